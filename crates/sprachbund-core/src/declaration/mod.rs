@@ -1,0 +1,291 @@
+//! What an author *wrote*, in one structure for all dialects. Everything that may go unsaid is an `Option`; no
+//! convention is applied here. Readers build it, `resolve` gives it its meaning, `elide` builds it back from a
+//! schema, printers write it down.
+
+use crate::schema::{
+    Action, Default_, Deferrable, EnumType, Expression, Extras, Generated, Identity, InputRule, OrderKey, Purpose, RelationKind,
+};
+use crate::source::Span;
+
+/// Everything that was declared in one project.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Declarations {
+    pub models: Vec<Model>,
+    pub enums: Vec<EnumType>,
+    /// Facts of the project that had to be assumed, in words.
+    pub assumed: Vec<String>,
+}
+
+/// What kind of class a model is.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Form {
+    /// It has a table of its own.
+    #[default]
+    Concrete,
+    /// Its attributes are copied into the classes that extend it.
+    Abstract,
+    /// It stands for the table of the class that it extends.
+    SameTable,
+    /// It belongs to another package; its key is known, nothing is created for it.
+    External,
+    /// It maps a view.
+    View,
+}
+
+/// One class (or schema object).
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Model {
+    /// `module.Name`.
+    pub id: String,
+    pub name: String,
+    pub module: String,
+    pub form: Form,
+    /// Ids of the declared classes that it extends, in the order of the text.
+    pub extends: Vec<String>,
+    pub table: Option<String>,
+    pub namespace: Option<String>,
+    pub comment: Option<String>,
+    pub label: Option<String>,
+    pub order: Option<Vec<OrderKey>>,
+    /// Whether the framework creates the table.
+    pub managed: Option<bool>,
+    pub attributes: Vec<Attribute>,
+    /// Attributes of a key that is declared for the class as a whole.
+    pub key: Option<Vec<String>>,
+    pub key_name: Option<String>,
+    pub uniques: Vec<UniqueDeclaration>,
+    pub indexes: Vec<IndexDeclaration>,
+    pub checks: Vec<CheckDeclaration>,
+    pub exclusions: Vec<CheckDeclaration>,
+    pub extras: Extras,
+    pub span: Option<Span>,
+}
+
+/// One attribute of a class.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Attribute {
+    Field(Box<FieldDeclaration>),
+    Relation(Box<RelationDeclaration>),
+    Inverse(InverseDeclaration),
+    /// An inherited attribute of this name is taken away.
+    Removed(String),
+}
+
+impl Attribute {
+    /// The name in the class.
+    pub fn name(&self) -> Option<&str> {
+        match self {
+            Attribute::Field(field) => field.name.as_deref(),
+            Attribute::Relation(relation) => relation.name.as_deref(),
+            Attribute::Inverse(inverse) => Some(&inverse.name),
+            Attribute::Removed(name) => Some(name),
+        }
+    }
+}
+
+/// A type as it was written: the dialect's own word and the arguments given to it.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Spelling {
+    /// `CharField`, `varchar`, or the host type when `inferred`.
+    pub word: String,
+    pub length: Option<u32>,
+    pub precision: Option<u32>,
+    pub scale: Option<u32>,
+    /// Element of an array.
+    pub element: Option<Box<Spelling>>,
+    /// Name of the enumeration behind an enumeration type.
+    pub enumeration: Option<String>,
+}
+
+impl Spelling {
+    /// A word without arguments.
+    pub fn word(word: impl Into<String>) -> Self {
+        Spelling { word: word.into(), ..Spelling::default() }
+    }
+}
+
+/// A column and its attribute.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct FieldDeclaration {
+    pub name: Option<String>,
+    pub column: Option<String>,
+    pub spelling: Spelling,
+    pub nullable: Option<bool>,
+    pub optional_in_code: Option<bool>,
+    pub required_on_input: Option<bool>,
+    pub database_default: Option<Default_>,
+    pub application_default: Option<Default_>,
+    pub key: bool,
+    pub unique: Option<bool>,
+    pub indexed: Option<bool>,
+    pub identity: Option<Identity>,
+    pub generated: Option<Generated>,
+    pub choices: Option<String>,
+    pub format: Option<String>,
+    pub collation: Option<String>,
+    pub comment: Option<String>,
+    pub purpose: Option<Purpose>,
+    pub rules: Vec<InputRule>,
+    pub extras: Extras,
+    pub span: Option<Span>,
+}
+
+/// How the other side of a relation is named.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub enum InverseName {
+    /// Nothing is said: the convention decides.
+    #[default]
+    Silent,
+    /// There is none.
+    Hidden,
+    Named(String),
+}
+
+/// A column of a relation: its own name and the attribute or column that it refers to.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct JoinColumn {
+    pub name: Option<String>,
+    pub references: Option<String>,
+    pub constraint_name: Option<String>,
+}
+
+/// The join table of a many-to-many that has no class.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct JoinTable {
+    pub name: Option<String>,
+    pub namespace: Option<String>,
+    pub column: JoinColumn,
+    pub inverse_column: JoinColumn,
+}
+
+/// A relation on its owning side.
+#[derive(Clone, Debug, PartialEq)]
+pub struct RelationDeclaration {
+    pub name: Option<String>,
+    pub kind: RelationKind,
+    /// Id of the other class.
+    pub target: String,
+    /// What is said of the column that carries the relation (its type follows from the target).
+    pub carrier: FieldDeclaration,
+    pub join_columns: Vec<JoinColumn>,
+    pub inverse: InverseName,
+    /// The action as written, by whoever takes it in this dialect.
+    pub on_delete: Option<Action>,
+    pub on_update: Option<Action>,
+    pub deferrable: Option<Deferrable>,
+    /// Whether a foreign key is created.
+    pub constraint: Option<bool>,
+    /// Id of the class that stands for the join table.
+    pub through: Option<String>,
+    pub join_table: JoinTable,
+    /// To itself, both ways at once.
+    pub symmetrical: Option<bool>,
+    /// Link from a child table to the table of the class that it extends.
+    pub parent_link: bool,
+    pub extras: Extras,
+    pub span: Option<Span>,
+}
+
+impl RelationDeclaration {
+    /// A relation of which nothing more is said.
+    pub fn new(name: Option<String>, kind: RelationKind, target: impl Into<String>) -> Self {
+        RelationDeclaration {
+            name,
+            kind,
+            target: target.into(),
+            carrier: FieldDeclaration::default(),
+            join_columns: Vec::new(),
+            inverse: InverseName::Silent,
+            on_delete: None,
+            on_update: None,
+            deferrable: None,
+            constraint: None,
+            through: None,
+            join_table: JoinTable::default(),
+            symmetrical: None,
+            parent_link: false,
+            extras: Extras::new(),
+            span: None,
+        }
+    }
+}
+
+/// The side of a relation that owns nothing.
+#[derive(Clone, Debug, PartialEq)]
+pub struct InverseDeclaration {
+    pub name: String,
+    pub kind: InverseKind,
+    /// Id of the owning class.
+    pub target: String,
+    /// The attribute of the owning class.
+    pub owner: String,
+    pub extras: Extras,
+    pub span: Option<Span>,
+}
+
+/// Kinds of the side that owns nothing.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum InverseKind {
+    OneToMany,
+    OneToOne,
+    ManyToMany,
+}
+
+/// A unique constraint over attributes.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct UniqueDeclaration {
+    pub attributes: Vec<String>,
+    pub name: Option<String>,
+    pub deferrable: Option<Deferrable>,
+    pub span: Option<Span>,
+}
+
+/// One key of a declared index.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct IndexPartDeclaration {
+    pub attribute: Option<String>,
+    /// Its columns are attribute names until `resolve`.
+    pub expression: Option<Expression>,
+    pub descending: bool,
+    pub operator_class: Option<String>,
+}
+
+/// An index.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct IndexDeclaration {
+    pub parts: Vec<IndexPartDeclaration>,
+    pub unique: bool,
+    pub condition: Option<Expression>,
+    pub method: Option<String>,
+    pub include: Vec<String>,
+    pub name: Option<String>,
+    pub span: Option<Span>,
+}
+
+/// A check or exclusion constraint.
+#[derive(Clone, Debug, PartialEq)]
+pub struct CheckDeclaration {
+    pub name: Option<String>,
+    pub expression: Expression,
+    pub span: Option<Span>,
+}
+
+/// The same declarations without any place in a source.
+pub fn without_spans(mut declarations: Declarations) -> Declarations {
+    for model in &mut declarations.models {
+        model.span = None;
+        for attribute in &mut model.attributes {
+            match attribute {
+                Attribute::Field(field) => field.span = None,
+                Attribute::Relation(relation) => (relation.span, relation.carrier.span) = (None, None),
+                Attribute::Inverse(inverse) => inverse.span = None,
+                Attribute::Removed(_) => {}
+            }
+        }
+        model.uniques.iter_mut().for_each(|unique| unique.span = None);
+        model.indexes.iter_mut().for_each(|index| index.span = None);
+        model.checks.iter_mut().chain(&mut model.exclusions).for_each(|check| check.span = None);
+    }
+    declarations.enums.iter_mut().for_each(|enumeration| enumeration.origin = Default::default());
+    declarations
+}

@@ -1,0 +1,98 @@
+//! Facts about what is wrong, with their places. Words for them are chosen where they arise; how they look is the
+//! command's affair.
+
+use crate::source::Span;
+
+/// How much a diagnostic matters.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub enum Severity {
+    Note,
+    Warning,
+    Error,
+}
+
+impl Severity {
+    /// Every severity by its name in reports and configuration.
+    pub const ALL: [(&'static str, Severity); 3] = [("note", Severity::Note), ("warning", Severity::Warning), ("error", Severity::Error)];
+
+    /// The name in reports and configuration.
+    pub fn word(self) -> &'static str {
+        match self {
+            Severity::Note => "note",
+            Severity::Warning => "warning",
+            Severity::Error => "error",
+        }
+    }
+}
+
+/// A place with what is to be seen there.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Label {
+    pub span: Span,
+    pub text: String,
+}
+
+/// One message about the input.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Diagnostic {
+    /// Stable name of the kind of message, such as `unknown-field-class` or a lint rule's name.
+    pub code: &'static str,
+    pub severity: Severity,
+    /// One line, without its place.
+    pub message: String,
+    /// The place that matters most.
+    pub primary: Option<Label>,
+    pub secondary: Vec<Label>,
+    /// Why it matters.
+    pub notes: Vec<String>,
+    /// A way out.
+    pub help: Option<String>,
+    /// File that the message is about when no place in it can be given.
+    pub path: Option<String>,
+}
+
+impl Diagnostic {
+    /// A message without a place.
+    pub fn new(code: &'static str, severity: Severity, message: impl Into<String>) -> Self {
+        Diagnostic {
+            code,
+            severity,
+            message: message.into(),
+            primary: None,
+            secondary: Vec::new(),
+            notes: Vec::new(),
+            help: None,
+            path: None,
+        }
+    }
+
+    /// Adds the place that matters most.
+    pub fn at(mut self, span: Option<Span>, text: impl Into<String>) -> Self {
+        self.primary = span.map(|span| Label { span, text: text.into() });
+        self
+    }
+
+    /// Adds a further place.
+    pub fn and_at(mut self, span: Option<Span>, text: impl Into<String>) -> Self {
+        self.secondary.extend(span.map(|span| Label { span, text: text.into() }));
+        self
+    }
+
+    /// Adds a reason.
+    pub fn because(mut self, note: impl Into<String>) -> Self {
+        self.notes.push(note.into());
+        self
+    }
+
+    /// Adds a way out.
+    pub fn with_help(mut self, help: impl Into<String>) -> Self {
+        self.help = Some(help.into());
+        self
+    }
+
+    /// Names the file when there is no place in it.
+    pub fn in_file(mut self, path: impl Into<String>) -> Self {
+        self.path = Some(path.into());
+        self
+    }
+}

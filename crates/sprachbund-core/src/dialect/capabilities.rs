@@ -1,0 +1,105 @@
+//! What a dialect can say at all.
+
+/// Something that declarations may be able to say.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Feature {
+    DatabaseDefault,
+    ApplicationDefault,
+    DatabaseAction,
+    ApplicationAction,
+    Deferrable,
+    UnenforcedReference,
+    DescendingIndex,
+    ExpressionIndex,
+    OperatorClass,
+    IndexMethod,
+    CoveringIndex,
+    PartialIndex,
+    UniqueIndex,
+    DeferrableUnique,
+    Check,
+    Exclusion,
+    StoredGenerated,
+    VirtualGenerated,
+    ColumnComment,
+    TableComment,
+    Collation,
+    Choices,
+    EnumType,
+    InputRules,
+    Format,
+    InputVoice,
+    CodeVoice,
+    DisplayLabel,
+    Order,
+    SoftDelete,
+    VersionColumn,
+    UpdateTime,
+    JoinedInheritance,
+    SameTable,
+    Namespace,
+    CompositeKey,
+    Keyless,
+    ConstraintName,
+}
+
+/// Every feature with its words and what is done with it where a dialect lacks it.
+pub const FEATURES: &[(Feature, &str)] = &[
+    (Feature::DatabaseDefault, "default kept in the database"),
+    (Feature::ApplicationDefault, "default filled in by the application"),
+    (Feature::DatabaseAction, "action on delete taken by the database"),
+    (Feature::ApplicationAction, "action on delete taken by the application"),
+    (Feature::Deferrable, "foreign key checked at commit"),
+    (Feature::UnenforcedReference, "reference without a foreign key in the database"),
+    (Feature::DescendingIndex, "descending key of an index"),
+    (Feature::ExpressionIndex, "index over an expression"),
+    (Feature::OperatorClass, "operator class of an index key"),
+    (Feature::IndexMethod, "access method of an index"),
+    (Feature::CoveringIndex, "further columns carried by an index"),
+    (Feature::PartialIndex, "index with a condition"),
+    (Feature::UniqueIndex, "unique index apart from a unique constraint"),
+    (Feature::DeferrableUnique, "unique constraint checked at commit"),
+    (Feature::Check, "check constraint"),
+    (Feature::Exclusion, "exclusion constraint"),
+    (Feature::StoredGenerated, "generated column kept in the table"),
+    (Feature::VirtualGenerated, "generated column computed when read"),
+    (Feature::ColumnComment, "comment of a column"),
+    (Feature::TableComment, "comment of a table"),
+    (Feature::Collation, "collation of a column"),
+    (Feature::Choices, "values restricted by the application"),
+    (Feature::EnumType, "enumeration type of the database"),
+    (Feature::InputRules, "rules of input validation"),
+    (Feature::Format, "text format checked on input"),
+    (Feature::InputVoice, "presence required on input"),
+    (Feature::CodeVoice, "presence in the type of the code"),
+    (Feature::DisplayLabel, "display text of a record"),
+    (Feature::Order, "natural order of records"),
+    (Feature::SoftDelete, "records marked as deleted"),
+    (Feature::VersionColumn, "version counted by the framework"),
+    (Feature::UpdateTime, "time of the last change kept by the framework"),
+    (Feature::JoinedInheritance, "child table joined to its parent's"),
+    (Feature::SameTable, "second class over one table"),
+    (Feature::Namespace, "table in a named schema of the database"),
+    (Feature::CompositeKey, "key of several columns"),
+    (Feature::Keyless, "table without a key"),
+    (Feature::ConstraintName, "name of a key constraint"),
+];
+
+/// The capabilities of one dialect, version and database.
+#[derive(Clone, Debug)]
+pub struct Capabilities {
+    pub(crate) has: Vec<Feature>,
+}
+
+impl Capabilities {
+    /// Whether the dialect can say it.
+    pub fn has(&self, feature: Feature) -> bool {
+        self.has.contains(&feature)
+    }
+
+    /// Everything but these.
+    pub(crate) fn all_but(missing: &[Feature]) -> Self {
+        let all = FEATURES.iter().map(|(feature, _)| *feature);
+        Capabilities { has: all.filter(|feature| !missing.contains(feature)).collect() }
+    }
+}

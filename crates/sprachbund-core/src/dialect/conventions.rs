@@ -1,0 +1,217 @@
+//! What silence means in a dialect: the closed list of questions that `resolve` asks and `elide` asks again.
+
+use crate::dialect::naming::NamePattern;
+use crate::dialect::type_table::TypeRow;
+use crate::schema::expression::Tree;
+use crate::schema::{Action, Database, Deferrable, Identity, UniqueAs};
+
+/// The answers of one dialect, version and database, in the order in which they are asked.
+#[derive(Clone, Debug)]
+pub struct Conventions {
+    pub dialect: &'static str,
+    pub version: String,
+    pub database: Database,
+    /// The dialect's words for types.
+    pub types: &'static [TypeRow],
+    /// Is a silent column null?
+    pub column_nullable: bool,
+    /// Is the column of a silent relation null?
+    pub reference_nullable: bool,
+    /// Type words without a neutral type: word and the server's name.
+    pub natives: &'static [(&'static str, &'static str)],
+    /// What does a class get that extends a class with a table of its own?
+    pub extended_table: ExtendedTable,
+    /// Is a generated column always null, whatever is said?
+    pub generated_nullable: bool,
+    /// Is a key of several columns listed for the class as a whole?
+    pub key_listed: bool,
+    /// Do the columns of a relation have a declaration of their own (else the relation carries their options)?
+    pub join_columns: bool,
+    /// Do checks and conditions name attributes (else columns)?
+    pub expressions_name_attributes: bool,
+    /// Which of these expressions are written in the dialect's own query language (else as SQL text over columns)?
+    pub query_form: fn(&Tree) -> bool,
+    /// The word for an array.
+    pub array_word: &'static str,
+    /// Who fills in times of creation and update on insert?
+    pub time_actor: Actor,
+    /// What is an enumeration type of the database called?
+    pub enum_type: NamePattern,
+    /// How is a name shortened that is longer than the server allows?
+    pub shorten: fn(&str, usize) -> String,
+    /// Which key does a class without one get: its attribute and type word.
+    pub implied_key: Option<(&'static str, String)>,
+    /// How does a key that the framework generates get its numbers?
+    pub generated_key: Identity,
+    /// What is a table called?
+    pub table: NamePattern,
+    /// What is a column called?
+    pub column: NamePattern,
+    /// What is the column of a relation called?
+    pub reference_column: NamePattern,
+    /// What is the column of the key that a child table shares with its parent's called?
+    pub parent_link: NamePattern,
+    /// What is a join table called?
+    pub join_table: NamePattern,
+    /// What are its columns called?
+    pub join_column: NamePattern,
+    /// What are its columns called when it joins a table to itself: to the owner, to the other?
+    pub join_column_to_self: (NamePattern, NamePattern),
+    /// What is the key of a join table: a column of its own, or both references?
+    pub join_key: JoinKey,
+    /// What does the database do to join rows when a side is deleted, and when its key changes?
+    pub join_actions: (Action, Action),
+    /// Are the references of a join table indexed?
+    pub join_indexed: bool,
+    /// Is the column of a relation indexed (unless it is unique)?
+    pub reference_indexed: bool,
+    /// Who acts when the target of a relation is deleted?
+    pub delete_actor: Actor,
+    /// When is a foreign key checked?
+    pub deferrable: Option<Deferrable>,
+    /// What does a unique pair of a class become in the database?
+    pub unique_pair_as: UniqueAs,
+    /// What is the other side of a silent relation called (many-to-one and many-to-many; one-to-one)?
+    pub inverse: Option<(NamePattern, NamePattern)>,
+    /// Does input validation have a voice?
+    pub input_voice: bool,
+    /// Does the host type have a voice?
+    pub code_voice: bool,
+    /// Does an indexed or unique text column get a second index for patterns?
+    pub text_pattern_index: bool,
+    /// Does a JSON column get a check that its text is JSON?
+    pub json_check: bool,
+    /// Do column comments reach the database?
+    pub comments_stored: bool,
+    /// How many bytes may a name have?
+    pub identifier_limit: usize,
+}
+
+/// The key of a join table without a class.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum JoinKey {
+    /// A column of this name, typed like an implied key; the pair is unique.
+    OwnColumn(&'static str),
+    /// Both references together.
+    Pair,
+}
+
+/// What extending a class with a table means.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum ExtendedTable {
+    /// A table of its own that is joined to the parent's.
+    Joined,
+    /// Its parent's columns, copied.
+    Copied,
+}
+
+/// Who acts on a deletion.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Actor {
+    Database,
+    Application,
+}
+
+impl Conventions {
+    /// Every question with this dialect's answer, for the dialect's page and `explain`.
+    pub fn answers(&self) -> Vec<(&'static str, String)> {
+        let null = |nullable: bool| if nullable { "NULL" } else { "NOT NULL" }.to_owned();
+        let yes = |yes: bool| if yes { "yes" } else { "no" }.to_owned();
+        vec![
+            ("Is a silent column null?", null(self.column_nullable)),
+            ("Is the column of a silent relation null?", null(self.reference_nullable)),
+            (
+                "Which key does a class without one get?",
+                self.implied_key.as_ref().map_or("none; the class is refused".into(), |(name, word)| format!("`{name}`, a `{word}`")),
+            ),
+            (
+                "How does a generated key get its numbers?",
+                match self.generated_key {
+                    Identity::ByDefault => "GENERATED BY DEFAULT AS IDENTITY",
+                    Identity::Always => "GENERATED ALWAYS AS IDENTITY",
+                    Identity::Sequence => "from a sequence, as the column's default",
+                    Identity::AutoIncrement => "AUTOINCREMENT",
+                }
+                .into(),
+            ),
+            (
+                "What does a class that extends one with a table get?",
+                match self.extended_table {
+                    ExtendedTable::Joined => "a table of its own, joined to its parent's by the key",
+                    ExtendedTable::Copied => "its parent's columns, copied",
+                }
+                .into(),
+            ),
+            ("Is a generated column always null?", yes(self.generated_nullable)),
+            ("Is a key of several columns listed for the class as a whole?", yes(self.key_listed)),
+            (
+                "Where are options of a relation's column written?",
+                if self.join_columns { "in a declaration of their own" } else { "in the relation" }.into(),
+            ),
+            ("What do checks and conditions name?", if self.expressions_name_attributes { "attributes" } else { "columns" }.into()),
+            (
+                "Who fills in times of creation and update on insert?",
+                match self.time_actor {
+                    Actor::Database => "the database, by a default",
+                    Actor::Application => "the application; a hand-written insert gets none",
+                }
+                .into(),
+            ),
+            ("What is a table called?", format!("`{}`", self.table)),
+            ("What is a column called?", format!("`{}`", self.column)),
+            ("What is the column of a relation called?", format!("`{}`", self.reference_column)),
+            ("What is the key that a child table shares with its parent called?", format!("`{}`", self.parent_link)),
+            ("What is a join table called?", format!("`{}`", self.join_table)),
+            ("What are the columns of a join table called?", format!("`{}`", self.join_column)),
+            ("And when it joins a table to itself?", format!("`{}` and `{}`", self.join_column_to_self.0, self.join_column_to_self.1)),
+            (
+                "What is the key of a join table?",
+                match self.join_key {
+                    JoinKey::OwnColumn(name) => format!("a column `{name}` of its own; the pair is unique"),
+                    JoinKey::Pair => "both references together".into(),
+                },
+            ),
+            (
+                "What does the database do to join rows?",
+                format!("ON DELETE {}, ON UPDATE {}", self.join_actions.0.sql(), self.join_actions.1.sql()),
+            ),
+            ("Are the references of a join table indexed?", yes(self.join_indexed)),
+            ("Is the column of a relation indexed?", yes(self.reference_indexed)),
+            (
+                "Who acts when the target of a relation is deleted?",
+                match self.delete_actor {
+                    Actor::Database => "the database (ON DELETE)",
+                    Actor::Application => "the application; the database is told NO ACTION",
+                }
+                .into(),
+            ),
+            (
+                "When is a foreign key checked?",
+                match self.deferrable {
+                    None => "at each statement",
+                    Some(Deferrable::InitiallyDeferred) => "at commit (DEFERRABLE INITIALLY DEFERRED)",
+                    Some(Deferrable::InitiallyImmediate) => "at each statement, unless deferred",
+                }
+                .into(),
+            ),
+            (
+                "What does a unique pair of a class become?",
+                match self.unique_pair_as {
+                    UniqueAs::Constraint => "a unique constraint",
+                    UniqueAs::Index => "a unique index",
+                }
+                .into(),
+            ),
+            (
+                "What is the other side of a silent relation called?",
+                self.inverse.as_ref().map_or("it has none".into(), |(many, one)| format!("`{many}`; of a one-to-one `{one}`")),
+            ),
+            ("Does input validation have a voice?", yes(self.input_voice)),
+            ("Does the type in the code have a voice?", yes(self.code_voice)),
+            ("Does an indexed text column get a second index for patterns?", yes(self.text_pattern_index)),
+            ("Does a JSON column get a check of its text?", yes(self.json_check)),
+            ("Are comments kept in the database?", yes(self.comments_stored)),
+            ("How long may a name be (bytes)?", self.identifier_limit.to_string()),
+        ]
+    }
+}

@@ -1,0 +1,95 @@
+//! What silence means in Django, and what it can say. Source: Django 5.2 itself, run on both servers.
+
+use md5::{Digest, Md5};
+
+use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinKey};
+use crate::dialect::naming::NamePattern;
+use crate::dialect::{Capabilities, Feature, Settings};
+use crate::schema::{Action, Database, Deferrable, Identity, UniqueAs};
+
+/// The answers for these settings.
+pub(super) fn conventions(settings: &Settings) -> Conventions {
+    let database = settings.database();
+    let postgresql = database == Database::PostgreSql;
+    Conventions {
+        dialect: "django",
+        version: settings.version.clone().unwrap_or_else(|| "5.2".into()),
+        database,
+        types: super::types::TYPES,
+        column_nullable: false,
+        reference_nullable: false,
+        implied_key: Some(("id", settings.default_key.clone().unwrap_or_else(|| "AutoField".into()))),
+        natives: super::types::NATIVE,
+        extended_table: ExtendedTable::Joined,
+        generated_nullable: true,
+        key_listed: true,
+        join_columns: false,
+        expressions_name_attributes: true,
+        query_form: super::print::query::sayable,
+        array_word: "ArrayField",
+        time_actor: Actor::Application,
+        enum_type: NamePattern::fixed("{table}_{column}_enum"),
+        shorten,
+        generated_key: if postgresql { Identity::ByDefault } else { Identity::AutoIncrement },
+        table: NamePattern::fixed("{module}_{name|lower}"),
+        column: NamePattern::fixed("{attribute}"),
+        reference_column: NamePattern::fixed("{attribute}_id"),
+        parent_link: NamePattern::fixed("{name|lower}_ptr"),
+        join_table: NamePattern::fixed("{table}_{attribute}"),
+        join_column: NamePattern::fixed("{name|lower}_id"),
+        join_column_to_self: (NamePattern::fixed("from_{name|lower}_id"), NamePattern::fixed("to_{name|lower}_id")),
+        join_key: JoinKey::OwnColumn("id"),
+        join_actions: (Action::NoAction, Action::NoAction),
+        join_indexed: true,
+        reference_indexed: true,
+        delete_actor: Actor::Application,
+        deferrable: Some(Deferrable::InitiallyDeferred),
+        unique_pair_as: if postgresql { UniqueAs::Constraint } else { UniqueAs::Index },
+        inverse: Some((NamePattern::fixed("{name|lower}_set"), NamePattern::fixed("{name|lower}"))),
+        input_voice: true,
+        code_voice: false,
+        text_pattern_index: postgresql,
+        json_check: !postgresql,
+        comments_stored: postgresql,
+        identifier_limit: if postgresql { 63 } else { usize::MAX },
+    }
+}
+
+/// What can be said.
+pub(super) fn capabilities(settings: &Settings) -> Capabilities {
+    let mut missing = vec![
+        Feature::DatabaseAction,
+        Feature::UniqueIndex,
+        Feature::VirtualGenerated,
+        Feature::EnumType,
+        Feature::CodeVoice,
+        Feature::SoftDelete,
+        Feature::VersionColumn,
+        Feature::Namespace,
+        Feature::Keyless,
+        Feature::ConstraintName,
+    ];
+    if settings.database() == Database::Sqlite {
+        missing.extend([
+            Feature::OperatorClass,
+            Feature::IndexMethod,
+            Feature::CoveringIndex,
+            Feature::DeferrableUnique,
+            Feature::Exclusion,
+            Feature::ColumnComment,
+            Feature::TableComment,
+        ]);
+        missing.retain(|feature| *feature != Feature::VirtualGenerated);
+    }
+    Capabilities::all_but(&missing)
+}
+
+/// A name cut to the server's limit, its last four characters a digest of the whole (`truncate_name` of Django 5.2).
+fn shorten(name: &str, limit: usize) -> String {
+    if name.chars().count() <= limit {
+        return name.to_owned();
+    }
+    let digest = Md5::digest(name.as_bytes());
+    let head: String = name.chars().take(limit - 4).collect();
+    format!("{head}{:02x}{:02x}", digest[0], digest[1])
+}

@@ -1,0 +1,61 @@
+//! Django models. Checked against Django 5.2 on PostgreSQL 15 and SQLite 3.40 (see `conformance/`).
+
+mod conventions;
+pub(crate) mod print;
+mod read;
+mod types;
+
+use crate::dialect::{Dialect, Settings};
+use crate::host::Language;
+use crate::schema::{Database, Schema, Type};
+
+/// The registry entry.
+pub const DIALECT: Dialect = Dialect {
+    id: "django",
+    framework: "Django",
+    versions: &["5.2"],
+    databases: &[Database::PostgreSql, Database::Sqlite],
+    language: Language::Python,
+    extensions: &["py"],
+    marks: &[
+        "DEFAULT_AUTO_FIELD",
+        "AUTH_USER_MODEL",
+        "(AppConfig)",
+        "models.Model",
+        "django.db.models",
+        "Field(",
+        "ForeignKey(",
+        "AbstractUser",
+        "AbstractBaseUser",
+    ],
+    stand_ins: STAND_INS,
+    project_settings: |project, settings| settings.default_key = settings.default_key.take().or_else(|| read::default_key(project)),
+    target_settings,
+    conventions: conventions::conventions,
+    capabilities: conventions::capabilities,
+    read: read::read,
+    print: print::print,
+};
+
+/// The framework's own models that projects refer to, reduced to what decides about tables (Django 5.2).
+pub const STAND_INS: &[(&str, &str)] = &[
+    ("django/contrib/auth/models.py", include_str!("framework/auth.py")),
+    ("django/contrib/auth/base_user.py", include_str!("framework/auth_base.py")),
+    ("django/contrib/contenttypes/models.py", include_str!("framework/contenttypes.py")),
+    ("django/contrib/sites/models.py", include_str!("framework/sites.py")),
+    ("django/contrib/sessions/base_session.py", include_str!("framework/sessions_base.py")),
+];
+
+/// The key class that most models of the schema have, so that they need not write it.
+fn target_settings(schema: &Schema, settings: &mut Settings) {
+    let counted = |kind: &Type| {
+        let numbered = |entity: &&crate::schema::Entity| {
+            let [key] = entity.key_columns() else { return false };
+            entity.field(key).is_some_and(|field| field.identity.is_some() && field.r#type == *kind)
+        };
+        schema.entities.iter().filter(|entity| !entity.external).filter(numbered).count()
+    };
+    if settings.default_key.is_none() && counted(&Type::BigInt) > counted(&Type::Integer) {
+        settings.default_key = Some("BigAutoField".into());
+    }
+}

@@ -1,0 +1,117 @@
+//! `ForeignKey`, `OneToOneField` and `ManyToManyField`.
+
+use serde_json::json;
+
+use super::attributes::Sink;
+use super::{field, last};
+use crate::declaration::{Attribute, InverseName, JoinColumn, RelationDeclaration};
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::host::arguments::Arguments;
+use crate::host::outline::{Call, Expr, ExprKind, Member};
+use crate::host::project::Found;
+use crate::schema::{Action, RelationKind};
+
+/// `on_delete` values and their actions.
+pub(in crate::dialect::django) const ACTIONS: &[(&str, Action)] = &[
+    ("CASCADE", Action::Cascade),
+    ("PROTECT", Action::Protect),
+    ("RESTRICT", Action::Restrict),
+    ("SET_NULL", Action::SetNull),
+    ("SET_DEFAULT", Action::SetDefault),
+    ("DO_NOTHING", Action::NoAction),
+];
+
+/// Reads a relation of the framework's class `word`.
+pub(super) fn read(sink: &mut Sink<'_, '_>, member: &Member, call: &Call, word: &str, defaults: Vec<(String, Expr)>) -> Option<Attribute> {
+    let kind = match word {
+        "OneToOneField" => RelationKind::OneToOne,
+        "ManyToManyField" | "ParentalManyToManyField" => RelationKind::ManyToMany,
+        _ => RelationKind::ManyToOne,
+    };
+    let places: &[&str] = if kind == RelationKind::ManyToMany { &["to", "related_name"] } else { &["to", "on_delete", "related_name"] };
+    let mut arguments = Arguments::of_call(sink.scope, &call.arguments, places, &call.named);
+    arguments.extend_missing(defaults);
+    let target = arguments.take_raw("to").and_then(|to| target(sink, &to));
+    let Some(target) = target else {
+        sink.diagnostics.push(
+            Diagnostic::new("opaque-target", Severity::Error, format!("the target of `{}` is known only at run time", member.name))
+                .at(Some(member.span), "relation to an unknown model")
+                .with_help("name the model as a class or as text, `\"label.Name\"`"),
+        );
+        return None;
+    };
+    let mut relation = RelationDeclaration::new(Some(member.name.clone()), kind, target);
+    relation.span = Some(member.span);
+    on_delete(&mut relation, &mut arguments);
+    if let Some(name) = arguments.take_text("related_name") {
+        relation.inverse = inverse(&name);
+    }
+    relation.constraint = arguments.take_bool("db_constraint");
+    relation.parent_link = arguments.take_bool("parent_link").unwrap_or(false);
+    relation.symmetrical = arguments.take_bool("symmetrical");
+    let columns = arguments.take_text("to_field").map(|name| JoinColumn { references: Some(name), ..JoinColumn::default() });
+    relation.join_columns.extend(columns);
+    if kind == RelationKind::ManyToMany {
+        relation.join_table.name = arguments.take_text("db_table");
+        relation.through = arguments.take_raw("through").and_then(|through| self::target(sink, &through));
+    }
+    let mut carrier = std::mem::take(&mut relation.carrier);
+    carrier.span = Some(member.span);
+    field::common(sink, &member.name, &mut carrier, &mut arguments);
+    relation.carrier = carrier;
+    relation.extras = arguments.into_extras();
+    relation.extras.append(&mut relation.carrier.extras);
+    Some(Attribute::Relation(Box::new(relation)))
+}
+
+fn on_delete(relation: &mut RelationDeclaration, arguments: &mut Arguments<'_>) {
+    let Some(value) = arguments.take_raw("on_delete") else { return };
+    let known = |word: &str| ACTIONS.iter().find(|(known, _)| *known == word).map(|(_, action)| *action);
+    match &value.kind {
+        ExprKind::Name(name) if known(&last(name)).is_some() => relation.on_delete = known(&last(name)),
+        _ => {
+            relation.on_delete = Some(Action::SetValue);
+            let code = arguments.scope.project.sources.text(value.span);
+            relation.extras.insert("on_delete".into(), json!({ "code": code }));
+        }
+    }
+}
+
+/// `related_name`: a trailing `+` hides the other side; `%(class)s` and `%(app_label)s` stand for the class's own names.
+pub(super) fn inverse(name: &str) -> InverseName {
+    if name.ends_with('+') {
+        return InverseName::Hidden;
+    }
+    let pattern = name.replace("%(class)s", "{name|lower}").replace("%(app_label)s", "{module}").replace("%(model_name)s", "{name|lower}");
+    InverseName::Named(pattern)
+}
+
+/// The id of a model named by class, by text, by setting, or by the function that finds the user model.
+pub(super) fn target(sink: &Sink<'_, '_>, expr: &Expr) -> Option<String> {
+    let own_module = || sink.reader.module(sink.scope.file, sink.class);
+    if let Some(name) = expr.name() {
+        if last(name) == "AUTH_USER_MODEL" {
+            return Some(sink.reader.user_model.clone());
+        }
+        if let Found::Class(file, class) = sink.scope.lookup(name) {
+            return Some(sink.reader.id(file, class));
+        }
+        if let Found::External(path) = sink.scope.lookup(name) {
+            let parts: Vec<&str> = path.split('.').collect();
+            let label = parts.iter().rev().skip(1).find(|part| **part != "models").copied().unwrap_or_default();
+            return Some(format!("{label}.{}", last(&path)));
+        }
+    }
+    if let Some(call) = expr.call()
+        && last(call.callee_name()) == "get_user_model"
+    {
+        return Some(sink.reader.user_model.clone());
+    }
+    let value = sink.value(expr);
+    let text = value.text()?;
+    Some(match text.split_once('.') {
+        _ if text == "self" => format!("{}.{}", own_module(), sink.class.name),
+        Some(_) => text.to_owned(),
+        None => format!("{}.{text}", own_module()),
+    })
+}

@@ -1,0 +1,84 @@
+//! Django's field classes and the types they stand for (`DatabaseWrapper.data_types` of Django 5.2's two back ends).
+
+use crate::dialect::type_table::{Takes, TypeRow};
+use crate::schema::Database::PostgreSql;
+use crate::schema::TypeKind as Kind;
+
+/// Every field class that makes a column.
+pub(super) const TYPES: &[TypeRow] = &[
+    TypeRow::new("AutoField", Kind::Integer, "integer", "int").numbered(),
+    TypeRow::new("BigAutoField", Kind::BigInt, "integer", "int").numbered(),
+    TypeRow::new("SmallAutoField", Kind::SmallInt, "integer", "int").numbered(),
+    TypeRow::new("BooleanField", Kind::Boolean, "bool", "bool"),
+    TypeRow::new("NullBooleanField", Kind::Boolean, "bool", "bool").read_only(),
+    TypeRow::new("SmallIntegerField", Kind::SmallInt, "smallint", "int"),
+    TypeRow::new("IntegerField", Kind::Integer, "integer", "int"),
+    TypeRow::new("BigIntegerField", Kind::BigInt, "bigint", "int"),
+    TypeRow::new("PositiveSmallIntegerField", Kind::UnsignedSmallInt, "smallint unsigned", "int"),
+    TypeRow::new("PositiveIntegerField", Kind::UnsignedInteger, "integer unsigned", "int"),
+    TypeRow::new("PositiveBigIntegerField", Kind::UnsignedBigInt, "bigint unsigned", "int"),
+    TypeRow::new("FloatField", Kind::Double, "real", "float"),
+    TypeRow::new("DecimalField", Kind::Numeric, "decimal", "Decimal").taking(Takes::Digits, "decimal"),
+    TypeRow::new("CharField", Kind::Varchar, "varchar", "str").taking(Takes::Length, "varchar({})"),
+    TypeRow::new("SlugField", Kind::Varchar, "varchar", "str").taking(Takes::Length, "varchar({})").silent(50).format("slug").indexed(),
+    TypeRow::new("EmailField", Kind::Varchar, "varchar", "str").taking(Takes::Length, "varchar({})").silent(254).format("email"),
+    TypeRow::new("URLField", Kind::Varchar, "varchar", "str").taking(Takes::Length, "varchar({})").silent(200).format("url"),
+    TypeRow::new("FileField", Kind::Varchar, "varchar", "str").taking(Takes::Length, "varchar({})").silent(100).format("file"),
+    TypeRow::new("ImageField", Kind::Varchar, "varchar", "str").taking(Takes::Length, "varchar({})").silent(100).format("image"),
+    TypeRow::new("FilePathField", Kind::Varchar, "varchar", "str").taking(Takes::Length, "varchar({})").silent(100).format("path"),
+    TypeRow::new("TextField", Kind::Text, "text", "str"),
+    TypeRow::new("BinaryField", Kind::Binary, "blob", "bytes"),
+    TypeRow::new("DateField", Kind::Date, "date", "date"),
+    TypeRow::new("TimeField", Kind::Time, "time", "time"),
+    TypeRow::new("DateTimeField", Kind::TimestampZoned, "datetime", "datetime"),
+    TypeRow::new("DurationField", Kind::Interval, "bigint", "timedelta"),
+    TypeRow::new("UUIDField", Kind::Uuid, "char(32)", "UUID"),
+    TypeRow::new("GenericIPAddressField", Kind::NetworkAddress, "char(39)", "str"),
+    TypeRow::new("JSONField", Kind::BinaryJson, "text", "dict"),
+    TypeRow::new("IntegerRangeField", Kind::IntegerRange, "", "Range").on(PostgreSql),
+    TypeRow::new("BigIntegerRangeField", Kind::BigIntRange, "", "Range").on(PostgreSql),
+    TypeRow::new("DecimalRangeField", Kind::NumericRange, "", "Range").on(PostgreSql),
+    TypeRow::new("DateRangeField", Kind::DateRange, "", "Range").on(PostgreSql),
+    TypeRow::new("DateTimeRangeField", Kind::TimestampRange, "", "Range").on(PostgreSql),
+    TypeRow::new("SearchVectorField", Kind::SearchVector, "", "str").on(PostgreSql),
+];
+
+/// Field classes of the framework's PostgreSQL extras; they are imported from there.
+pub(super) const POSTGRESQL_FIELDS: &[&str] =
+    &["ArrayField", "IntegerRangeField", "BigIntegerRangeField", "DecimalRangeField", "DateRangeField", "DateTimeRangeField"];
+
+/// Field classes whose type has no neutral word: class and the server's name.
+pub(super) const NATIVE: &[(&str, &str)] = &[("HStoreField", "hstore")];
+
+/// Validators whose rule has a neutral word: class and rule.
+pub(super) const VALIDATORS: &[(&str, &str)] = &[
+    ("MinValueValidator", "min_value"),
+    ("MaxValueValidator", "max_value"),
+    ("MinLengthValidator", "min_length"),
+    ("MaxLengthValidator", "max_length"),
+    ("RegexValidator", "pattern"),
+];
+
+/// Functions of query expressions and their SQL names.
+pub(super) const FUNCTIONS: &[(&str, &str)] = &[
+    ("Lower", "lower"),
+    ("Upper", "upper"),
+    ("Length", "length"),
+    ("Coalesce", "coalesce"),
+    ("Abs", "abs"),
+    ("Trim", "trim"),
+    ("Greatest", "greatest"),
+    ("Least", "least"),
+    ("Concat", "concat"),
+];
+
+/// Index classes and the access method each stands for.
+pub(super) const INDEX_METHODS: &[(&str, &str)] = &[
+    ("GinIndex", "gin"),
+    ("GistIndex", "gist"),
+    ("BrinIndex", "brin"),
+    ("HashIndex", "hash"),
+    ("SpGistIndex", "spgist"),
+    ("BTreeIndex", "btree"),
+    ("BloomIndex", "bloom"),
+];

@@ -1,0 +1,117 @@
+//! The dialects: one folder each, with its conventions, capabilities, type table, reader and printer. [`DIALECTS`]
+//! is the one list of them; the command, the documentation and the tests read it.
+
+pub mod capabilities;
+pub mod conventions;
+pub mod django;
+pub mod naming;
+pub mod page;
+pub(crate) mod source_text;
+pub mod type_table;
+pub mod typeorm;
+
+use crate::declaration::Declarations;
+use crate::diagnostic::Diagnostic;
+use crate::host::Language;
+use crate::host::project::Project;
+use crate::schema::{Database, Schema};
+
+pub use capabilities::{Capabilities, Feature};
+pub use conventions::Conventions;
+
+/// What the project says beside its declarations, or what was assumed for it.
+#[derive(Clone, Debug, Default)]
+pub struct Settings {
+    /// Version of the framework; the dialect's newest when `None`.
+    pub version: Option<String>,
+    /// `--database`, or what the project's settings name.
+    pub database: Option<Database>,
+    /// Class of the key that a model without one gets (`BigAutoField`, ...), where the dialect has such a setting.
+    pub default_key: Option<String>,
+    /// Module that files outside any folder belong to.
+    pub default_module: Option<String>,
+    /// Naming strategy by name (`default`, `snake`), for dialects that have several.
+    pub naming: Option<String>,
+    /// Name patterns that replace single answers of the naming strategy, by question.
+    pub name_patterns: Vec<(String, naming::NamePattern)>,
+}
+
+impl Settings {
+    /// The database that types are meant for.
+    pub fn database(&self) -> Database {
+        self.database.unwrap_or_default()
+    }
+}
+
+/// A file that a printer wrote, by its path inside the output folder.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct PrintedFile {
+    pub path: String,
+    pub text: String,
+}
+
+/// One dialect.
+pub struct Dialect {
+    /// The id that `--from` and `--to` take.
+    pub id: &'static str,
+    /// The framework's own name.
+    pub framework: &'static str,
+    /// The versions whose behaviour was checked, newest first.
+    pub versions: &'static [&'static str],
+    /// The servers that its type table covers.
+    pub databases: &'static [Database],
+    pub language: Language,
+    /// File extensions of its declarations.
+    pub extensions: &'static [&'static str],
+    /// Texts one of which every file with declarations holds.
+    pub marks: &'static [&'static str],
+    /// What is loaded beside the inputs.
+    pub stand_ins: &'static [(&'static str, &'static str)],
+    /// Puts into the settings what the project's own files say.
+    pub project_settings: fn(&Project, &mut Settings),
+    /// Puts into the settings what suits a schema that is to be written.
+    pub target_settings: fn(&Schema, &mut Settings),
+    pub conventions: fn(&Settings) -> Conventions,
+    pub capabilities: fn(&Settings) -> Capabilities,
+    pub read: fn(&Project, &Settings) -> (Declarations, Vec<Diagnostic>),
+    pub print: fn(&Declarations, &Conventions) -> Vec<PrintedFile>,
+}
+
+/// Every dialect, sorted by id.
+pub const DIALECTS: &[Dialect] = &[django::DIALECT, typeorm::DIALECT];
+
+/// The dialect with this id.
+pub fn by_id(id: &str) -> Option<&'static Dialect> {
+    DIALECTS.iter().find(|dialect| dialect.id == id)
+}
+
+/// The known id nearest to a misspelt one.
+pub fn nearest<'a>(misspelt: &str, known: impl IntoIterator<Item = &'a str>) -> Option<&'a str> {
+    let distance = |candidate: &&str| strsim::damerau_levenshtein(misspelt, candidate);
+    known.into_iter().min_by_key(distance).filter(|candidate| distance(candidate) <= candidate.len() / 2)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_folder_is_registered_and_the_list_is_sorted() {
+        let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/src/dialect");
+        let mut folders: Vec<String> = std::fs::read_dir(folder)
+            .expect("the dialect folder")
+            .flatten()
+            .filter(|entry| entry.path().is_dir())
+            .map(|entry| entry.file_name().to_string_lossy().into_owned())
+            .collect();
+        folders.sort();
+        let ids: Vec<&str> = DIALECTS.iter().map(|dialect| dialect.id).collect();
+        assert_eq!(ids, folders, "add the missing folder to DIALECTS");
+    }
+
+    #[test]
+    fn a_misspelt_id_finds_its_neighbour() {
+        assert_eq!(nearest("djnago", DIALECTS.iter().map(|dialect| dialect.id)), Some("django"));
+        assert_eq!(nearest("x", DIALECTS.iter().map(|dialect| dialect.id)), None);
+    }
+}

@@ -1,0 +1,210 @@
+//! Names that conventions make: patterns over the names at hand, and the letter cases that frameworks use.
+
+use std::fmt;
+
+/// A letter case.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Case {
+    Verbatim,
+    /// `PortCall` becomes `portcall`.
+    Lower,
+    /// `PortCall` becomes `port_call`, `HTTPLogV2` becomes `http_log_v2`.
+    Snake,
+    /// `port_call` becomes `portCall`; a first capital is made small.
+    Camel,
+    /// `port_call` becomes `PortCall`.
+    Pascal,
+    /// `portCall` becomes `port-call`.
+    Kebab,
+}
+
+const CASES: &[(&str, Case)] =
+    &[("lower", Case::Lower), ("snake", Case::Snake), ("camel", Case::Camel), ("pascal", Case::Pascal), ("kebab", Case::Kebab)];
+
+impl Case {
+    /// `text` in this case.
+    pub fn apply(self, text: &str) -> String {
+        match self {
+            Case::Verbatim => text.to_owned(),
+            Case::Lower => text.to_lowercase(),
+            Case::Snake => separated(text, '_'),
+            Case::Kebab => separated(text, '-').replace('_', "-"),
+            Case::Camel => joined(text, false),
+            Case::Pascal => joined(text, true),
+        }
+    }
+}
+
+/// Lower case with a separator before each capital that starts a word.
+fn separated(text: &str, separator: char) -> String {
+    let letters: Vec<char> = text.chars().collect();
+    let mut out = String::with_capacity(text.len() + 4);
+    for (at, letter) in letters.iter().enumerate() {
+        let before = at.checked_sub(1).map(|index| letters[index]);
+        let starts_word = letter.is_uppercase()
+            && match before {
+                None => false,
+                Some(before) if before.is_lowercase() || before.is_ascii_digit() => true,
+                Some(before) => before.is_uppercase() && letters.get(at + 1).is_some_and(|next| next.is_lowercase()),
+            };
+        if starts_word {
+            out.push(separator);
+        }
+        out.extend(letter.to_lowercase());
+    }
+    out
+}
+
+/// Words joined with a capital at each start; the first letter small unless `capital`.
+fn joined(text: &str, capital: bool) -> String {
+    let mut out = String::with_capacity(text.len());
+    let mut raise = capital;
+    for letter in text.chars() {
+        if matches!(letter, '_' | '-' | ' ' | '.') && !out.is_empty() {
+            raise = true;
+        } else if raise {
+            out.extend(letter.to_uppercase());
+            raise = false;
+        } else if out.is_empty() {
+            out.extend(letter.to_lowercase());
+        } else {
+            out.push(letter);
+        }
+    }
+    out
+}
+
+/// English plural of the last word of a name, as far as names of things need it.
+pub fn plural(name: &str) -> String {
+    let ends = |suffixes: &[&str]| suffixes.iter().any(|suffix| name.ends_with(suffix));
+    match name.strip_suffix('y') {
+        Some(stem) if !ends(&["ay", "ey", "oy", "uy"]) => format!("{stem}ies"),
+        _ if ends(&["s", "x", "z", "ch", "sh"]) => format!("{name}es"),
+        _ => format!("{name}s"),
+    }
+}
+
+/// A name made from others: `{module}_{name|lower}`, and a case for the whole after ` | `.
+///
+/// The names at hand are, as far as the question has them: `module`, `name` (the class), `attribute`, `column` (the
+/// referenced one), `table`, `target` (the other class), `target_table`, `ordinary` (what the name would be elsewhere).
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct NamePattern(String);
+
+/// A pattern that does not parse.
+#[derive(Debug, thiserror::Error, PartialEq, Eq)]
+#[error(
+    "`{0}` is not a name pattern; expected text with `{{word}}` or `{{word|case}}` and words from module, name, attribute, column, table, target, target_table"
+)]
+pub struct BadPattern(String);
+
+const WORDS: &[&str] = &["module", "name", "attribute", "column", "table", "target", "target_table", "ordinary"];
+
+impl NamePattern {
+    /// Checks and keeps a pattern.
+    pub fn parse(text: &str) -> Result<Self, BadPattern> {
+        let bad = || BadPattern(text.to_owned());
+        let (body, whole) = text.rsplit_once(" | ").map_or((text, None), |(body, case)| (body, Some(case)));
+        if whole.is_some_and(|case| filter(case).is_none()) {
+            return Err(bad());
+        }
+        let mut rest = body;
+        while let Some((_, tail)) = rest.split_once('{') {
+            let (inside, tail) = tail.split_once('}').ok_or_else(bad)?;
+            let mut steps = inside.split('|');
+            let known = steps.next().is_some_and(|word| WORDS.contains(&word));
+            if !known || !steps.all(|step| filter(step).is_some()) {
+                return Err(bad());
+            }
+            rest = tail;
+        }
+        Ok(NamePattern(text.to_owned()))
+    }
+
+    /// A pattern of a dialect's own table.
+    pub(crate) fn fixed(text: &'static str) -> Self {
+        NamePattern(text.to_owned())
+    }
+
+    /// The name that this pattern makes of `names`.
+    pub fn apply(&self, names: &[(&str, &str)]) -> String {
+        if self.0 == "{attribute}" {
+            return names.iter().find(|(name, _)| *name == "attribute").map_or(String::new(), |(_, value)| (*value).to_owned());
+        }
+        let (body, whole) = self.0.rsplit_once(" | ").map_or((self.0.as_str(), None), |(body, case)| (body, filter(case)));
+        let mut out = String::with_capacity(body.len() + 16);
+        let mut rest = body;
+        while let Some((head, tail)) = rest.split_once('{') {
+            let (inside, tail) = tail.split_once('}').unwrap_or((tail, ""));
+            out.push_str(head);
+            let mut steps = inside.split('|');
+            let word = steps.next().unwrap_or_default();
+            let start = names.iter().find(|(name, _)| *name == word).map_or("", |(_, value)| value);
+            match steps.filter_map(filter).fold(None, |text: Option<String>, step| Some(step(text.as_deref().unwrap_or(start)))) {
+                Some(changed) => out.push_str(&changed),
+                None => out.push_str(start),
+            }
+            rest = tail;
+        }
+        out.push_str(rest);
+        whole.map_or(out.clone(), |case| case(&out))
+    }
+}
+
+fn filter(word: &str) -> Option<fn(&str) -> String> {
+    Some(match word {
+        "plural" => plural,
+        _ => match CASES.iter().find(|(name, _)| *name == word)?.1 {
+            Case::Lower => |text| Case::Lower.apply(text),
+            Case::Snake => |text| Case::Snake.apply(text),
+            Case::Camel => |text| Case::Camel.apply(text),
+            Case::Pascal => |text| Case::Pascal.apply(text),
+            Case::Kebab => |text| Case::Kebab.apply(text),
+            Case::Verbatim => |text| text.to_owned(),
+        },
+    })
+}
+
+impl fmt::Display for NamePattern {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(&self.0)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn cases_and_plurals() {
+        for (case, from, to) in [
+            (Case::Snake, "HTTPServerLogV2", "http_server_log_v2"),
+            (Case::Snake, "PortCall", "port_call"),
+            (Case::Camel, "port_call", "portCall"),
+            (Case::Camel, "Vessel_id", "vesselId"),
+            (Case::Pascal, "port_call", "PortCall"),
+            (Case::Kebab, "TideWindow", "tide-window"),
+            (Case::Lower, "PortCall", "portcall"),
+        ] {
+            assert_eq!(case.apply(from), to);
+        }
+        for (one, many) in [("quay", "quays"), ("berth", "berths"), ("entry", "entries"), ("box", "boxes")] {
+            assert_eq!(plural(one), many);
+        }
+    }
+
+    #[test]
+    fn patterns() {
+        let names = [("module", "harbour"), ("name", "PortCall"), ("attribute", "tide_window"), ("column", "id")];
+        for (pattern, made) in [
+            ("{module}_{name|lower}", "harbour_portcall"),
+            ("{attribute}_{column} | camel", "tideWindowId"),
+            ("{name|snake|plural}", "port_calls"),
+        ] {
+            assert_eq!(NamePattern::parse(pattern).map(|pattern| pattern.apply(&names)), Ok(made.to_owned()));
+        }
+        for bad in ["{nme}", "{name", "{name|shout}", "{name} | shout"] {
+            assert!(NamePattern::parse(bad).is_err(), "{bad}");
+        }
+    }
+}

@@ -1,0 +1,215 @@
+//! The shape of a dialect's type table, read in both directions, and what each server calls a type.
+
+use std::borrow::Cow;
+
+use crate::declaration::Spelling;
+use crate::schema::{Database, Field, RangeKind, Type, TypeKind, TypeParameters};
+
+/// Which arguments a type word takes.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Takes {
+    Nothing,
+    Length,
+    /// Digits in all and digits after the point.
+    Digits,
+    /// Fractional digits of a second.
+    Fraction,
+}
+
+/// One word of a dialect for a type.
+#[derive(Clone, Copy, Debug)]
+pub struct TypeRow {
+    /// The dialect's word.
+    pub word: &'static str,
+    pub kind: TypeKind,
+    pub takes: Takes,
+    /// The length when nothing is said.
+    pub silent_length: Option<u32>,
+    /// The format that input validation checks.
+    pub format: Option<&'static str>,
+    /// Values are numbered by the database.
+    pub numbered: bool,
+    /// Indexed when nothing is said.
+    pub indexed: bool,
+    /// What SQLite holds: without arguments, and with (`{}` stands for them); empty where it cannot be made.
+    pub sqlite: (&'static str, &'static str),
+    /// Type in the host language.
+    pub host: &'static str,
+    /// Only on this server.
+    pub only_on: Option<Database>,
+    /// Written by the printer (else only read).
+    pub written: bool,
+}
+
+impl TypeRow {
+    /// A row that takes no arguments and is stored under `sqlite` there.
+    pub const fn new(word: &'static str, kind: TypeKind, sqlite: &'static str, host: &'static str) -> Self {
+        TypeRow {
+            word,
+            kind,
+            takes: Takes::Nothing,
+            silent_length: None,
+            format: None,
+            numbered: false,
+            indexed: false,
+            sqlite: (sqlite, sqlite),
+            host,
+            only_on: None,
+            written: true,
+        }
+    }
+
+    /// The same, taking arguments; `sqlite` is its form with them.
+    pub const fn taking(mut self, takes: Takes, sqlite: &'static str) -> Self {
+        self.takes = takes;
+        self.sqlite.1 = sqlite;
+        self
+    }
+
+    /// The same, with a length of its own.
+    pub const fn silent(mut self, length: u32) -> Self {
+        self.silent_length = Some(length);
+        self
+    }
+
+    /// The same, checking a format.
+    pub const fn format(mut self, format: &'static str) -> Self {
+        self.format = Some(format);
+        self
+    }
+
+    /// The same, numbered by the database.
+    pub const fn numbered(mut self) -> Self {
+        self.numbered = true;
+        self
+    }
+
+    /// The same, indexed when nothing is said.
+    pub const fn indexed(mut self) -> Self {
+        self.indexed = true;
+        self
+    }
+
+    /// The same, on one server only.
+    pub const fn on(mut self, database: Database) -> Self {
+        self.only_on = Some(database);
+        self
+    }
+
+    /// The same, read but never written.
+    pub const fn read_only(mut self) -> Self {
+        self.written = false;
+        self
+    }
+
+    /// The type that a spelling with this word means.
+    pub fn read(&self, spelling: &Spelling) -> Type {
+        let parameters = match self.takes {
+            Takes::Nothing => TypeParameters { length: self.silent_length, ..TypeParameters::default() },
+            Takes::Length => TypeParameters { length: spelling.length.or(self.silent_length), ..TypeParameters::default() },
+            Takes::Digits => TypeParameters { precision: spelling.precision, scale: spelling.scale, ..TypeParameters::default() },
+            Takes::Fraction => TypeParameters { precision: spelling.precision, ..TypeParameters::default() },
+        };
+        Type::from_kind(self.kind, parameters).unwrap_or(Type::Native(self.word.to_owned()))
+    }
+
+    /// The spelling of `ty` with this word, if the word can say it.
+    pub fn spell(&self, ty: &Type) -> Option<Spelling> {
+        if self.kind != ty.kind() {
+            return None;
+        }
+        let TypeParameters { length, precision, scale } = ty.parameters();
+        let mut spelling = Spelling::word(self.word);
+        match self.takes {
+            Takes::Nothing if (length, precision, scale) == (self.silent_length, None, None) => {}
+            Takes::Length if length.is_some() || self.silent_length.is_none() => {
+                spelling.length = length.filter(|_| length != self.silent_length);
+            }
+            Takes::Digits => (spelling.precision, spelling.scale) = (precision, scale),
+            Takes::Fraction => spelling.precision = precision,
+            Takes::Nothing | Takes::Length => return None,
+        }
+        Some(spelling)
+    }
+}
+
+/// The row of a word.
+pub fn row<'a>(rows: &'a [TypeRow], word: &str, database: Database) -> Option<&'a TypeRow> {
+    rows.iter().find(|row| row.word == word && row.only_on.is_none_or(|only| only == database))
+}
+
+/// The row and spelling for a column, preferring the row of its format and its numbering.
+pub fn spell<'a>(rows: &'a [TypeRow], field: &Field, database: Database) -> Option<(&'a TypeRow, Spelling)> {
+    let format = field.format.as_deref();
+    let usable =
+        |row: &&TypeRow| row.written && row.only_on.is_none_or(|only| only == database) && row.numbered == field.identity.is_some();
+    let try_with = |format: Option<&str>| {
+        rows.iter().filter(usable).filter(|row| row.format == format).find_map(|row| Some((row, row.spell(&field.r#type)?)))
+    };
+    try_with(format).or_else(|| try_with(None))
+}
+
+/// What the database holds for a type that a row of the dialect's table gave, or that none did.
+pub fn stored(row: Option<&TypeRow>, ty: &Type, database: Database, enum_name: &str) -> Cow<'static, str> {
+    match database {
+        Database::Sqlite => sqlite_name(row, ty),
+        Database::PostgreSql | Database::MySql | Database::MariaDb => postgresql_name(ty, enum_name),
+    }
+}
+
+fn arguments(ty: &Type) -> Option<String> {
+    let TypeParameters { length, precision, scale } = ty.parameters();
+    let first = length.or(precision)?;
+    Some(scale.map_or(first.to_string(), |scale| format!("{first},{scale}")))
+}
+
+fn sqlite_name(row: Option<&TypeRow>, ty: &Type) -> Cow<'static, str> {
+    let Some(row) = row else { return Cow::Owned(ty.to_string()) };
+    match arguments(ty).filter(|_| row.sqlite.0 != row.sqlite.1 || row.sqlite.1.contains("{}")) {
+        Some(arguments) => Cow::Owned(row.sqlite.1.replace("{}", &arguments)),
+        None => Cow::Borrowed(row.sqlite.0),
+    }
+}
+
+/// The type's name as PostgreSQL's `format_type` gives it (documentation, section 8, data types).
+pub fn postgresql_name(ty: &Type, enum_name: &str) -> Cow<'static, str> {
+    let plain = match ty {
+        Type::Boolean => "boolean",
+        Type::SmallInt | Type::UnsignedSmallInt => "smallint",
+        Type::Integer | Type::UnsignedInteger => "integer",
+        Type::BigInt | Type::UnsignedBigInt => "bigint",
+        Type::Real => "real",
+        Type::Double => "double precision",
+        Type::CaseFoldedText => "citext",
+        Type::Text => "text",
+        Type::Binary(_) => "bytea",
+        Type::Date => "date",
+        Type::Interval => "interval",
+        Type::Uuid => "uuid",
+        Type::Json => "json",
+        Type::BinaryJson => "jsonb",
+        Type::NetworkAddress => "inet",
+        Type::Range(RangeKind::Integer) => "int4range",
+        Type::Range(RangeKind::BigInt) => "int8range",
+        Type::Range(RangeKind::Numeric) => "numrange",
+        Type::Range(RangeKind::Date) => "daterange",
+        Type::Range(RangeKind::Timestamp) => "tstzrange",
+        Type::SearchVector => "tsvector",
+        Type::Native(text) => return Cow::Owned(text.clone()),
+        Type::Enum(_) => return Cow::Owned(enum_name.to_owned()),
+        Type::Array(element) => return Cow::Owned(format!("{}[]", postgresql_name(element, enum_name))),
+        Type::Numeric { precision: Some(precision), scale } => {
+            return Cow::Owned(format!("numeric({precision},{})", scale.unwrap_or(0)));
+        }
+        Type::Numeric { precision: None, .. } => "numeric",
+        Type::Char(length) => return Cow::Owned(format!("character({})", length.unwrap_or(1))),
+        Type::Varchar(None) => "character varying",
+        Type::Varchar(Some(length)) => return Cow::Owned(format!("character varying({length})")),
+        Type::Time { precision, zoned } | Type::Timestamp { precision, zoned } => {
+            let word = if matches!(ty, Type::Time { .. }) { "time" } else { "timestamp" };
+            let digits = precision.map_or(String::new(), |digits| format!("({digits})"));
+            return Cow::Owned(format!("{word}{digits} {} time zone", if *zoned { "with" } else { "without" }));
+        }
+    };
+    Cow::Borrowed(plain)
+}

@@ -1,0 +1,123 @@
+//! What silence means in TypeORM, and what it can say. Source: TypeORM 0.3.31 itself, run on both servers.
+
+use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinKey};
+use crate::dialect::naming::NamePattern;
+use crate::dialect::{Capabilities, Feature, Settings};
+use crate::schema::{Action, Database, Identity, UniqueAs};
+
+/// A naming strategy: its name and its answers.
+pub struct Strategy {
+    pub name: &'static str,
+    pub table: &'static str,
+    pub column: &'static str,
+    pub reference_column: &'static str,
+    pub join_table: &'static str,
+    pub join_column: &'static str,
+}
+
+/// The framework's own naming strategy and the common snake-case one.
+pub const STRATEGIES: &[Strategy] = &[
+    Strategy {
+        name: "default",
+        table: "{name|snake}",
+        column: "{attribute}",
+        reference_column: "{attribute}_{column} | camel",
+        join_table: "{table}_{attribute}_{target_table} | snake",
+        join_column: "{table}_{column} | camel",
+    },
+    Strategy {
+        name: "snake",
+        table: "{name|snake}",
+        column: "{attribute|snake}",
+        reference_column: "{attribute}_{column} | snake",
+        join_table: "{table}_{attribute}_{target_table} | snake",
+        join_column: "{table}_{column} | snake",
+    },
+];
+
+/// The answers for these settings.
+pub(super) fn conventions(settings: &Settings) -> Conventions {
+    let database = settings.database();
+    let postgresql = database == Database::PostgreSql;
+    let chosen = settings.naming.as_deref().unwrap_or("default");
+    let strategy = STRATEGIES.iter().find(|strategy| strategy.name == chosen).unwrap_or(&STRATEGIES[0]);
+    let pattern = |question: &str, answer: &'static str| {
+        let own = settings.name_patterns.iter().find(|(known, _)| known == question);
+        own.map_or_else(|| NamePattern::fixed(answer), |(_, pattern)| pattern.clone())
+    };
+    Conventions {
+        dialect: "typeorm",
+        version: settings.version.clone().unwrap_or_else(|| "0.3".into()),
+        database,
+        types: if postgresql { super::types::POSTGRESQL } else { super::types::SQLITE },
+        natives: &[],
+        column_nullable: false,
+        reference_nullable: true,
+        implied_key: None,
+        extended_table: ExtendedTable::Copied,
+        generated_nullable: false,
+        key_listed: false,
+        join_columns: true,
+        expressions_name_attributes: false,
+        query_form: |_| false,
+        array_word: "array",
+        time_actor: Actor::Database,
+        enum_type: NamePattern::fixed("{table}_{column}_enum | lower"),
+        shorten: |name, _| name.to_owned(),
+        generated_key: if postgresql { Identity::Sequence } else { Identity::AutoIncrement },
+        table: pattern("table", strategy.table),
+        column: pattern("column", strategy.column),
+        reference_column: pattern("reference_column", strategy.reference_column),
+        parent_link: NamePattern::fixed("{name|snake}"),
+        join_table: pattern("join_table", strategy.join_table),
+        join_column: pattern("join_column", strategy.join_column),
+        join_column_to_self: (NamePattern::fixed("{ordinary}_1"), NamePattern::fixed("{ordinary}_2")),
+        join_key: JoinKey::Pair,
+        join_actions: (Action::Cascade, Action::Cascade),
+        join_indexed: true,
+        reference_indexed: false,
+        delete_actor: Actor::Database,
+        deferrable: None,
+        unique_pair_as: UniqueAs::Constraint,
+        inverse: None,
+        input_voice: false,
+        code_voice: true,
+        text_pattern_index: false,
+        json_check: false,
+        comments_stored: postgresql,
+        identifier_limit: if postgresql { 63 } else { usize::MAX },
+    }
+}
+
+/// What can be said.
+pub(super) fn capabilities(settings: &Settings) -> Capabilities {
+    let mut missing = vec![
+        Feature::ApplicationAction,
+        Feature::DescendingIndex,
+        Feature::ExpressionIndex,
+        Feature::OperatorClass,
+        Feature::IndexMethod,
+        Feature::CoveringIndex,
+        Feature::VirtualGenerated,
+        Feature::InputRules,
+        Feature::Format,
+        Feature::InputVoice,
+        Feature::DisplayLabel,
+        Feature::JoinedInheritance,
+        Feature::SameTable,
+        Feature::Keyless,
+    ];
+    if settings.database() == Database::Sqlite {
+        missing.extend([
+            Feature::DeferrableUnique,
+            Feature::Exclusion,
+            Feature::ColumnComment,
+            Feature::TableComment,
+            Feature::EnumType,
+            Feature::Namespace,
+            Feature::Collation,
+        ]);
+        missing.retain(|feature| *feature != Feature::VirtualGenerated);
+    }
+    Capabilities::all_but(&missing)
+}

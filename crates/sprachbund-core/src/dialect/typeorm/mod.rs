@@ -1,0 +1,30 @@
+//! TypeORM entities. Checked against TypeORM 0.3.31 on PostgreSQL 15 and SQLite 3 (see `conformance/`).
+
+mod conventions;
+pub(crate) mod print;
+mod read;
+mod types;
+
+use crate::dialect::Dialect;
+use crate::host::Language;
+use crate::schema::Database;
+
+pub use conventions::STRATEGIES;
+
+/// The registry entry.
+pub const DIALECT: Dialect = Dialect {
+    id: "typeorm",
+    framework: "TypeORM",
+    versions: &["0.3"],
+    databases: &[Database::PostgreSql, Database::Sqlite],
+    language: Language::TypeScript,
+    extensions: &["ts", "mts", "cts"],
+    marks: &["@Entity", "@Column", "@PrimaryColumn", "@PrimaryGeneratedColumn", "@ChildEntity", "@ViewEntity", "EntitySchema"],
+    stand_ins: &[],
+    project_settings: |_, _| {},
+    target_settings: |_, _| {},
+    conventions: conventions::conventions,
+    capabilities: conventions::capabilities,
+    read: read::read,
+    print: print::print,
+};

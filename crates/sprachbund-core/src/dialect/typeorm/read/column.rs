@@ -1,0 +1,427 @@
+//! One decorated property to columns (or, by [`super::relation`], to a relation).
+
+use serde_json::Value;
+
+use super::{FilePart, Reader, embedded_column, last, relation};
+use crate::declaration::{Attribute, CheckDeclaration, FieldDeclaration, Spelling};
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::dialect::naming::Case;
+use crate::dialect::typeorm::types;
+use crate::host::arguments::Arguments;
+use crate::host::evaluate::{Scope, constant};
+use crate::host::outline::{Call, Class, ClassKind, Expr, ExprKind, Member};
+use crate::host::project::Found;
+use crate::schema::expression::Tree;
+use crate::schema::{Database, Default_, EnumMember, EnumType, Expression, Function, Generated, Identity, Purpose};
+
+/// Decorators that make a column, with what they say by themselves.
+pub(in crate::dialect::typeorm) const COLUMN_DECORATORS: &[(&str, Option<Purpose>)] = &[
+    ("Column", None),
+    ("PrimaryColumn", None),
+    ("PrimaryGeneratedColumn", None),
+    ("CreateDateColumn", Some(Purpose::CreationTime)),
+    ("UpdateDateColumn", Some(Purpose::UpdateTime)),
+    ("DeleteDateColumn", Some(Purpose::DeletionTime)),
+    ("VersionColumn", Some(Purpose::Version)),
+    ("ViewColumn", None),
+];
+
+/// SQL texts of defaults that every dialect has.
+const DATABASE_FUNCTIONS: &[(&str, Function)] = &[
+    ("now()", Function::Now),
+    ("current_timestamp", Function::Now),
+    ("current_timestamp()", Function::Now),
+    ("datetime('now')", Function::Now),
+    ("statement_timestamp()", Function::StatementNow),
+    ("current_date", Function::Today),
+    ("uuid_generate_v4()", Function::RandomUuid),
+];
+
+/// Calls in initialisers that every dialect has.
+const HOST_FUNCTIONS: &[(&str, Function)] = &[
+    ("new Date", Function::Now),
+    ("randomUUID", Function::RandomUuid),
+    ("crypto.randomUUID", Function::RandomUuid),
+    ("uuidv4", Function::RandomUuid),
+];
+
+/// The calendar day as a TypeScript initialiser.
+pub(in crate::dialect::typeorm) const TODAY: &str = "new Date().toISOString().slice(0, 10)";
+
+/// Reads the decorators of one property.
+pub(super) struct MemberReader<'r, 'p> {
+    pub(super) reader: &'r Reader<'p>,
+    pub(super) scope: Scope<'p>,
+    pub(super) class: &'p Class,
+    pub(super) member: &'p Member,
+    pub(super) part: &'r mut FilePart,
+    /// Checks that the property's type brings along.
+    pub(super) checks: &'r mut Vec<CheckDeclaration>,
+}
+
+impl<'p> MemberReader<'_, 'p> {
+    /// The attributes of the property; several when it is embedded, none when no decorator makes a column.
+    pub(super) fn read(&mut self) -> Option<Vec<Attribute>> {
+        let calls: Vec<&Call> = self.member.decorators.iter().filter_map(Expr::call).collect();
+        if let Some(relation) = calls.iter().find(|call| relation::KINDS.contains(&last(call.callee_name()))) {
+            return relation::read(self, relation, &calls);
+        }
+        let (call, purpose) = calls.iter().find_map(|call| {
+            let (_, purpose) = COLUMN_DECORATORS.iter().find(|(word, _)| *word == last(call.callee_name()))?;
+            Some((*call, *purpose))
+        })?;
+        if let Some(embedded) = self.embedded(call, &[]) {
+            return Some(embedded);
+        }
+        let mut declared = self.column(call, purpose)?;
+        if let Some(generated) = calls.iter().find(|call| last(call.callee_name()) == "Generated") {
+            self.generated_value(generated, &mut declared);
+        }
+        Some(vec![Attribute::Field(Box::new(declared))])
+    }
+
+    fn column(&mut self, call: &Call, purpose: Option<Purpose>) -> Option<FieldDeclaration> {
+        let word = last(call.callee_name());
+        let mut options = super::trailing_options(self.scope, call);
+        let first = call.arguments.first().map(|first| self.scope.value(first));
+        let mut declared = FieldDeclaration {
+            name: Some(self.member.name.clone()),
+            purpose,
+            optional_in_code: Some(self.optional()),
+            span: Some(self.member.span),
+            ..FieldDeclaration::default()
+        };
+        let mut written = first.as_ref().and_then(Expr::text).map(str::to_owned);
+        match word {
+            "PrimaryGeneratedColumn" => {
+                declared.key = true;
+                let strategy = written.take().unwrap_or_else(|| "increment".into());
+                self.key_strategy(&strategy, &mut declared, &mut options);
+            }
+            "PrimaryColumn" => declared.key = true,
+            "DeleteDateColumn" => declared.nullable = Some(true),
+            _ => {}
+        }
+        let written = written.or_else(|| self.type_option(&mut options));
+        self.options(&mut declared, &mut options);
+        if declared.spelling.word.is_empty() {
+            declared.spelling = self.spelling(written, purpose, &mut declared, &mut options)?;
+        }
+        if declared.application_default.is_none()
+            && let Some(value) = &self.member.value
+        {
+            declared.application_default = self.initialiser(value);
+        }
+        declared.extras.append(&mut options.into_extras());
+        Some(declared)
+    }
+
+    /// `type:` as text, or one of the constructors.
+    fn type_option(&self, options: &mut Arguments<'_>) -> Option<String> {
+        let value = options.take("type")?;
+        match &value.kind {
+            ExprKind::Text(text) => Some(text.clone()),
+            ExprKind::Name(name) => Some(name.clone()),
+            _ => None,
+        }
+    }
+
+    fn key_strategy(&self, strategy: &str, declared: &mut FieldDeclaration, options: &mut Arguments<'_>) {
+        let sqlite = self.reader.database() == Database::Sqlite;
+        match strategy {
+            "uuid" => {
+                declared.spelling = Spelling::word("uuid");
+                let value = Some(Default_::Function(Function::RandomUuid));
+                if sqlite { declared.application_default = value } else { declared.database_default = value }
+            }
+            _ => {
+                let always = options.take_text("generatedIdentity").is_some_and(|text| text == "ALWAYS");
+                declared.identity = Some(match (sqlite, strategy, always) {
+                    (true, _, _) => Identity::AutoIncrement,
+                    (false, "identity", true) => Identity::Always,
+                    (false, "identity", false) => Identity::ByDefault,
+                    _ => Identity::Sequence,
+                });
+                let word = options.take_text("type").unwrap_or_else(|| "integer".into());
+                let whole = if word == "int" || word == "int4" { "integer".to_owned() } else { word };
+                declared.spelling = Spelling::word(whole);
+            }
+        }
+    }
+
+    /// `@Generated(...)` beside `@Column`.
+    fn generated_value(&self, call: &Call, declared: &mut FieldDeclaration) {
+        match call.arguments.first().and_then(Expr::text).unwrap_or("increment") {
+            "uuid" => declared.database_default = Some(Default_::Function(Function::RandomUuid)),
+            "identity" => declared.identity = Some(Identity::ByDefault),
+            _ => declared.identity = Some(Identity::Sequence),
+        }
+    }
+
+    fn options(&mut self, declared: &mut FieldDeclaration, options: &mut Arguments<'_>) {
+        declared.column = options.take_text("name");
+        declared.nullable = options.take_bool("nullable").or(declared.nullable);
+        declared.unique = options.take_bool("unique").filter(|unique| *unique);
+        declared.key |= options.take_bool("primary").unwrap_or(false);
+        declared.comment = options.take_text("comment");
+        declared.collation = options.take_text("collation");
+        if let Some(default) = options.take_raw("default") {
+            declared.database_default = database_default(&self.scope, &default);
+        }
+        if let Some(text) = options.take_text("asExpression") {
+            let stored = options.take_text("generatedType").is_some_and(|kind| kind == "STORED");
+            declared.generated = Some(Generated { expression: Expression::parse_sql(&text), stored });
+        }
+        if self.reader.database() != Database::MySql {
+            for ignored in ["unsigned", "width", "zerofill"] {
+                options.take_raw(ignored);
+            }
+        }
+    }
+
+    /// The type as written, or as TypeORM infers it from the property's type.
+    fn spelling(
+        &mut self,
+        written: Option<String>,
+        purpose: Option<Purpose>,
+        declared: &mut FieldDeclaration,
+        options: &mut Arguments<'_>,
+    ) -> Option<Spelling> {
+        let word = match (written, purpose) {
+            (Some(word), _) => types::inferred(&word, self.reader.database()).map_or(word, str::to_owned),
+            (None, Some(Purpose::Version)) => "integer".into(),
+            (None, Some(_)) => if self.reader.database() == Database::Sqlite { "datetime" } else { "timestamp" }.into(),
+            (None, None) if options.has("enum") => "enum".into(),
+            (None, None) => self.inferred()?,
+        };
+        let array = options.take_bool("array").unwrap_or(false);
+        let mut spelling = Spelling {
+            length: options.take_number("length"),
+            precision: options.take_number("precision"),
+            scale: options.take_number("scale"),
+            ..Spelling::word(word)
+        };
+        if matches!(spelling.word.as_str(), "enum" | "simple-enum") {
+            let enumeration = options.take_raw("enum").and_then(|value| self.enumeration(&value, options.take_text("enumName")));
+            match (enumeration, self.reader.database()) {
+                (Some(name), Database::Sqlite) => {
+                    spelling = Spelling::word("varchar");
+                    self.check_values(&name, declared);
+                    declared.choices = Some(name);
+                }
+                (Some(name), _) => {
+                    spelling.word = "enum".into();
+                    spelling.enumeration = Some(name);
+                }
+                (None, _) => self.unknown_type("the values of its enumeration are known only at run time"),
+            }
+        }
+        if spelling.enumeration.is_none() && declared.choices.is_none() {
+            declared.choices = self.choices();
+        }
+        Some(if array { Spelling { word: "array".into(), element: Some(Box::new(spelling)), ..Spelling::default() } } else { spelling })
+    }
+
+    fn optional(&self) -> bool {
+        let null = |annotation: &Expr| match &annotation.kind {
+            ExprKind::Operation { operator, operands } => operator == "|" && operands.iter().any(|operand| operand.kind == ExprKind::Null),
+            _ => false,
+        };
+        self.member.optional || self.member.annotation.as_ref().is_some_and(null)
+    }
+
+    /// The word for the property's own type: a primitive, a date, an enumeration or a union of constants.
+    fn inferred(&mut self) -> Option<String> {
+        let Some(annotation) = &self.member.annotation else {
+            self.unknown_type("the property has no type to infer it from");
+            return None;
+        };
+        let mut operands = match &annotation.kind {
+            ExprKind::Operation { operator, operands } if operator == "|" => operands.clone(),
+            _ => vec![annotation.clone()],
+        };
+        operands.retain(|operand| operand.kind != ExprKind::Null);
+        let word = match operands.as_slice() {
+            [only] => self.inferred_from(only, 0),
+            several if several.iter().all(|operand| operand.text().is_some()) => {
+                types::inferred("string", self.reader.database()).map(str::to_owned)
+            }
+            several if several.iter().all(|operand| matches!(operand.kind, ExprKind::Number(_))) => {
+                types::inferred("number", self.reader.database()).map(str::to_owned)
+            }
+            _ => None,
+        };
+        if word.is_none() {
+            self.unknown_type("it cannot be inferred from this type");
+        }
+        word
+    }
+
+    fn inferred_from(&self, operand: &Expr, depth: u32) -> Option<String> {
+        let host = |host: &str| types::inferred(host, self.reader.database()).map(str::to_owned);
+        if operand.text().is_some() {
+            return host("string");
+        }
+        let name = operand.name()?;
+        if let Some(word) = host(name) {
+            return Some(word);
+        }
+        match self.scope.lookup(name) {
+            Found::Class(_, class) if class.kind == ClassKind::Enum => {
+                let text = class.members.first().and_then(|member| member.value.as_ref()).is_some_and(|value| value.text().is_some());
+                host(if text { "string" } else { "number" })
+            }
+            Found::Value(_, alias) if depth < 8 => match &alias.kind {
+                ExprKind::Operation { operator, operands } if operator == "|" => self.inferred_from(operands.first()?, depth + 1),
+                _ => self.inferred_from(alias, depth + 1),
+            },
+            _ => None,
+        }
+    }
+
+    /// On SQLite an enumeration is text with a check of its values.
+    fn check_values(&mut self, name: &str, declared: &FieldDeclaration) {
+        let listed = self.part.enums.iter().find(|enumeration| enumeration.name == name).cloned();
+        let known = listed.or_else(|| match self.scope.lookup(name) {
+            Found::Class(file, class) => self.reader.enumeration(file, class),
+            _ => None,
+        });
+        let column = declared.column.clone().unwrap_or_else(|| self.reader.conventions.column.apply(&[("attribute", &self.member.name)]));
+        let list = known.into_iter().flat_map(|enumeration| enumeration.members).map(|member| Tree::Literal(member.value)).collect();
+        let expression = Expression::sql(Tree::In { item: Box::new(Tree::Column(column)), list });
+        self.checks.push(CheckDeclaration { name: None, expression, span: Some(self.member.span) });
+    }
+
+    /// The enumeration that the property's own type restricts values to.
+    fn choices(&mut self) -> Option<String> {
+        let annotation = self.member.annotation.as_ref()?;
+        let mut operands = match &annotation.kind {
+            ExprKind::Operation { operator, operands } if operator == "|" => operands.clone(),
+            _ => vec![annotation.clone()],
+        };
+        operands.retain(|operand| operand.kind != ExprKind::Null);
+        if let [Expr { kind: ExprKind::Name(name), .. }] = operands.as_slice() {
+            return match self.scope.lookup(name) {
+                Found::Class(_, class) if class.kind == ClassKind::Enum => Some(class.name.clone()),
+                _ => None,
+            };
+        }
+        let list = Expr { kind: ExprKind::List(operands), span: annotation.span };
+        self.enumeration(&list, None).filter(|_| !list.list().unwrap_or_default().is_empty())
+    }
+
+    fn unknown_type(&mut self, reason: &str) {
+        let message = format!("`{}.{}` has no column type: {reason}", self.class.name, self.member.name);
+        self.part.diagnostics.push(
+            Diagnostic::new("unknown-column-type", Severity::Error, message)
+                .at(Some(self.member.span), "this column is left out")
+                .with_help("write the type: `@Column({ type: \"varchar\" })`"),
+        );
+    }
+
+    /// The enumeration behind `enum:`: an `enum`, an object of constants, or a list (named after class and property).
+    fn enumeration(&mut self, expr: &Expr, stored_name: Option<String>) -> Option<String> {
+        if let Some(name) = expr.name()
+            && let Found::Class(_, class) = self.scope.lookup(name)
+        {
+            if stored_name.is_some() {
+                self.name_enumeration(class, stored_name);
+            }
+            return Some(class.name.clone());
+        }
+        let value = self.scope.value(expr);
+        let values: Vec<Value> = match &value.kind {
+            ExprKind::List(items) => items.iter().map(constant).collect::<Option<_>>()?,
+            ExprKind::Map(pairs) => pairs.iter().map(|(_, value)| constant(value)).collect::<Option<_>>()?,
+            _ => return None,
+        };
+        let name = format!("{}{}", self.class.name, Case::Pascal.apply(&self.member.name));
+        let member =
+            |value: Value| EnumMember { name: value.as_str().map_or_else(|| value.to_string(), str::to_owned), value, label: None };
+        let module = self.reader.modules[self.scope.file.0 as usize].clone();
+        let origin = self.reader.origin(expr.span);
+        let members = values.into_iter().map(member).collect();
+        self.part.enums.push(EnumType { name: name.clone(), stored_name, members, module, inline: true, origin });
+        Some(name)
+    }
+
+    /// `enumName:` names the type of an enumeration that its own file declares without one.
+    fn name_enumeration(&mut self, class: &'p Class, stored_name: Option<String>) {
+        let at = class.span.file;
+        if let Some(enumeration) = self.reader.enumeration(at, class) {
+            self.part.enums.insert(0, EnumType { stored_name, ..enumeration });
+        }
+    }
+
+    fn initialiser(&self, value: &Expr) -> Option<Default_> {
+        if let Some(call) = value.call()
+            && let Some((_, function)) = HOST_FUNCTIONS.iter().find(|(known, _)| *known == call.callee_name() && call.arguments.is_empty())
+        {
+            return Some(Default_::Function(*function));
+        }
+        let text = self.scope.project.sources.text(value.span);
+        if text == TODAY {
+            return Some(Default_::Function(Function::Today));
+        }
+        match constant(&self.scope.value(value)) {
+            Some(Value::Null) => None,
+            Some(value) => Some(Default_::Literal(value)),
+            None => Some(Default_::Expression(Expression::host("typescript", text))),
+        }
+    }
+
+    /// `@Column(() => Address)`: the embedded class's columns under a prefix.
+    fn embedded(&mut self, call: &Call, outer: &[String]) -> Option<Vec<Attribute>> {
+        let ExprKind::Function { returns: Some(returned), .. } = &call.arguments.first()?.kind else { return None };
+        let Found::Class(file, class) = self.scope.lookup(returned.name()?) else { return None };
+        let mut options = super::trailing_options(self.scope, call);
+        let mut prefixes = outer.to_vec();
+        match options.take("prefix").map(|prefix| prefix.kind) {
+            Some(ExprKind::Boolean(false)) => {}
+            Some(ExprKind::Text(text)) if text.is_empty() => {}
+            Some(ExprKind::Text(text)) => prefixes.push(text),
+            _ => prefixes.push(self.member.name.clone()),
+        }
+        let snake = self.reader.conventions.column.apply(&[("attribute", "aB")]) == "a_b";
+        let scope = Scope { project: self.scope.project, file, class: Some(class) };
+        let mut attributes = Vec::new();
+        for member in &class.members {
+            let mut inner = MemberReader { reader: self.reader, scope, class, member, part: self.part, checks: self.checks };
+            for mut attribute in inner.read().unwrap_or_default() {
+                if let Attribute::Field(field) = &mut attribute {
+                    let own = field.column.take().unwrap_or_else(|| self.reader.conventions.column.apply(&[("attribute", &member.name)]));
+                    field.column = Some(embedded_column(&prefixes, &own, snake));
+                    field.name = field.name.as_ref().map(|name| format!("{}{}", self.member.name, Case::Pascal.apply(name)));
+                }
+                attributes.push(attribute);
+            }
+        }
+        Some(attributes)
+    }
+}
+
+/// `default:`: a constant, or a function that returns SQL.
+pub(super) fn database_default(scope: &Scope<'_>, expr: &Expr) -> Option<Default_> {
+    let value = scope.value(expr);
+    if let ExprKind::Function { returns, .. } = &value.kind {
+        let text = returns.as_ref().map(|returned| scope.value(returned)).and_then(|returned| returned.text().map(str::to_owned));
+        let Some(text) = text else {
+            return Some(Default_::Expression(Expression::host("typescript", scope.project.sources.text(expr.span))));
+        };
+        let folded = text.trim().to_lowercase();
+        let known = DATABASE_FUNCTIONS.iter().find(|(known, _)| *known == folded);
+        if let Some((_, function)) = known {
+            return Some(Default_::Function(*function));
+        }
+        let expression = Expression::parse_sql(&text);
+        return Some(match expression.tree {
+            Some(Tree::Literal(value)) => Default_::Literal(value),
+            _ => Default_::Expression(expression),
+        });
+    }
+    match constant(&value) {
+        Some(Value::Null) => None,
+        Some(value) => Some(Default_::Literal(value)),
+        None => Some(Default_::Expression(Expression::host("typescript", scope.project.sources.text(expr.span)))),
+    }
+}

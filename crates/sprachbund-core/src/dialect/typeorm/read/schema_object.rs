@@ -1,0 +1,172 @@
+//! `new EntitySchema({...})`: the same options as the decorators, as one object.
+
+use super::column::database_default;
+use super::relation::{join_column, relation_options, table_of, target};
+use super::{FilePart, Reader, constraints, entity_options};
+use crate::declaration::{
+    Attribute, CheckDeclaration, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration, InverseDeclaration, InverseKind, Model,
+    RelationDeclaration, Spelling, UniqueDeclaration,
+};
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::dialect::typeorm::types::inferred;
+use crate::host::arguments::Arguments;
+use crate::host::evaluate::Scope;
+use crate::host::outline::{Call, Expr, ExprKind};
+use crate::schema::{Database, Default_, Expression, Function, Identity, Purpose, RelationKind};
+
+/// Switches of a column object and the purposes that they stand for.
+const PURPOSES: &[(&str, Purpose)] = &[
+    ("createDate", Purpose::CreationTime),
+    ("updateDate", Purpose::UpdateTime),
+    ("deleteDate", Purpose::DeletionTime),
+    ("version", Purpose::Version),
+];
+
+/// Reads one schema object.
+pub(super) fn read(reader: &Reader<'_>, scope: Scope<'_>, module: &str, call: &Call, part: &mut FilePart) -> Option<Model> {
+    let object = call.arguments.first()?;
+    let mut options = Arguments::of_object(scope, object);
+    let name = options.take_text("name")?;
+    let table = options.take_text("tableName");
+    let mut model = Model {
+        id: format!("{module}.{name}"),
+        name,
+        module: module.to_owned(),
+        form: Form::Concrete,
+        span: Some(object.span),
+        ..Model::default()
+    };
+    entity_options(&mut options, &mut model);
+    model.table = table;
+    for (name, value) in entries(options.take("columns")) {
+        model.attributes.push(Attribute::Field(Box::new(column(scope, &name, &value, reader.database()))));
+    }
+    for (name, value) in entries(options.take("relations")) {
+        match relation(reader, scope, &name, &value) {
+            Some(attribute) => model.attributes.push(attribute),
+            None => part.diagnostics.push(
+                Diagnostic::new("opaque-target", Severity::Error, format!("the relation `{name}` is known only at run time"))
+                    .at(Some(value.span), "relation to an unknown entity")
+                    .with_help("give `type` and `target` as texts"),
+            ),
+        }
+    }
+    for item in list(options.take("indices")) {
+        let mut index = Arguments::of_object(scope, &item);
+        let columns = index.take("columns").map_or(Vec::new(), |columns| constraints::properties(&scope, &columns));
+        let part = |name| IndexPartDeclaration { attribute: Some(name), ..IndexPartDeclaration::default() };
+        model.indexes.push(IndexDeclaration {
+            parts: columns.into_iter().map(part).collect(),
+            unique: index.take_bool("unique").unwrap_or(false),
+            condition: index.take_text("where").map(|text| Expression::parse_sql(&text)),
+            name: index.take_text("name"),
+            span: Some(item.span),
+            ..IndexDeclaration::default()
+        });
+    }
+    for item in list(options.take("uniques")) {
+        let mut unique = Arguments::of_object(scope, &item);
+        let attributes = unique.take("columns").map_or(Vec::new(), |columns| constraints::properties(&scope, &columns));
+        model.uniques.push(UniqueDeclaration { attributes, name: unique.take_text("name"), deferrable: None, span: Some(item.span) });
+    }
+    for item in list(options.take("checks")) {
+        let mut check = Arguments::of_object(scope, &item);
+        let name = check.take_text("name");
+        let text = check.take_text("expression");
+        model.checks.extend(text.map(|text| CheckDeclaration { name, expression: Expression::parse_sql(&text), span: Some(item.span) }));
+    }
+    options.take_raw("target");
+    model.extras.append(&mut options.into_extras());
+    Some(model)
+}
+
+fn entries(object: Option<Expr>) -> Vec<(String, Expr)> {
+    match object.map(|object| object.kind) {
+        Some(ExprKind::Map(pairs)) => pairs.into_iter().filter_map(|(key, value)| Some((key.text()?.to_owned(), value))).collect(),
+        _ => Vec::new(),
+    }
+}
+
+fn list(expr: Option<Expr>) -> Vec<Expr> {
+    expr.and_then(|expr| expr.list().map(<[Expr]>::to_vec)).unwrap_or_default()
+}
+
+fn column(scope: Scope<'_>, name: &str, object: &Expr, database: Database) -> FieldDeclaration {
+    let mut options = Arguments::of_object(scope, object);
+    let mut declared = FieldDeclaration {
+        name: Some(name.to_owned()),
+        optional_in_code: Some(false),
+        span: Some(object.span),
+        ..FieldDeclaration::default()
+    };
+    let word = options.take("type").and_then(|ty| ty.text().or(ty.name()).map(str::to_owned)).unwrap_or_else(|| "varchar".into());
+    declared.spelling = Spelling {
+        length: options.take_number("length"),
+        precision: options.take_number("precision"),
+        scale: options.take_number("scale"),
+        ..Spelling::word(inferred(&word, database).map_or(word, str::to_owned))
+    };
+    declared.key = options.take_bool("primary").unwrap_or(false);
+    declared.column = options.take_text("name");
+    declared.nullable = options.take_bool("nullable");
+    declared.unique = options.take_bool("unique");
+    declared.comment = options.take_text("comment");
+    declared.purpose = PURPOSES.iter().find(|(switch, _)| options.take_bool(switch) == Some(true)).map(|(_, purpose)| *purpose);
+    if let Some(default) = options.take_raw("default") {
+        declared.database_default = database_default(&scope, &default);
+    }
+    match options.take("generated").map(|generated| generated.kind) {
+        Some(ExprKind::Text(text)) if text == "uuid" => declared.database_default = Some(Default_::Function(Function::RandomUuid)),
+        Some(ExprKind::Text(text)) if text == "identity" => declared.identity = Some(Identity::ByDefault),
+        Some(ExprKind::Boolean(true) | ExprKind::Text(_)) => declared.identity = Some(Identity::Sequence),
+        _ => {}
+    }
+    declared.extras = options.into_extras();
+    declared
+}
+
+fn relation(reader: &Reader<'_>, scope: Scope<'_>, name: &str, object: &Expr) -> Option<Attribute> {
+    let mut options = Arguments::of_object(scope, object);
+    let word = options.take_text("type")?;
+    let target = options.take_raw("target").and_then(|expr| target(reader, &scope, &expr))?;
+    let inverse = options.take_text("inverseSide");
+    let join_columns = options.take("joinColumn");
+    let join_table = options.take("joinTable");
+    let kind = match (word.as_str(), &join_columns, &join_table) {
+        ("many-to-one", _, _) => RelationKind::ManyToOne,
+        ("one-to-one", Some(_), _) => RelationKind::OneToOne,
+        ("many-to-many", _, Some(_)) => RelationKind::ManyToMany,
+        (word, _, _) => {
+            let kind = match word {
+                "one-to-many" => InverseKind::OneToMany,
+                "one-to-one" => InverseKind::OneToOne,
+                _ => InverseKind::ManyToMany,
+            };
+            let extras = options.into_extras();
+            return Some(Attribute::Inverse(InverseDeclaration {
+                name: name.to_owned(),
+                kind,
+                target,
+                owner: inverse?,
+                extras,
+                span: Some(object.span),
+            }));
+        }
+    };
+    let mut relation = RelationDeclaration::new(Some(name.to_owned()), kind, target);
+    relation.span = Some(object.span);
+    relation_options(&mut relation, &mut options);
+    relation.carrier.optional_in_code = Some(false);
+    relation.carrier.span = Some(object.span);
+    relation.carrier.key = options.take_bool("primary").unwrap_or(false);
+    relation.join_columns = match join_columns {
+        Some(join) if matches!(join.kind, ExprKind::Map(_)) => vec![join_column(scope, &join)],
+        Some(join) => join.list().unwrap_or_default().iter().map(|join| join_column(scope, join)).collect(),
+        None => Vec::new(),
+    };
+    if let Some(join) = join_table {
+        relation.join_table = table_of(scope, &mut Arguments::of_object(scope, &join));
+    }
+    relation.extras = options.into_extras();
+    Some(Attribute::Relation(Box::new(relation)))
+}

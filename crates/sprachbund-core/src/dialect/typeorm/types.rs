@@ -1,0 +1,102 @@
+//! TypeORM's column types (the drivers' `normalizeType` and `supportedDataTypes` of TypeORM 0.3.31). The first row of a
+//! kind is the one that is written.
+
+use crate::dialect::type_table::{Takes, TypeRow};
+use crate::schema::{Database, TypeKind as Kind};
+
+/// Types on PostgreSQL.
+pub(super) const POSTGRESQL: &[TypeRow] = &[
+    TypeRow::new("boolean", Kind::Boolean, "", "boolean"),
+    TypeRow::new("bool", Kind::Boolean, "", "boolean").read_only(),
+    TypeRow::new("smallint", Kind::SmallInt, "", "number"),
+    TypeRow::new("smallint", Kind::SmallInt, "", "number").numbered(),
+    TypeRow::new("int2", Kind::SmallInt, "", "number").read_only(),
+    TypeRow::new("integer", Kind::Integer, "", "number"),
+    TypeRow::new("integer", Kind::Integer, "", "number").numbered(),
+    TypeRow::new("int", Kind::Integer, "", "number").read_only(),
+    TypeRow::new("int4", Kind::Integer, "", "number").read_only(),
+    TypeRow::new("bigint", Kind::BigInt, "", "string"),
+    TypeRow::new("bigint", Kind::BigInt, "", "string").numbered(),
+    TypeRow::new("int8", Kind::BigInt, "", "string").read_only(),
+    TypeRow::new("numeric", Kind::Numeric, "", "string").taking(Takes::Digits, ""),
+    TypeRow::new("decimal", Kind::Numeric, "", "string").taking(Takes::Digits, "").read_only(),
+    TypeRow::new("real", Kind::Real, "", "number"),
+    TypeRow::new("float4", Kind::Real, "", "number").read_only(),
+    TypeRow::new("double precision", Kind::Double, "", "number"),
+    TypeRow::new("float", Kind::Double, "", "number").read_only(),
+    TypeRow::new("float8", Kind::Double, "", "number").read_only(),
+    TypeRow::new("char", Kind::Char, "", "string").taking(Takes::Length, ""),
+    TypeRow::new("character", Kind::Char, "", "string").taking(Takes::Length, "").read_only(),
+    TypeRow::new("varchar", Kind::Varchar, "", "string").taking(Takes::Length, ""),
+    TypeRow::new("character varying", Kind::Varchar, "", "string").taking(Takes::Length, "").read_only(),
+    TypeRow::new("citext", Kind::CaseFoldedText, "", "string"),
+    TypeRow::new("text", Kind::Text, "", "string"),
+    TypeRow::new("bytea", Kind::Binary, "", "Buffer"),
+    TypeRow::new("date", Kind::Date, "", "string"),
+    TypeRow::new("time", Kind::Time, "", "string").taking(Takes::Fraction, ""),
+    TypeRow::new("time without time zone", Kind::Time, "", "string").taking(Takes::Fraction, "").read_only(),
+    TypeRow::new("timetz", Kind::TimeZoned, "", "string").taking(Takes::Fraction, ""),
+    TypeRow::new("time with time zone", Kind::TimeZoned, "", "string").taking(Takes::Fraction, "").read_only(),
+    TypeRow::new("timestamp", Kind::Timestamp, "", "Date").taking(Takes::Fraction, ""),
+    TypeRow::new("timestamp without time zone", Kind::Timestamp, "", "Date").taking(Takes::Fraction, "").read_only(),
+    TypeRow::new("datetime", Kind::Timestamp, "", "Date").taking(Takes::Fraction, "").read_only(),
+    TypeRow::new("timestamptz", Kind::TimestampZoned, "", "Date").taking(Takes::Fraction, ""),
+    TypeRow::new("timestamp with time zone", Kind::TimestampZoned, "", "Date").taking(Takes::Fraction, "").read_only(),
+    TypeRow::new("interval", Kind::Interval, "", "string"),
+    TypeRow::new("uuid", Kind::Uuid, "", "string"),
+    TypeRow::new("json", Kind::Json, "", "unknown"),
+    TypeRow::new("jsonb", Kind::BinaryJson, "", "unknown"),
+    TypeRow::new("simple-json", Kind::Text, "", "unknown").format("json text"),
+    TypeRow::new("simple-array", Kind::Text, "", "string[]").format("comma list"),
+    TypeRow::new("inet", Kind::NetworkAddress, "", "string"),
+    TypeRow::new("int4range", Kind::IntegerRange, "", "string"),
+    TypeRow::new("int8range", Kind::BigIntRange, "", "string"),
+    TypeRow::new("numrange", Kind::NumericRange, "", "string"),
+    TypeRow::new("daterange", Kind::DateRange, "", "string"),
+    TypeRow::new("tstzrange", Kind::TimestampRange, "", "string"),
+    TypeRow::new("tsvector", Kind::SearchVector, "", "string"),
+];
+
+/// Types on SQLite.
+pub(super) const SQLITE: &[TypeRow] = &[
+    TypeRow::new("boolean", Kind::Boolean, "boolean", "boolean"),
+    TypeRow::new("smallint", Kind::SmallInt, "smallint", "number"),
+    TypeRow::new("integer", Kind::Integer, "integer", "number"),
+    TypeRow::new("integer", Kind::Integer, "integer", "number").numbered(),
+    TypeRow::new("int", Kind::Integer, "integer", "number").read_only(),
+    TypeRow::new("bigint", Kind::BigInt, "bigint", "string"),
+    TypeRow::new("int8", Kind::BigInt, "bigint", "string").read_only(),
+    TypeRow::new("decimal", Kind::Numeric, "decimal", "string").taking(Takes::Digits, "decimal({})"),
+    TypeRow::new("numeric", Kind::Numeric, "numeric", "string").taking(Takes::Digits, "numeric({})").read_only(),
+    TypeRow::new("float", Kind::Real, "float", "number"),
+    TypeRow::new("double", Kind::Double, "double", "number"),
+    TypeRow::new("real", Kind::Double, "real", "number").read_only(),
+    TypeRow::new("double precision", Kind::Double, "double precision", "number").read_only(),
+    TypeRow::new("character", Kind::Char, "character", "string").taking(Takes::Length, "character({})"),
+    TypeRow::new("varchar", Kind::Varchar, "varchar", "string").taking(Takes::Length, "varchar({})"),
+    TypeRow::new("text", Kind::Text, "text", "string"),
+    TypeRow::new("blob", Kind::Binary, "blob", "Buffer"),
+    TypeRow::new("date", Kind::Date, "date", "string"),
+    TypeRow::new("time", Kind::Time, "time", "string").taking(Takes::Fraction, "time({})"),
+    TypeRow::new("datetime", Kind::Timestamp, "datetime", "Date").taking(Takes::Fraction, "datetime({})"),
+    TypeRow::new("uuid", Kind::Uuid, "varchar", "string"),
+    TypeRow::new("simple-json", Kind::Json, "text", "unknown"),
+    TypeRow::new("simple-array", Kind::Text, "text", "string[]").format("comma list"),
+];
+
+/// The type word of a TypeScript type when the column says none: on PostgreSQL and on SQLite.
+const INFERRED: &[(&str, &str, &str)] = &[
+    ("string", "varchar", "varchar"),
+    ("String", "varchar", "varchar"),
+    ("number", "integer", "integer"),
+    ("Number", "integer", "integer"),
+    ("boolean", "boolean", "boolean"),
+    ("Boolean", "boolean", "boolean"),
+    ("Date", "timestamp", "datetime"),
+];
+
+/// The type word that TypeORM takes for a TypeScript type.
+pub(super) fn inferred(host: &str, database: Database) -> Option<&'static str> {
+    let (_, postgresql, sqlite) = INFERRED.iter().find(|(known, _, _)| *known == host)?;
+    Some(if database == Database::Sqlite { sqlite } else { postgresql })
+}

@@ -1,0 +1,105 @@
+//! One column to the declaration of its attribute.
+
+use super::{Eliding, Rest};
+use crate::declaration::{FieldDeclaration, Spelling};
+use crate::dialect::type_table::{self, TypeRow, spell};
+use crate::resolve::{enum_name, of_purpose};
+use crate::schema::{Default_, Entity, Field, Purpose, Type};
+
+impl<'s> Eliding<'s> {
+    /// The declaration of a column with a name; nothing when the class would get it by itself.
+    pub(super) fn field(&self, entity: &'s Entity, field: &'s Field, rest: &mut Rest<'s>) -> Option<FieldDeclaration> {
+        let conventions = self.conventions;
+        let (row, spelling) = self.spelling(field);
+        let mut declared = FieldDeclaration { name: field.name.clone(), spelling, ..FieldDeclaration::default() };
+        let key = entity.key_columns();
+        let alone_in_key = key.len() == 1 && key[0] == field.column;
+        declared.key = key.contains(&field.column) && (alone_in_key || !conventions.key_listed);
+        let silent_column = conventions.column.apply(&[("attribute", field.name.as_deref().unwrap_or_default())]);
+        declared.column = Some(field.column.clone()).filter(|column| *column != silent_column);
+        self.presence(entity, field, conventions.column_nullable, &mut declared);
+        let word_numbers =
+            type_table::row(conventions.types, &declared.spelling.word, conventions.database).is_some_and(|row| row.numbered);
+        declared.identity = field.identity.filter(|identity| !word_numbers || *identity != conventions.generated_key);
+        declared.generated = field.generated.as_deref().cloned().map(|mut generated| {
+            generated.expression = self.with_attributes(entity, generated.expression);
+            generated
+        });
+        declared.format = field.format.as_deref().filter(|format| row.is_none_or(|row| row.format != Some(format))).map(str::to_owned);
+        let columns = std::slice::from_ref(&field.column);
+        let unique = !alone_in_key && rest.take_unique(columns);
+        declared.unique = unique.then_some(true);
+        let silent_index = row.is_some_and(|row| row.indexed);
+        let indexed = !unique && !alone_in_key && rest.take_index(columns);
+        declared.indexed = Some(indexed).filter(|indexed| !unique && !alone_in_key && *indexed != silent_index);
+        if conventions.text_pattern_index && (unique || indexed || alone_in_key) {
+            rest.take_pattern_index(&field.column);
+        }
+        let implied = conventions.implied_key.as_ref().is_some_and(|(name, word)| {
+            let silent = FieldDeclaration {
+                name: Some((*name).to_owned()),
+                spelling: Spelling::word(word),
+                key: true,
+                ..FieldDeclaration::default()
+            };
+            alone_in_key && declared == silent
+        });
+        Some(declared).filter(|_| !implied)
+    }
+
+    /// The dialect's spelling of a column's type.
+    fn spelling(&self, field: &Field) -> (Option<&'static TypeRow>, Spelling) {
+        let database = self.conventions.database;
+        if let Some((row, spelling)) = spell(self.conventions.types, field, database) {
+            return (Some(row), spelling);
+        }
+        (None, self.composed(&field.r#type))
+    }
+
+    fn composed(&self, ty: &Type) -> Spelling {
+        match ty {
+            Type::Array(element) => {
+                Spelling { element: Some(Box::new(self.element(element))), ..Spelling::word(self.conventions.array_word) }
+            }
+            Type::Enum(name) => Spelling { enumeration: Some(name.clone()), ..Spelling::word("enum") },
+            Type::Native(name) => {
+                let word = self.conventions.natives.iter().find(|(_, native)| native == name).map_or(name.as_str(), |(word, _)| word);
+                Spelling::word(word)
+            }
+            other => Spelling::word(other.to_string()),
+        }
+    }
+
+    fn element(&self, ty: &Type) -> Spelling {
+        let rows = self.conventions.types.iter().filter(|row| row.written && !row.numbered && row.format.is_none());
+        rows.filter(|row| row.only_on.is_none_or(|only| only == self.conventions.database))
+            .find_map(|row| row.spell(ty))
+            .unwrap_or_else(|| self.composed(ty))
+    }
+
+    /// What fields and relations share: nullability, presence, defaults and texts.
+    pub(super) fn presence(&self, entity: &Entity, field: &Field, silent_null: bool, declared: &mut FieldDeclaration) {
+        let conventions = self.conventions;
+        let in_key = entity.key_columns().contains(&field.column);
+        let forced = field.generated.is_some() && conventions.generated_nullable;
+        declared.nullable = Some(field.nullable).filter(|nullable| !in_key && !forced && *nullable != silent_null);
+        declared.purpose = field.purpose;
+        let automatic = field.identity.is_some()
+            || field.generated.is_some()
+            || matches!(field.purpose, Some(Purpose::CreationTime | Purpose::UpdateTime));
+        declared.required_on_input = field.required_on_input.filter(|required| conventions.input_voice && *required == automatic);
+        declared.optional_in_code = if conventions.code_voice { field.optional_in_code } else { None };
+        let filled = field.purpose.and_then(|purpose| of_purpose(purpose, &field.r#type, conventions.time_actor));
+        let written = |default: &Option<Box<Default_>>, actor| {
+            default.as_deref().cloned().filter(|default| conventions.time_actor != actor || Some(default) != filled.as_ref())
+        };
+        declared.database_default = written(&field.defaults.database, crate::dialect::conventions::Actor::Database);
+        declared.application_default = written(&field.defaults.application, crate::dialect::conventions::Actor::Application);
+        declared.choices.clone_from(&field.choices);
+        declared.collation.clone_from(&field.collation);
+        declared.comment.clone_from(&field.comment);
+        declared.rules.clone_from(&field.rules);
+        declared.extras.clone_from(&field.extras);
+        debug_assert!(enum_name(&field.r#type).is_none_or(|name| self.schema.enumeration(name).is_some()));
+    }
+}

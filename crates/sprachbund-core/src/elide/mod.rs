@@ -1,0 +1,254 @@
+//! Schema back to declarations: exactly what must be written so that `resolve` gives the same schema again, and no more.
+//! The inverse of [`crate::resolve`], over the same conventions.
+
+mod attribute;
+mod relation;
+
+use std::collections::HashMap;
+
+use crate::declaration::{
+    Attribute, CheckDeclaration, Declarations, Form, IndexDeclaration, IndexPartDeclaration, InverseDeclaration, InverseKind, Model,
+    UniqueDeclaration,
+};
+use crate::dialect::Conventions;
+use crate::resolve::{json_check, unsigned_check};
+use crate::schema::expression::Tree;
+use crate::schema::{Check, Entity, EntityKind, Expression, Index, Inheritance, NamedBy, RelationKind, Schema, Unique, UniqueAs};
+
+/// Writes a schema (that [`crate::fit`] made fit the dialect) as declarations.
+pub fn elide(schema: &Schema, conventions: &Conventions) -> Declarations {
+    let entities = schema.entities.iter().map(|entity| (entity.id.as_str(), entity)).collect();
+    let mut inverse: HashMap<&str, Vec<(&Entity, usize)>> = HashMap::new();
+    for owner in &schema.entities {
+        for (at, relation) in owner.relations.iter().enumerate().filter(|(_, relation)| relation.inverse.is_some()) {
+            inverse.entry(&relation.target).or_default().push((owner, at));
+        }
+    }
+    let eliding = Eliding { schema, conventions, entities, inverse };
+    let written = schema.entities.iter().filter(|entity| entity.mapped.code);
+    Declarations { models: written.map(|entity| eliding.model(entity)).collect(), enums: schema.enums.clone(), assumed: Vec::new() }
+}
+
+struct Eliding<'s> {
+    schema: &'s Schema,
+    conventions: &'s Conventions,
+    entities: HashMap<&'s str, &'s Entity>,
+    /// Relations that lead to an entity and have a name there.
+    inverse: HashMap<&'s str, Vec<(&'s Entity, usize)>>,
+}
+
+/// What of an entity is still to be written.
+struct Rest<'s> {
+    uniques: Vec<&'s Unique>,
+    indexes: Vec<&'s Index>,
+    checks: Vec<&'s Check>,
+}
+
+impl<'s> Rest<'s> {
+    /// Takes an unnamed unique constraint over one column.
+    fn take_unique(&mut self, columns: &[String]) -> bool {
+        let plain = |unique: &&Unique| {
+            unique.columns == columns
+                && unique.named_by != NamedBy::Author
+                && unique.deferrable.is_none()
+                && unique.r#as == UniqueAs::Constraint
+        };
+        take(&mut self.uniques, plain)
+    }
+
+    /// Takes an unnamed plain index.
+    fn take_index(&mut self, columns: &[String]) -> bool {
+        take(&mut self.indexes, |index| is_plain(index) && index.plain_columns() == columns)
+    }
+
+    /// Takes the second index for patterns.
+    fn take_pattern_index(&mut self, column: &str) {
+        take(&mut self.indexes, |index| {
+            index.named_by != NamedBy::Author
+                && matches!(index.parts.as_slice(), [part] if part.column.as_deref() == Some(column)
+                    && part.operator_class.as_deref().is_some_and(|class| class.ends_with("_pattern_ops")))
+        });
+    }
+
+    fn take_check(&mut self, implied: &Check) {
+        take(&mut self.checks, |check| check.name.is_none() && check.expression == implied.expression);
+    }
+}
+
+fn take<T>(list: &mut Vec<T>, wanted: impl Fn(&T) -> bool) -> bool {
+    let at = list.iter().position(wanted);
+    if let Some(at) = at {
+        list.remove(at);
+    }
+    at.is_some()
+}
+
+fn is_plain(index: &Index) -> bool {
+    index.named_by != NamedBy::Author
+        && !index.unique
+        && index.condition.is_none()
+        && index.method.is_none()
+        && index.include.is_empty()
+        && index.parts.iter().all(crate::schema::IndexPart::is_plain)
+}
+
+impl<'s> Eliding<'s> {
+    fn model(&self, entity: &'s Entity) -> Model {
+        let mut rest = Rest {
+            uniques: entity.uniques.iter().collect(),
+            indexes: entity.indexes.iter().collect(),
+            checks: entity.checks.iter().collect(),
+        };
+        let same_table = entity.inherits.as_ref().filter(|inherits| inherits.how == Inheritance::SameTable);
+        let mut model = Model {
+            id: entity.id.clone(),
+            name: entity.name.clone(),
+            module: entity.module.clone(),
+            form: match (entity.external, entity.kind, same_table) {
+                (true, _, _) => Form::External,
+                (false, EntityKind::View, _) => Form::View,
+                (false, _, Some(_)) => Form::SameTable,
+                (false, EntityKind::Table | EntityKind::Document, None) => Form::Concrete,
+            },
+            extends: entity.inherits.iter().map(|inherits| inherits.entity.clone()).collect(),
+            namespace: entity.namespace.clone(),
+            comment: entity.comment.clone(),
+            label: entity.label.clone(),
+            order: Some(entity.order.clone()).filter(|order| !order.is_empty()),
+            managed: Some(entity.mapped.table)
+                .filter(|mapped| !mapped && same_table.is_none() && entity.kind == EntityKind::Table && !entity.external),
+            extras: entity.extras.clone(),
+            ..Model::default()
+        };
+        if same_table.is_some() {
+            return model;
+        }
+        model.table = Some(entity.table.clone()).filter(|table| *table != self.silent_table(entity));
+        model.attributes = self.attributes(entity, &mut rest);
+        let key = entity.key_columns();
+        if key.len() > 1 && self.conventions.key_listed {
+            model.key = Some(key.iter().map(|column| self.attribute_of(entity, column)).collect());
+        }
+        model.key_name = entity.primary_key.as_ref().and_then(|key| key.name.clone());
+        for field in &entity.fields {
+            unsigned_check(field).iter().for_each(|check| rest.take_check(check));
+            if self.conventions.json_check {
+                json_check(field).iter().for_each(|check| rest.take_check(check));
+            }
+        }
+        model.uniques = rest.uniques.iter().map(|unique| self.unique(entity, unique)).collect();
+        model.indexes = rest.indexes.iter().map(|index| self.index(entity, index)).collect();
+        model.checks = rest.checks.iter().map(|check| self.check(entity, check)).collect();
+        model.exclusions = entity.exclusions.iter().map(|check| self.check(entity, check)).collect();
+        model
+    }
+
+    fn silent_table(&self, entity: &Entity) -> String {
+        let name = self.conventions.table.apply(&[("module", &entity.module), ("name", &entity.name)]);
+        (self.conventions.shorten)(&name, self.conventions.identifier_limit)
+    }
+
+    fn attributes(&self, entity: &'s Entity, rest: &mut Rest<'s>) -> Vec<Attribute> {
+        let mut attributes = Vec::new();
+        let mut written: Vec<usize> = Vec::new();
+        for field in &entity.fields {
+            let relation = entity.relations.iter().position(|relation| relation.columns.contains(&field.column));
+            match (relation, &field.name) {
+                (Some(at), None) => {
+                    if !written.contains(&at) {
+                        written.push(at);
+                        attributes.extend(self.relation(entity, &entity.relations[at], rest).map(Box::new).map(Attribute::Relation));
+                    }
+                }
+                (_, Some(_)) => attributes.extend(self.field(entity, field, rest).map(Box::new).map(Attribute::Field)),
+                (None, None) => {}
+            }
+        }
+        for (_, relation) in entity.relations.iter().enumerate().filter(|(at, _)| !written.contains(at)) {
+            let declared = match relation.kind {
+                RelationKind::ManyToMany => self.many_to_many(entity, relation),
+                RelationKind::ManyToOne | RelationKind::OneToOne => self.relation(entity, relation, rest),
+            };
+            attributes.extend(declared.map(Box::new).map(Attribute::Relation));
+        }
+        if self.conventions.inverse.is_none() {
+            attributes.extend(self.inverse.get(entity.id.as_str()).into_iter().flatten().filter_map(|(owner, at)| {
+                let relation = &owner.relations[*at];
+                Some(Attribute::Inverse(InverseDeclaration {
+                    name: relation.inverse.clone()?,
+                    kind: match relation.kind {
+                        RelationKind::ManyToOne => InverseKind::OneToMany,
+                        RelationKind::OneToOne => InverseKind::OneToOne,
+                        RelationKind::ManyToMany => InverseKind::ManyToMany,
+                    },
+                    target: owner.id.clone(),
+                    owner: relation.name.clone()?,
+                    extras: relation.extras.get("inverse").and_then(|kept| serde_json::from_value(kept.clone()).ok()).unwrap_or_default(),
+                    span: None,
+                }))
+            }));
+        }
+        attributes
+    }
+
+    /// The attribute that stands for a column: its own, or the relation that owns it.
+    fn attribute_of(&self, entity: &Entity, column: &str) -> String {
+        let relation = entity.relations.iter().find(|relation| relation.columns.iter().any(|own| own == column));
+        let field = entity.field(column).and_then(|field| field.name.clone());
+        field.or_else(|| relation.and_then(|relation| relation.name.clone())).unwrap_or_else(|| column.to_owned())
+    }
+
+    fn attributes_of(&self, entity: &Entity, columns: &[String]) -> Vec<String> {
+        let mut names: Vec<String> = columns.iter().map(|column| self.attribute_of(entity, column)).collect();
+        names.dedup();
+        names
+    }
+
+    fn unique(&self, entity: &Entity, unique: &Unique) -> UniqueDeclaration {
+        UniqueDeclaration {
+            attributes: self.attributes_of(entity, &unique.columns),
+            name: unique.name.clone().filter(|_| unique.named_by == NamedBy::Author),
+            deferrable: unique.deferrable,
+            span: None,
+        }
+    }
+
+    fn index(&self, entity: &Entity, index: &Index) -> IndexDeclaration {
+        let mut parts: Vec<IndexPartDeclaration> = Vec::new();
+        for part in &index.parts {
+            let declared = IndexPartDeclaration {
+                attribute: part.column.as_deref().map(|column| self.attribute_of(entity, column)),
+                expression: part.expression.clone().map(|expression| self.with_attributes(entity, expression)),
+                descending: part.descending,
+                operator_class: part.operator_class.as_deref().map(str::to_owned),
+            };
+            if parts.last() != Some(&declared) {
+                parts.push(declared);
+            }
+        }
+        IndexDeclaration {
+            parts,
+            unique: index.unique,
+            condition: index.condition.clone().map(|condition| self.with_attributes(entity, condition)),
+            method: index.method.clone(),
+            include: self.attributes_of(entity, &index.include),
+            name: index.name.clone().filter(|_| index.named_by == NamedBy::Author),
+            span: None,
+        }
+    }
+
+    fn check(&self, entity: &Entity, check: &Check) -> CheckDeclaration {
+        CheckDeclaration { name: check.name.clone(), expression: self.with_attributes(entity, check.expression.clone()), span: None }
+    }
+
+    /// Attribute names for stored names, where the dialect's expressions name attributes.
+    fn with_attributes(&self, entity: &Entity, expression: Expression) -> Expression {
+        match expression.tree {
+            Some(tree) if (self.conventions.query_form)(&tree) => Expression::sql(
+                tree.map_columns(&|column| if entity.field(&column).is_some() { self.attribute_of(entity, &column) } else { column }),
+            ),
+            Some(tree) => Expression::sql(Tree::normal(tree)),
+            None => expression,
+        }
+    }
+}

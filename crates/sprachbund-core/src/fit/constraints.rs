@@ -1,0 +1,272 @@
+//! Indexes, unique constraints, checks and exclusions. What declarations cannot say, the script adds after the tables
+//! are made, unless the server cannot add it later.
+
+use std::borrow::Cow;
+
+use super::{Fitting, Grade, element};
+use crate::dialect::Feature;
+use crate::history::{Operation, sql};
+use crate::resolve::{json_check, pattern_class, unsigned_check};
+use crate::schema::facts::{FactKey, index_element, unique_element};
+use crate::schema::{Check, Database, Entity, Index, NamedBy, Origin, Unique, UniqueAs};
+
+/// Fits every constraint and index, then adds what the target's conventions make besides.
+pub(super) fn fit(fitting: &mut Fitting) {
+    fitting.each_entity(|fitting, entity| {
+        uniques(fitting, entity);
+        indexes(fitting, entity);
+        checks(fitting, entity);
+        exclusions(fitting, entity);
+        if entity.mapped.code && !entity.external {
+            names(fitting, entity);
+            additions(fitting, entity);
+        }
+    });
+}
+
+fn uniques(fitting: &mut Fitting, entity: &mut Entity) {
+    for at in 0..entity.uniques.len() {
+        let unique = &mut entity.uniques[at];
+        let stored = unique_element(unique);
+        let fact = |aspect: &str| vec![FactKey::new(&entity.table, stored.clone(), aspect)];
+        let name = format!("{} ({})", entity.name, unique.columns.join(", "));
+        if unique.deferrable.is_some() && !fitting.capabilities.has(Feature::DeferrableUnique) {
+            unique.deferrable = None;
+            fitting.lose(
+                Grade::Strengthened,
+                "a unique constraint cannot be checked at commit here",
+                "it is checked at each statement",
+                name.clone(),
+                fact("deferrable"),
+            );
+        }
+        let unique = &mut entity.uniques[at];
+        let alone = unique.columns.len() == 1;
+        let wanted = if alone || unique.named_by == NamedBy::Author { UniqueAs::Constraint } else { fitting.conventions.unique_pair_as };
+        if unique.r#as != wanted {
+            unique.r#as = wanted;
+            fitting.lose(
+                Grade::Respelled,
+                "uniqueness is kept by another object of the database",
+                "values are as unique as before",
+                name,
+                fact("as"),
+            );
+        }
+    }
+}
+
+/// What of an index the target cannot say.
+fn lacking(fitting: &Fitting, index: &Index) -> Option<&'static str> {
+    let has = |feature| fitting.capabilities.has(feature);
+    let part = |test: fn(&crate::schema::IndexPart) -> bool| index.parts.iter().any(test);
+    let host = |expression: &crate::schema::Expression| !expression.is_sql();
+    if index.condition.as_ref().is_some_and(host) || index.parts.iter().any(|part| part.expression.as_ref().is_some_and(host)) {
+        return Some("an index over code of the source's language");
+    }
+    let implied_pattern = fitting.conventions.text_pattern_index
+        && part(|part| part.operator_class.as_deref().is_some_and(|class| class.ends_with("_pattern_ops")));
+    let checks: [(bool, Feature, &'static str); 6] = [
+        (part(|part| part.descending), Feature::DescendingIndex, "a descending key of an index"),
+        (part(|part| part.expression.is_some()), Feature::ExpressionIndex, "an index over an expression"),
+        (!implied_pattern && part(|part| part.operator_class.is_some()), Feature::OperatorClass, "an operator class of an index"),
+        (index.method.is_some(), Feature::IndexMethod, "an access method of an index"),
+        (!index.include.is_empty(), Feature::CoveringIndex, "further columns of an index"),
+        (index.condition.is_some(), Feature::PartialIndex, "a condition of an index"),
+    ];
+    checks.into_iter().find(|(used, feature, _)| *used && !has(*feature)).map(|(_, _, words)| words)
+}
+
+fn indexes(fitting: &mut Fitting, entity: &mut Entity) {
+    let mut kept = Vec::new();
+    for index in std::mem::take(&mut entity.indexes) {
+        let facts = vec![FactKey::new(&entity.table, index_element(&index), "")];
+        let name = format!("{}: {}", entity.name, index_element(&index));
+        let Some(words) = lacking(fitting, &index) else {
+            kept.extend(unique_index(fitting, entity, index));
+            continue;
+        };
+        let reason = format!("{} cannot say {words}", fitting.framework);
+        let understood = index
+            .condition
+            .iter()
+            .chain(index.parts.iter().filter_map(|part| part.expression.as_ref()))
+            .all(crate::schema::Expression::is_sql);
+        if understood {
+            let operation = Operation::AddIndex { table: entity.table.clone(), index };
+            fitting.script.push(sql::statement(&operation, &fitting.schema, fitting.database()));
+            fitting.lose(Grade::Moved, reason, "the script makes the index", name, facts);
+        } else {
+            fitting.lose(Grade::Dropped, reason, "write it anew", name, facts);
+        }
+    }
+    entity.indexes = kept;
+}
+
+/// A plain unique index becomes a unique constraint where the target has no other word for it.
+fn unique_index(fitting: &mut Fitting, entity: &mut Entity, index: Index) -> Option<Index> {
+    let plain = index.unique
+        && index.condition.is_none()
+        && index.method.is_none()
+        && index.include.is_empty()
+        && index.parts.iter().all(crate::schema::IndexPart::is_plain);
+    if !plain || fitting.capabilities.has(Feature::UniqueIndex) {
+        return Some(index);
+    }
+    let columns = index.plain_columns();
+    let mut facts = vec![FactKey::new(&entity.table, index_element(&index), "")];
+    let named = index.named_by == NamedBy::Author;
+    let r#as = if columns.len() == 1 || named { UniqueAs::Constraint } else { fitting.conventions.unique_pair_as };
+    let unique = Unique { columns, r#as, name: index.name, named_by: index.named_by, deferrable: None, origin: index.origin };
+    facts.push(FactKey::new(&entity.table, unique_element(&unique), ""));
+    let name = format!("{} ({})", entity.name, unique.columns.join(", "));
+    if !entity.uniques.iter().any(|known| known.columns == unique.columns) {
+        entity.uniques.push(unique);
+    }
+    let reason = format!("{} makes unique constraints, not plain unique indexes", fitting.framework);
+    fitting.lose(Grade::Respelled, reason, "a unique constraint", name, facts);
+    None
+}
+
+fn checks(fitting: &mut Fitting, entity: &mut Entity) {
+    let implied_json: Vec<Check> =
+        if fitting.conventions.json_check { Vec::new() } else { entity.fields.iter().filter_map(json_check).collect() };
+    let mut kept = Vec::new();
+    for check in std::mem::take(&mut entity.checks) {
+        let facts = vec![FactKey::new(&entity.table, format!("check {}", check.expression.text), "")];
+        let name = format!("{}: {}", entity.name, check.name.clone().unwrap_or_else(|| check.expression.text.clone()));
+        if !check.expression.is_sql() {
+            fitting.lose(Grade::Dropped, "this check is code that could not be read as SQL", "write it anew", name, facts);
+        } else if implied_json.iter().any(|implied| implied.expression == check.expression) && fitting.database() == Database::PostgreSql {
+            fitting.lose(Grade::Dropped, "the type itself keeps its values to JSON", "no check is needed", name, facts);
+        } else {
+            kept.push(check);
+        }
+    }
+    entity.checks = kept;
+}
+
+fn exclusions(fitting: &mut Fitting, entity: &mut Entity) {
+    let mut kept = Vec::new();
+    for check in std::mem::take(&mut entity.exclusions) {
+        let sql_text = check.expression.is_sql();
+        if fitting.home || (fitting.capabilities.has(Feature::Exclusion) && sql_text && fitting.conventions.join_columns) {
+            kept.push(check);
+            continue;
+        }
+        let facts = vec![FactKey::new(&entity.table, format!("exclusion {}", check.expression.text), "")];
+        let name = format!("{}: {}", entity.name, check.name.clone().unwrap_or_default());
+        if sql_text && fitting.database() == Database::PostgreSql {
+            let constraint =
+                check.name.as_ref().map_or(String::new(), |name| format!("CONSTRAINT {} ", crate::schema::expression::quote_name(name)));
+            fitting.script.push(format!(
+                "ALTER TABLE {} ADD {constraint}EXCLUDE {};",
+                crate::schema::expression::quote_name(&entity.table),
+                check.expression.text
+            ));
+            fitting.lose(Grade::Moved, "an exclusion constraint is written as SQL", "the script adds it", name, facts);
+        } else {
+            fitting.lose(Grade::Dropped, "this exclusion constraint is code of the source's language", "write it anew", name, facts);
+        }
+    }
+    entity.exclusions = kept;
+}
+
+/// Constraints and indexes that must have a name in the target get one.
+fn names(fitting: &mut Fitting, entity: &mut Entity) {
+    if fitting.conventions.join_columns {
+        return;
+    }
+    let implied: Vec<Check> = entity
+        .fields
+        .iter()
+        .filter_map(|field| unsigned_check(field).or_else(|| json_check(field).filter(|_| fitting.conventions.json_check)))
+        .collect();
+    for (at, check) in entity.checks.iter_mut().enumerate() {
+        let by_convention = implied.iter().any(|known| known.expression == check.expression);
+        if check.name.is_none() && !by_convention {
+            check.name = Some(given_name(&entity.table, &format!("check{}", at + 1)));
+            let fact = FactKey::new(&entity.table, format!("check {}", check.expression.text), "name");
+            fitting.lose(
+                Grade::Added,
+                "a check must have a name",
+                "one is given",
+                format!("{}: {}", entity.name, check.expression.text),
+                vec![fact],
+            );
+        }
+    }
+    for (at, index) in entity.indexes.iter_mut().enumerate() {
+        let special = index.unique
+            || index.condition.is_some()
+            || index.parts.iter().any(|part| part.expression.is_some() || part.operator_class.is_some())
+            || !index.include.is_empty();
+        let pattern = index.parts.iter().any(|part| part.operator_class.as_deref().is_some_and(|class| class.ends_with("_pattern_ops")));
+        if index.name.is_none() && special && !(pattern && fitting.conventions.text_pattern_index) {
+            index.name = Some(given_name(&entity.table, &format!("idx{}", at + 1)));
+            index.named_by = NamedBy::Author;
+            let fact = FactKey::new(&entity.table, index_element(index), "name");
+            fitting.lose(
+                Grade::Added,
+                "such an index must have a name",
+                "one is given",
+                format!("{}: {}", entity.name, index_element(index)),
+                vec![fact],
+            );
+        }
+    }
+}
+
+/// Django limits names of indexes to 30 characters (`Index.max_name_length`).
+fn given_name(table: &str, tail: &str) -> String {
+    let head: String = table.chars().take(29 - tail.len()).collect();
+    format!("{head}_{tail}")
+}
+
+/// What the target's conventions make besides: checks of unsigned and JSON columns, second indexes for patterns.
+fn additions(fitting: &mut Fitting, entity: &mut Entity) {
+    for at in 0..entity.fields.len() {
+        let field = &entity.fields[at];
+        let mut checks: Vec<Check> = unsigned_check(field).into_iter().collect();
+        checks.extend(json_check(field).filter(|_| fitting.conventions.json_check));
+        let column = element(entity, &field.column);
+        let class = pattern_class(&field.r#type).filter(|_| fitting.conventions.text_pattern_index);
+        let own = std::slice::from_ref(&field.column);
+        for check in checks {
+            if !entity.checks.iter().any(|known| known.expression == check.expression) {
+                let facts = vec![FactKey::new(&entity.table, format!("check {}", check.expression.text), "")];
+                entity.checks.push(check);
+                fitting.lose(Grade::Added, "the framework checks such a column by itself", "a check", column.clone(), facts);
+            }
+        }
+        let indexed = entity.key_columns() == own
+            || entity
+                .uniques
+                .iter()
+                .any(|unique| unique.columns == own && unique.named_by != NamedBy::Author && unique.deferrable.is_none())
+            || entity.indexes.iter().any(|index| {
+                index.named_by != NamedBy::Author
+                    && !index.unique
+                    && index.condition.is_none()
+                    && index.method.is_none()
+                    && index.include.is_empty()
+                    && index.parts.iter().all(crate::schema::IndexPart::is_plain)
+                    && index.plain_columns() == own
+            });
+        if let (true, Some(class)) = (indexed, class) {
+            let mut index = Index::over(own, Origin::implied("an indexed text gets a second index for patterns"));
+            index.parts[0].operator_class = Some(Cow::Borrowed(class));
+            let stored = index_element(&index);
+            if !entity.indexes.iter().any(|known| index_element(known) == stored) {
+                entity.indexes.push(index);
+                fitting.lose(
+                    Grade::Added,
+                    "an indexed text gets a second index for patterns",
+                    "the index",
+                    column,
+                    vec![FactKey::new(&entity.table, stored, "")],
+                );
+            }
+        }
+    }
+}

@@ -1,0 +1,125 @@
+//! Join tables: those whose shape the target's plain many-to-many would not make get a class of their own.
+
+use std::borrow::Cow;
+
+use super::{Fitting, Grade};
+use crate::dialect::conventions::JoinKey;
+use crate::dialect::naming::{Case, plural};
+use crate::host::Language;
+use crate::schema::facts::{FactKey, relation_element};
+use crate::schema::{Entity, Relation, RelationKind};
+
+/// Fits every many-to-many.
+pub(super) fn fit(fitting: &mut Fitting) {
+    let through: Vec<(usize, usize)> = positions(&fitting.schema.entities);
+    let mut gone: Vec<(usize, usize)> = Vec::new();
+    for (owner, at) in through {
+        let relation = fitting.schema.entities[owner].relations[at].clone();
+        let Some(join) = relation.through.as_deref().and_then(|id| fitting.schema.entities.iter().position(|entity| entity.id == id))
+        else {
+            continue;
+        };
+        let plain = !fitting.schema.entities[join].mapped.code && is_plain(fitting, &fitting.schema.entities[join]);
+        if plain {
+            continue;
+        }
+        if !fitting.schema.entities[join].mapped.code {
+            give_class(fitting, join);
+        }
+        // A class for the join table replaces the shortcut where it cannot be told to use it.
+        if fitting.conventions.join_columns {
+            let entity = &fitting.schema.entities[owner];
+            let element = format!("{}.{}", entity.name, relation.name.as_deref().unwrap_or_default());
+            let fact = FactKey::new(&entity.table, relation_element(&fitting.schema, &relation), "");
+            let class = fitting.schema.entities[join].name.clone();
+            let reason = format!("{} joins two tables only by a join table of its own shape", fitting.framework);
+            fitting.lose(
+                Grade::Respelled,
+                reason,
+                "reach the other side by the class of the join table",
+                format!("{element} by {class}"),
+                vec![fact],
+            );
+            gone.push((owner, at));
+        } else {
+            fields_of_through(fitting, owner, at, join);
+        }
+    }
+    for (owner, at) in gone.into_iter().rev() {
+        fitting.schema.entities[owner].relations.remove(at);
+    }
+}
+
+fn positions(entities: &[Entity]) -> Vec<(usize, usize)> {
+    let of_entity = |(owner, entity): (usize, &Entity)| {
+        let many = entity.relations.iter().enumerate().filter(|(_, relation)| relation.kind == RelationKind::ManyToMany);
+        many.map(|(at, _)| (owner, at)).collect::<Vec<_>>()
+    };
+    entities.iter().enumerate().flat_map(of_entity).collect()
+}
+
+/// Whether the target's own many-to-many makes exactly this table.
+fn is_plain(fitting: &Fitting, join: &Entity) -> bool {
+    let conventions = &fitting.conventions;
+    let references: Vec<&String> = join.foreign_keys.iter().flat_map(|key| &key.columns).collect();
+    let key_fits = match conventions.join_key {
+        JoinKey::Pair => join.fields.len() == references.len() && join.key_columns().len() == references.len() && join.uniques.is_empty(),
+        JoinKey::OwnColumn(name) => {
+            let identity = join.field(name).is_some_and(|field| field.identity == Some(conventions.generated_key));
+            join.key_columns() == [name] && identity && join.uniques.len() == 1 && join.fields.len() == references.len() + 1
+        }
+    };
+    let actions_fit = join.foreign_keys.iter().all(|key| {
+        (key.on_delete, key.on_update, key.deferrable) == (conventions.join_actions.0, conventions.join_actions.1, conventions.deferrable)
+    });
+    key_fits && actions_fit && join.foreign_keys.len() == 2 && join.checks.is_empty()
+}
+
+fn give_class(fitting: &mut Fitting, at: usize) {
+    let targets: Vec<String> = fitting.schema.entities[at].relations.iter().map(|relation| short(&relation.target).to_owned()).collect();
+    let language = fitting.language;
+    let cased = |name: &str| if language == Language::Python.id() { Case::Snake.apply(name) } else { Case::Camel.apply(name) };
+    let join = &mut fitting.schema.entities[at];
+    join.mapped.code = true;
+    let own = cased(&plural(&join.name));
+    let mut facts = vec![FactKey::new(&join.table, "", "has a class"), FactKey::new(&join.table, "", "class")];
+    let to_itself = targets.first() == targets.get(1);
+    for (index, (relation, target)) in join.relations.iter_mut().zip(&targets).enumerate() {
+        let attribute = match (to_itself, index) {
+            (true, 0) => format!("from_{}", Case::Snake.apply(target)),
+            (true, _) => format!("to_{}", Case::Snake.apply(target)),
+            (false, _) => target.clone(),
+        };
+        let element = format!("relation {}", relation.columns.join(", "));
+        relation.name = Some(cased(&attribute));
+        relation.inverse = Some(if to_itself { cased(&format!("{own}_{attribute}")) } else { own.clone() });
+        relation.implied = vec![Cow::Borrowed("relation")];
+        facts.extend(["attribute", "inverse"].map(|aspect| FactKey::new(&join.table, element.clone(), aspect)));
+    }
+    let relation_columns: Vec<String> = join.relations.iter().flat_map(|relation| relation.columns.clone()).collect();
+    for field in join.fields.iter_mut().filter(|field| !relation_columns.contains(&field.column)) {
+        field.name = Some(cased(&field.column));
+        facts.push(FactKey::new(&join.table, format!("column {}", field.column), "attribute"));
+    }
+    let (id, table) = (join.id.clone(), join.table.clone());
+    let reason = format!("the join table `{table}` has a shape that {} would not give it", fitting.framework);
+    fitting.lose(Grade::Added, reason, "it has a class of its own", id, facts);
+}
+
+/// A join table to itself must be told which reference leads where.
+fn fields_of_through(fitting: &mut Fitting, owner: usize, at: usize, join: usize) {
+    let names: Vec<String> = fitting.schema.entities[join].relations.iter().filter_map(|relation| relation.name.clone()).collect();
+    let owner_entity = &fitting.schema.entities[owner];
+    let relation: &Relation = &owner_entity.relations[at];
+    if relation.target == owner_entity.id && names.len() >= 2 && !relation.extras.contains_key("through_fields") {
+        let fact = FactKey::new(&owner_entity.table, relation_element(&fitting.schema, relation), "extra through_fields");
+        let element = format!("{}.{}", owner_entity.name, relation.name.as_deref().unwrap_or_default());
+        let value = serde_json::json!([names[0], names[1]]);
+        fitting.schema.entities[owner].relations[at].extras.insert("through_fields".into(), value);
+        fitting.lose(Grade::Added, "a join to itself by a class names its two references", "they are named", element, vec![fact]);
+    }
+}
+
+fn short(id: &str) -> &str {
+    id.rsplit_once('.').map_or(id, |(_, name)| name)
+}

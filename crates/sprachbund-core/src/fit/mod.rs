@@ -1,0 +1,174 @@
+//! Makes a schema fit what a dialect can say. This is the only place where meaning may change, and every change is a
+//! [`Loss`] that names the facts it touches: what no loss names is equal.
+//!
+//! Passes, in order: [`names`] (host names only, no meaning), [`tables`], [`joins`], [`types`], [`values`],
+//! [`voices`], [`references`], [`constraints`].
+
+mod constraints;
+mod joins;
+mod names;
+mod references;
+mod tables;
+mod types;
+mod values;
+mod voices;
+
+use serde::Serialize;
+
+use crate::dialect::{Capabilities, Conventions, Dialect, Settings};
+use crate::schema::facts::FactKey;
+use crate::schema::{Database, Entity, Schema};
+
+/// What became of something that the target cannot say as it is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize)]
+#[serde(rename_all = "lowercase")]
+pub enum Grade {
+    /// Gone.
+    Dropped,
+    /// Less is promised than before.
+    Weakened,
+    /// Kept outside the declarations, in the SQL script.
+    Moved,
+    /// The target adds a meaning of its own.
+    Added,
+    /// More is promised than before.
+    Strengthened,
+    /// The same meaning by another construct.
+    Respelled,
+}
+
+impl Grade {
+    /// Every grade, worst first, with its word.
+    pub const ALL: [(Grade, &'static str); 6] = [
+        (Grade::Dropped, "dropped"),
+        (Grade::Weakened, "weakened"),
+        (Grade::Moved, "moved"),
+        (Grade::Added, "added"),
+        (Grade::Strengthened, "strengthened"),
+        (Grade::Respelled, "respelled"),
+    ];
+
+    /// Its word.
+    pub fn word(self) -> &'static str {
+        Self::ALL.iter().find(|(grade, _)| *grade == self).map_or("", |(_, word)| word)
+    }
+}
+
+/// One change of meaning, or a group of equal ones.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+pub struct Loss {
+    pub grade: Grade,
+    /// What cannot be said, and why.
+    pub reason: String,
+    /// What was done instead.
+    pub instead: String,
+    /// The elements concerned, by entity and attribute.
+    pub elements: Vec<String>,
+    /// The facts that differ.
+    #[serde(skip)]
+    pub facts: Vec<FactKey>,
+}
+
+/// A host name that was respelled for the target's language.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+pub struct Rename {
+    pub element: String,
+    pub from: Option<String>,
+    pub to: Option<String>,
+}
+
+/// A schema that fits, and the account of how it came to.
+#[derive(Clone, Debug)]
+pub struct Fitted {
+    pub schema: Schema,
+    /// The source schema with nothing changed but host names: the difference between the two is what the losses say.
+    pub named: Schema,
+    pub losses: Vec<Loss>,
+    pub renames: Vec<Rename>,
+    /// Statements that the server runs after the framework has made its tables.
+    pub script: Vec<String>,
+}
+
+/// Fits `schema` to a dialect.
+pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
+    let conventions = (dialect.conventions)(settings);
+    let capabilities = (dialect.capabilities)(settings);
+    let same_language = crate::dialect::by_id(&schema.source.dialect).is_some_and(|source| source.language == dialect.language);
+    let mut named = schema.clone();
+    let renames = names::respell(&mut named, dialect, &conventions, same_language);
+    let mut fitting = Fitting {
+        schema: named.clone(),
+        home: schema.source.dialect == dialect.id,
+        language: dialect.language.id(),
+        framework: dialect.framework,
+        conventions,
+        capabilities,
+        losses: Vec::new(),
+        script: Vec::new(),
+    };
+    tables::fit(&mut fitting);
+    joins::fit(&mut fitting);
+    types::fit(&mut fitting);
+    values::fit(&mut fitting);
+    voices::fit(&mut fitting);
+    references::fit(&mut fitting);
+    constraints::fit(&mut fitting);
+    let Fitting { mut schema, mut losses, script, .. } = fitting;
+    schema.source.dialect = dialect.id.to_owned();
+    schema.source.version = settings.version.clone().unwrap_or_else(|| dialect.versions[0].to_owned());
+    schema.source.database = settings.database();
+    losses.sort_by_key(|loss| loss.grade);
+    Fitted { schema, named, losses, renames, script }
+}
+
+/// What the passes share.
+struct Fitting {
+    schema: Schema,
+    /// The source dialect is the target.
+    home: bool,
+    /// The target's host language.
+    language: &'static str,
+    /// The target framework's name, for words.
+    framework: &'static str,
+    conventions: Conventions,
+    capabilities: Capabilities,
+    losses: Vec<Loss>,
+    script: Vec<String>,
+}
+
+impl Fitting {
+    fn database(&self) -> Database {
+        self.conventions.database
+    }
+
+    /// Records a change; equal reasons with equal ways out are one loss.
+    fn lose(&mut self, grade: Grade, reason: impl Into<String>, instead: impl Into<String>, element: String, facts: Vec<FactKey>) {
+        let (reason, instead) = (reason.into(), instead.into());
+        match self.losses.iter_mut().find(|loss| loss.grade == grade && loss.reason == reason && loss.instead == instead) {
+            Some(loss) => {
+                loss.elements.push(element);
+                loss.facts.extend(facts);
+            }
+            None => self.losses.push(Loss { grade, reason, instead, elements: vec![element], facts }),
+        }
+    }
+
+    /// Goes through all entities with the rest of the state at hand.
+    fn each_entity(&mut self, mut change: impl FnMut(&mut Self, &mut Entity)) {
+        let mut entities = std::mem::take(&mut self.schema.entities);
+        for entity in &mut entities {
+            change(self, entity);
+        }
+        self.schema.entities = entities;
+    }
+}
+
+/// `Berth.quay`, or `Berth (quay_id)` for a column without an attribute.
+fn element(entity: &Entity, column: &str) -> String {
+    let attribute = entity.field(column).and_then(|field| field.name.clone());
+    let relation = || entity.relations.iter().find(|relation| relation.columns.iter().any(|own| own == column))?.name.clone();
+    match attribute.or_else(relation) {
+        Some(name) => format!("{}.{name}", entity.name),
+        None => format!("{} ({column})", entity.name),
+    }
+}

@@ -1,0 +1,171 @@
+//! Whole tables: inheritance, other packages' classes, namespaces, comments, natural order and the like.
+
+use super::{Fitting, Grade};
+use crate::dialect::Feature;
+use crate::history::sql;
+use crate::schema::facts::FactKey;
+use crate::schema::{Entity, Inheritance, Mapped, OrderKey};
+
+/// Fits what is said of tables as a whole.
+pub(super) fn fit(fitting: &mut Fitting) {
+    drop_same_table(fitting);
+    fitting.each_entity(|fitting, entity| {
+        joined(fitting, entity);
+        external(fitting, entity);
+        namespace(fitting, entity);
+        texts(fitting, entity);
+        key_name(fitting, entity);
+        keyless(fitting, entity);
+    });
+}
+
+/// Second classes over one table go where the target has none; relations to them lead to the table's own class.
+fn drop_same_table(fitting: &mut Fitting) {
+    if fitting.capabilities.has(Feature::SameTable) {
+        return;
+    }
+    let same = |entity: &Entity| {
+        entity.inherits.as_ref().filter(|inherits| inherits.how == Inheritance::SameTable).map(|inherits| inherits.entity.clone())
+    };
+    let gone: Vec<(String, String, String)> = fitting
+        .schema
+        .entities
+        .iter()
+        .filter(|entity| !entity.extras.contains_key("discriminator_value"))
+        .filter_map(|entity| Some((entity.id.clone(), same(entity)?, format!("{} as {}", entity.table, entity.name))))
+        .collect();
+    for (id, parent, table) in &gone {
+        fitting.schema.entities.retain(|entity| entity.id != *id);
+        for relation in
+            fitting.schema.entities.iter_mut().flat_map(|entity| &mut entity.relations).filter(|relation| relation.target == *id)
+        {
+            relation.target.clone_from(parent);
+        }
+        let reason = format!("{} has no second class over one table", fitting.framework);
+        fitting.lose(
+            Grade::Dropped,
+            reason,
+            "the class is left out; relations to it lead to the first one",
+            id.clone(),
+            vec![FactKey::new(table, "", "")],
+        );
+    }
+}
+
+fn joined(fitting: &mut Fitting, entity: &mut Entity) {
+    let joined = entity.inherits.as_ref().is_some_and(|inherits| inherits.how == Inheritance::Joined);
+    if joined && !fitting.capabilities.has(Feature::JoinedInheritance) {
+        entity.inherits = None;
+        let reason = format!("{} has no child tables joined to their parent's", fitting.framework);
+        let facts = vec![FactKey::new(&entity.table, "", "inherits")];
+        fitting.lose(Grade::Respelled, reason, "the child is a class of its own with a one-to-one to its parent", entity.id.clone(), facts);
+    }
+}
+
+fn external(fitting: &mut Fitting, entity: &mut Entity) {
+    if entity.external && !fitting.home {
+        entity.external = false;
+        entity.mapped = Mapped { table: false, code: true };
+        let reason = format!("this class belongs to a package of the source framework that {} does not have", fitting.framework);
+        let facts = vec![FactKey::new(&entity.table, "", "external")];
+        fitting.lose(Grade::Respelled, reason, "a stub with its key only, for which no table is created", entity.id.clone(), facts);
+    }
+}
+
+fn namespace(fitting: &mut Fitting, entity: &mut Entity) {
+    if !fitting.capabilities.has(Feature::Namespace)
+        && let Some(name) = entity.namespace.take()
+    {
+        let reason = format!("{} cannot put a table into a named schema", fitting.framework);
+        let instead = format!("the table is expected on the search path; set it to `{name}` for the connection");
+        let mut facts = vec![FactKey::new(&entity.table, "", "namespace")];
+        facts.extend(
+            entity.foreign_keys.iter().map(|key| FactKey::new(&entity.table, crate::schema::facts::foreign_key_element(key), "references")),
+        );
+        fitting.lose(Grade::Dropped, reason, instead, entity.id.clone(), vec![facts.remove(0)]);
+    }
+    if !fitting.capabilities.has(Feature::Namespace) {
+        for key in entity.foreign_keys.iter_mut().filter(|key| key.references.namespace.is_some()) {
+            key.references.namespace = None;
+            let fact = FactKey::new(&entity.table, crate::schema::facts::foreign_key_element(key), "references");
+            let reason = format!("{} cannot refer to a table of a named schema", fitting.framework);
+            fitting.lose(Grade::Dropped, reason, "the table is expected on the search path", entity.id.clone(), vec![fact]);
+        }
+    }
+}
+
+fn texts(fitting: &mut Fitting, entity: &mut Entity) {
+    let fact = |aspect: &str| vec![FactKey::new(&entity.table, "", aspect)];
+    if let Some(text) = entity.comment.clone().filter(|_| !fitting.capabilities.has(Feature::TableComment)) {
+        entity.comment = None;
+        let moved = sql::comment(&entity.table, None, &text, fitting.database());
+        let reason = "the comment of the table cannot be said";
+        match moved {
+            Some(statement) => {
+                fitting.script.push(statement);
+                fitting.lose(Grade::Moved, reason, "the script adds it", entity.id.clone(), fact("comment"));
+            }
+            None => fitting.lose(Grade::Dropped, reason, "this server keeps none either", entity.id.clone(), fact("comment")),
+        }
+    }
+    if entity.label.is_some() && !fitting.capabilities.has(Feature::DisplayLabel) {
+        entity.label = None;
+        fitting.lose(
+            Grade::Dropped,
+            "the display text of a record has no place in an entity",
+            "format records where they are shown",
+            entity.id.clone(),
+            fact("label"),
+        );
+    }
+    let plain = |key: &OrderKey| key.field.chars().all(|letter| letter.is_alphanumeric() || letter == '_');
+    let known = entity.order.iter().all(plain);
+    if !entity.order.is_empty() && (!fitting.capabilities.has(Feature::Order) || (!fitting.home && !known)) {
+        entity.order.clear();
+        fitting.lose(Grade::Dropped, "this natural order cannot be said", "order each query", entity.id.clone(), fact("order"));
+    }
+    if entity.soft_delete.is_some() && !fitting.capabilities.has(Feature::SoftDelete) {
+        entity.soft_delete = None;
+        let reason = format!("{} does not leave out records that are marked as deleted", fitting.framework);
+        fitting.lose(Grade::Weakened, reason, "the column stays; filter by it in each query", entity.id.clone(), fact("soft_delete"));
+    }
+}
+
+fn key_name(fitting: &mut Fitting, entity: &mut Entity) {
+    let unsayable = !fitting.capabilities.has(Feature::ConstraintName);
+    if let Some(key) = entity.primary_key.as_mut().filter(|_| unsayable)
+        && key.name.take().is_some()
+    {
+        let facts = vec![FactKey::new(&entity.table, "key", "name")];
+        fitting.lose(Grade::Dropped, "the name of a primary key cannot be said", "the server names it", entity.id.clone(), facts);
+    }
+    if unsayable {
+        for key in entity.foreign_keys.iter_mut().filter(|key| key.name.is_some()) {
+            key.name = None;
+            let fact = FactKey::new(&entity.table, crate::schema::facts::foreign_key_element(key), "name");
+            fitting.lose(
+                Grade::Dropped,
+                "the name of a foreign key cannot be said",
+                "the framework names it",
+                entity.id.clone(),
+                vec![fact],
+            );
+        }
+    }
+}
+
+/// A table without a key gets one where the framework gives every class one.
+fn keyless(fitting: &mut Fitting, entity: &mut Entity) {
+    if entity.primary_key.is_some() || !entity.mapped.table || entity.inherits.is_some() || fitting.capabilities.has(Feature::Keyless) {
+        return;
+    }
+    let reason = format!("{} has no class without a key", fitting.framework);
+    let facts = vec![FactKey::new(&entity.table, "key", "columns")];
+    fitting.lose(
+        Grade::Weakened,
+        reason,
+        "the framework refuses the class until it has one; declare the columns that identify a record",
+        entity.id.clone(),
+        facts,
+    );
+}

@@ -1,0 +1,183 @@
+//! Column types: where the target lacks one, the nearest that it has.
+
+use super::{Fitting, Grade, element};
+use crate::dialect::Feature;
+use crate::dialect::type_table::{postgresql_name, row, stored};
+use crate::schema::facts::FactKey;
+use crate::schema::{Database, Entity, Field, Type, TypeKind};
+
+/// What stands in for a type, nearest first, with the grade of the change.
+const STAND_INS: &[(TypeKind, Grade, Type)] = &[
+    (TypeKind::Json, Grade::Respelled, Type::BinaryJson),
+    (TypeKind::BinaryJson, Grade::Respelled, Type::Json),
+    (TypeKind::Json, Grade::Weakened, Type::Text),
+    (TypeKind::Real, Grade::Strengthened, Type::Double),
+    (TypeKind::CaseFoldedText, Grade::Weakened, Type::Text),
+    (TypeKind::Timestamp, Grade::Respelled, Type::Timestamp { precision: None, zoned: true }),
+    (TypeKind::TimestampZoned, Grade::Weakened, Type::Timestamp { precision: None, zoned: false }),
+    (TypeKind::TimeZoned, Grade::Weakened, Type::Time { precision: None, zoned: false }),
+    (TypeKind::UnsignedSmallInt, Grade::Respelled, Type::SmallInt),
+    (TypeKind::UnsignedInteger, Grade::Respelled, Type::Integer),
+    (TypeKind::UnsignedBigInt, Grade::Respelled, Type::BigInt),
+    (TypeKind::Interval, Grade::Weakened, Type::BigInt),
+    (TypeKind::Uuid, Grade::Weakened, Type::Char(Some(36))),
+    (TypeKind::NetworkAddress, Grade::Weakened, Type::Varchar(Some(43))),
+    (TypeKind::IntegerRange, Grade::Weakened, Type::Text),
+    (TypeKind::BigIntRange, Grade::Weakened, Type::Text),
+    (TypeKind::NumericRange, Grade::Weakened, Type::Text),
+    (TypeKind::DateRange, Grade::Weakened, Type::Text),
+    (TypeKind::TimestampRange, Grade::Weakened, Type::Text),
+    (TypeKind::SearchVector, Grade::Weakened, Type::Text),
+    (TypeKind::Native, Grade::Weakened, Type::Text),
+];
+
+/// Digits of a decimal whose author gave none, where the target demands them.
+const SILENT_DIGITS: (u32, u32) = (38, 10);
+
+/// Fits every column's type, and says anew what the server holds.
+pub(super) fn fit(fitting: &mut Fitting) {
+    fitting.each_entity(|fitting, entity| {
+        for at in 0..entity.fields.len() {
+            enumeration(fitting, entity, at);
+            column_type(fitting, entity, at);
+            format(fitting, entity, at);
+            store(fitting, entity, at);
+        }
+    });
+    let used: Vec<String> = fitting
+        .schema
+        .entities
+        .iter()
+        .flat_map(|entity| &entity.fields)
+        .flat_map(|field| field.choices.iter().map(String::as_str).chain(crate::resolve::enum_name(&field.r#type)))
+        .map(str::to_owned)
+        .collect();
+    let gone: Vec<String> =
+        fitting.schema.enums.iter().map(|enumeration| enumeration.name.clone()).filter(|name| !used.contains(name)).collect();
+    for name in gone {
+        fitting.schema.enums.retain(|enumeration| enumeration.name != name);
+    }
+}
+
+/// An enumeration type that the target cannot make becomes text that the application restricts.
+fn enumeration(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
+    if fitting.capabilities.has(Feature::EnumType) {
+        return;
+    }
+    let Type::Enum(name) = entity.fields[at].r#type.clone() else { return };
+    let members = fitting.schema.enumeration(&name).map_or(Vec::new(), |enumeration| enumeration.members.clone());
+    let longest = members.iter().filter_map(|member| member.value.as_str()).map(|text| text.chars().count()).max();
+    let field = &mut entity.fields[at];
+    field.r#type = longest.map_or(Type::Integer, |longest| Type::Varchar(Some((longest as u32).max(16))));
+    let mut facts = vec![fact(&entity.table, &entity.fields[at], "type")];
+    if fitting.capabilities.has(Feature::Choices) {
+        entity.fields[at].choices = Some(name);
+        facts.push(fact(&entity.table, &entity.fields[at], "choices"));
+    }
+    let column = element(entity, &entity.fields[at].column);
+    let reason = format!("{} has no enumeration types of the database", fitting.framework);
+    fitting.lose(Grade::Weakened, reason, "text that the application restricts to the values; the database no longer does", column, facts);
+}
+
+fn fact(table: &str, field: &Field, aspect: &str) -> FactKey {
+    FactKey::new(table, format!("column {}", field.column), aspect)
+}
+
+fn can_say(fitting: &Fitting, ty: &Type) -> bool {
+    let database = fitting.database();
+    let row_says = || {
+        let rows = fitting.conventions.types.iter().filter(|row| row.written && !row.numbered);
+        rows.filter(|row| row.only_on.is_none_or(|only| only == database)).any(|row| row.format.is_none() && row.spell(ty).is_some())
+    };
+    match ty {
+        Type::Array(element) => database == Database::PostgreSql && can_say(fitting, element),
+        Type::Enum(_) => fitting.capabilities.has(Feature::EnumType),
+        Type::Native(name) => {
+            fitting.home || fitting.conventions.natives.iter().any(|(_, native)| native == name) || fitting.conventions.natives.is_empty()
+        }
+        _ => row_says(),
+    }
+}
+
+fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
+    let before = entity.fields[at].r#type.clone();
+    let Some((grade, after)) = nearest(fitting, &before, 0) else { return };
+    if after == before {
+        return;
+    }
+    let column = element(entity, &entity.fields[at].column);
+    let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
+    entity.fields[at].r#type = after.clone();
+    let reason = format!("{} cannot say `{before}` on this server", fitting.framework);
+    fitting.lose(grade, reason, format!("`{after}`"), column, facts);
+}
+
+/// The nearest type that can be said, with the worst grade on the way; `None` when nothing stands in.
+fn nearest(fitting: &Fitting, ty: &Type, depth: u32) -> Option<(Grade, Type)> {
+    if can_say(fitting, ty) {
+        return Some((Grade::Respelled, ty.clone()));
+    }
+    if depth > 6 {
+        return None;
+    }
+    for (grade, candidate) in simpler(ty) {
+        if let Some((worse, found)) = nearest(fitting, &candidate, depth + 1) {
+            return Some((grade.min(worse), found));
+        }
+    }
+    None
+}
+
+/// Types that stand in for one: without its fraction or with digits, then by the table.
+fn simpler(ty: &Type) -> Vec<(Grade, Type)> {
+    let mut found = Vec::new();
+    match ty {
+        Type::Numeric { precision: None, .. } => {
+            found.push((Grade::Weakened, Type::Numeric { precision: Some(SILENT_DIGITS.0), scale: Some(SILENT_DIGITS.1) }));
+        }
+        Type::Numeric { precision, scale: None } => found.push((Grade::Respelled, Type::Numeric { precision: *precision, scale: Some(0) })),
+        Type::Time { precision: Some(_), zoned } => found.push((Grade::Strengthened, Type::Time { precision: None, zoned: *zoned })),
+        Type::Timestamp { precision: Some(_), zoned } => {
+            found.push((Grade::Strengthened, Type::Timestamp { precision: None, zoned: *zoned }))
+        }
+        Type::Char(length) => found.push((Grade::Respelled, Type::Varchar(Some(length.unwrap_or(1))))),
+        Type::Binary(Some(_)) => found.push((Grade::Weakened, Type::Binary(None))),
+        Type::Array(_) => found.push((Grade::Weakened, Type::Json)),
+        _ => {}
+    }
+    let kind = ty.kind();
+    found.extend(STAND_INS.iter().filter(|(known, _, _)| *known == kind).map(|(_, grade, ty)| (*grade, ty.clone())));
+    found
+}
+
+/// A format that no row of the target checks.
+fn format(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
+    let field = &entity.fields[at];
+    let Some(format) = field.format.clone() else { return };
+    let kept = fitting.conventions.types.iter().any(|row| row.format == Some(&format) && row.spell(&field.r#type).is_some());
+    if !kept {
+        let column = element(entity, &field.column);
+        let facts = vec![fact(&entity.table, field, "format")];
+        entity.fields[at].format = None;
+        fitting.lose(
+            Grade::Dropped,
+            format!("{} does not check text formats", fitting.framework),
+            "check them where input is validated",
+            column,
+            facts,
+        );
+    }
+}
+
+fn store(fitting: &Fitting, entity: &mut Entity, at: usize) {
+    let database = fitting.database();
+    let spelled = crate::dialect::type_table::spell(fitting.conventions.types, &entity.fields[at], database);
+    let found = spelled.and_then(|(found, _)| row(fitting.conventions.types, found.word, database).or(Some(found)));
+    let field = &entity.fields[at];
+    let name = fitting.conventions.enum_type.apply(&[("table", &entity.table), ("column", &field.column)]);
+    let held = match database {
+        Database::Sqlite => stored(found, &field.r#type, database, ""),
+        _ => postgresql_name(&field.r#type, &name),
+    };
+    entity.fields[at].stored = held;
+}

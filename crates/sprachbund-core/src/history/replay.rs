@@ -1,0 +1,169 @@
+//! Operations to the stored part of a schema.
+
+use super::Operation;
+use crate::schema::{Entity, Field, Schema, Source};
+
+/// A step that cannot be taken where it stands.
+#[derive(Debug, thiserror::Error, PartialEq, Eq)]
+pub enum Impossible {
+    #[error("step {step}: there is no table `{table}`")]
+    NoTable { step: usize, table: String },
+    #[error("step {step}: table `{table}` has no {what}")]
+    Missing { step: usize, table: String, what: String },
+    #[error("step {step}: table `{table}` is there already")]
+    Exists { step: usize, table: String },
+}
+
+/// Takes the steps one after the other, from an empty database.
+pub fn replay(operations: &[Operation], source: Source) -> Result<Schema, Impossible> {
+    let mut schema = Schema::new(source);
+    for (step, operation) in operations.iter().enumerate() {
+        apply(&mut schema, step + 1, operation)?;
+    }
+    Ok(schema)
+}
+
+fn apply(schema: &mut Schema, step: usize, operation: &Operation) -> Result<(), Impossible> {
+    match operation {
+        Operation::CreateEnum(enumeration) => schema.enums.push(enumeration.clone()),
+        Operation::DropEnum { name } => schema.enums.retain(|enumeration| enumeration.name != *name),
+        Operation::CreateTable(entity) => {
+            if schema.entities.iter().any(|known| known.table == entity.table) {
+                return Err(Impossible::Exists { step, table: entity.table.clone() });
+            }
+            schema.entities.push((**entity).clone());
+        }
+        Operation::DropTable { table } => {
+            find(schema, step, table)?;
+            schema.entities.retain(|entity| entity.table != *table);
+        }
+        Operation::RenameTable { table, to } => {
+            find(schema, step, table)?.table.clone_from(to);
+            let keys = schema.entities.iter_mut().flat_map(|entity| &mut entity.foreign_keys);
+            keys.filter(|key| key.references.table == *table).for_each(|key| key.references.table.clone_from(to));
+        }
+        Operation::AddColumn { table, field } => find(schema, step, table)?.fields.push((**field).clone()),
+        Operation::AlterColumn { table, column, field } => *find_column(schema, step, table, column)? = (**field).clone(),
+        Operation::RenameColumn { table, column, to } => rename_column(schema, step, table, column, to)?,
+        Operation::DropColumn { table, column } => {
+            find_column(schema, step, table, column)?;
+            let entity = find(schema, step, table)?;
+            entity.fields.retain(|field| field.column != *column);
+            entity.uniques.retain(|unique| !unique.columns.contains(column));
+            entity.indexes.retain(|index| !index.columns.contains(column));
+            entity.foreign_keys.retain(|key| !key.columns.contains(column));
+        }
+        Operation::AddUnique { table, unique } => find(schema, step, table)?.uniques.push(unique.clone()),
+        Operation::DropUnique { table, columns } => {
+            remove(&mut find(schema, step, table)?.uniques, step, table, "unique constraint over these columns", |unique| {
+                unique.columns == *columns
+            })?;
+        }
+        Operation::AddIndex { table, index } => find(schema, step, table)?.indexes.push(index.clone()),
+        Operation::DropIndex { table, columns } => {
+            remove(&mut find(schema, step, table)?.indexes, step, table, "index over these columns", |index| index.columns == *columns)?;
+        }
+        Operation::AddForeignKey { table, key } => find(schema, step, table)?.foreign_keys.push(key.clone()),
+        Operation::DropForeignKey { table, columns } => {
+            remove(&mut find(schema, step, table)?.foreign_keys, step, table, "foreign key over these columns", |key| {
+                key.columns == *columns
+            })?;
+        }
+        Operation::AddCheck { table, check } => find(schema, step, table)?.checks.push(check.clone()),
+        Operation::DropCheck { table, text } => {
+            remove(&mut find(schema, step, table)?.checks, step, table, "such check", |check| check.expression.text == *text)?;
+        }
+    }
+    Ok(())
+}
+
+fn find<'s>(schema: &'s mut Schema, step: usize, table: &str) -> Result<&'s mut Entity, Impossible> {
+    let found = schema.entities.iter_mut().find(|entity| entity.table == table);
+    found.ok_or_else(|| Impossible::NoTable { step, table: table.to_owned() })
+}
+
+fn find_column<'s>(schema: &'s mut Schema, step: usize, table: &str, column: &str) -> Result<&'s mut Field, Impossible> {
+    let missing = Impossible::Missing { step, table: table.to_owned(), what: format!("column `{column}`") };
+    find(schema, step, table)?.fields.iter_mut().find(|field| field.column == column).ok_or(missing)
+}
+
+fn remove<T>(list: &mut Vec<T>, step: usize, table: &str, what: &str, wanted: impl Fn(&T) -> bool) -> Result<(), Impossible> {
+    let at = list.iter().position(wanted).ok_or_else(|| Impossible::Missing { step, table: table.to_owned(), what: what.to_owned() })?;
+    list.remove(at);
+    Ok(())
+}
+
+fn rename_column(schema: &mut Schema, step: usize, table: &str, column: &str, to: &str) -> Result<(), Impossible> {
+    find_column(schema, step, table, column)?.column = to.to_owned();
+    let rename = |columns: &mut Vec<String>| columns.iter_mut().filter(|name| *name == column).for_each(|name| *name = to.to_owned());
+    for entity in &mut schema.entities {
+        let own = entity.table == table;
+        for key in &mut entity.foreign_keys {
+            if own {
+                rename(&mut key.columns);
+            }
+            if key.references.table == table {
+                rename(&mut key.references.columns);
+            }
+        }
+        if own {
+            entity.primary_key.iter_mut().for_each(|key| rename(&mut key.columns));
+            entity.uniques.iter_mut().for_each(|unique| rename(&mut unique.columns));
+            for index in &mut entity.indexes {
+                rename(&mut index.columns);
+                rename(&mut index.include);
+                index
+                    .parts
+                    .iter_mut()
+                    .filter(|part| part.column.as_deref() == Some(column))
+                    .for_each(|part| part.column = Some(to.to_owned()));
+            }
+        }
+    }
+    Ok(())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::schema::{Database, json};
+
+    fn two_tables() -> Schema {
+        json::read(
+            r#"{"sprachbund":1,"source":{"dialect":"django","version":"5.2"},"entities":[
+            {"id":"h.Quay","name":"Quay","module":"h","table":"quays","mapped":{"table":true,"code":false},
+             "fields":[{"name":null,"column":"id","type":"integer","nullable":false}],"primary_key":{"columns":["id"]}},
+            {"id":"h.Berth","name":"Berth","module":"h","table":"berths","mapped":{"table":true,"code":false},
+             "fields":[{"name":null,"column":"quay_id","type":"integer","nullable":false}],
+             "foreign_keys":[{"columns":["quay_id"],"references":{"table":"quays","columns":["id"]}}]}]}"#,
+        )
+        .expect("a valid schema")
+    }
+
+    #[test]
+    fn renaming_carries_references_along() {
+        let mut steps = super::super::operations(&two_tables());
+        steps.push(Operation::RenameTable { table: "quays".into(), to: "piers".into() });
+        steps.push(Operation::RenameColumn { table: "piers".into(), column: "id".into(), to: "number".into() });
+        let schema = replay(&steps, Source::default()).expect("possible steps");
+        let key = &schema.entities[1].foreign_keys[0];
+        assert_eq!((key.references.table.as_str(), &key.references.columns[..]), ("piers", &["number".to_owned()][..]));
+        assert!(super::super::sql::script(&schema, Database::Sqlite).contains("REFERENCES \"piers\" (\"number\")"));
+    }
+
+    #[test]
+    fn impossible_steps_say_which_and_why() {
+        let gone = Operation::DropColumn { table: "quays".into(), column: "depth".into() };
+        let mut steps = super::super::operations(&two_tables());
+        let first = steps[0].clone();
+        steps.push(gone);
+        assert_eq!(
+            replay(&steps, Source::default()).map_err(|error| error.to_string()),
+            Err("step 4: table `quays` has no column `depth`".into())
+        );
+        assert_eq!(
+            replay(&[first.clone(), first], Source::default()).map_err(|error| error.to_string()),
+            Err("step 2: table `quays` is there already".into())
+        );
+    }
+}

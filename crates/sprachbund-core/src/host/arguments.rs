@@ -1,0 +1,110 @@
+//! Arguments of a call, taken one by one; what nobody took is kept, so that nothing goes unread.
+
+use crate::host::evaluate::{Scope, constant};
+use crate::host::outline::{Expr, ExprKind};
+use crate::schema::Extras;
+use serde_json::{Value, json};
+
+/// Arguments by name. Values are evaluated in their scope.
+pub(crate) struct Arguments<'p> {
+    pub(crate) scope: Scope<'p>,
+    entries: Vec<(String, Expr)>,
+}
+
+impl<'p> Arguments<'p> {
+    /// Named arguments, and positional ones under the names of their places.
+    pub(crate) fn of_call(scope: Scope<'p>, positional: &[Expr], places: &[&str], named: &[(String, Expr)]) -> Self {
+        let mut entries = Vec::with_capacity(positional.len() + named.len());
+        for (at, argument) in positional.iter().enumerate() {
+            match &argument.kind {
+                ExprKind::Spread(inner) => push_map(&mut entries, scope.value(inner)),
+                _ => entries.push((places.get(at).map_or(format!("argument {}", at + 1), |place| (*place).to_owned()), argument.clone())),
+            }
+        }
+        for (name, value) in named {
+            entries.push((name.clone(), value.clone()));
+        }
+        Arguments { scope, entries }
+    }
+
+    /// The entries of an object literal.
+    pub(crate) fn of_object(scope: Scope<'p>, object: &Expr) -> Self {
+        let mut entries = Vec::new();
+        push_map(&mut entries, scope.value(object));
+        Arguments { scope, entries }
+    }
+
+    /// Adds arguments that are not given yet.
+    pub(crate) fn extend_missing(&mut self, others: Vec<(String, Expr)>) {
+        for (name, value) in others {
+            if !self.has(&name) {
+                self.entries.push((name, value));
+            }
+        }
+    }
+
+    /// Whether the argument is given (and not yet taken).
+    pub(crate) fn has(&self, name: &str) -> bool {
+        self.entries.iter().any(|(known, _)| known == name)
+    }
+
+    /// Takes the argument as written.
+    pub(crate) fn take_raw(&mut self, name: &str) -> Option<Expr> {
+        let at = self.entries.iter().position(|(known, _)| known == name)?;
+        Some(self.entries.remove(at).1)
+    }
+
+    /// Takes the argument with everything known put in.
+    pub(crate) fn take(&mut self, name: &str) -> Option<Expr> {
+        self.take_raw(name).map(|expr| self.scope.value(&expr))
+    }
+
+    /// Takes a truth value; anything else stays.
+    pub(crate) fn take_bool(&mut self, name: &str) -> Option<bool> {
+        self.take_as(name, Expr::boolean)
+    }
+
+    /// Takes a whole number (or text that is one); anything else stays.
+    pub(crate) fn take_number(&mut self, name: &str) -> Option<u32> {
+        self.take_as(name, |expr| expr.number().or_else(|| expr.text()?.parse().ok()))
+    }
+
+    /// Takes a text; anything else stays.
+    pub(crate) fn take_text(&mut self, name: &str) -> Option<String> {
+        self.take_as(name, |expr| expr.text().map(str::to_owned))
+    }
+
+    fn take_as<T>(&mut self, name: &str, read: impl Fn(&Expr) -> Option<T>) -> Option<T> {
+        let at = self.entries.iter().position(|(known, _)| known == name)?;
+        let value = read(&self.scope.value(&self.entries[at].1))?;
+        self.entries.remove(at);
+        Some(value)
+    }
+
+    /// Everything that nobody took, as extras.
+    pub(crate) fn into_extras(self) -> Extras {
+        let Arguments { scope, entries } = self;
+        entries.into_iter().map(|(name, value)| (name, kept(&scope, &value))).collect()
+    }
+}
+
+fn push_map(entries: &mut Vec<(String, Expr)>, expr: Expr) {
+    match expr.kind {
+        ExprKind::Map(pairs) => {
+            for (key, value) in pairs {
+                let name = key.text().map_or("...".to_owned(), str::to_owned);
+                entries.push((name, value));
+            }
+        }
+        _ => entries.push(("...".to_owned(), expr)),
+    }
+}
+
+/// A value as extras keep it: a constant, or the text of its code.
+pub(crate) fn kept(scope: &Scope<'_>, expr: &Expr) -> Value {
+    let value = scope.value(expr);
+    match constant(&value) {
+        Some(value) => value,
+        None => json!({ "code": scope.project.sources.text(expr.span) }),
+    }
+}

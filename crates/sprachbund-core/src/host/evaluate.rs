@@ -1,0 +1,192 @@
+//! What an expression is worth without running the program: constants, templates, arithmetic, members of
+//! enumerations and functions that return one known value. What stays unknown is returned as it stands.
+
+use serde_json::Value;
+
+use crate::host::outline::{Class, ClassKind, Expr, ExprKind};
+use crate::host::project::{Found, Project};
+use crate::source::FileId;
+
+const DEEPEST: u32 = 24;
+
+/// Bases, by their last name, whose members are values (with a label as second item).
+const ENUMERATION_BASES: &[&str] = &["TextChoices", "IntegerChoices", "Choices", "Enum", "IntEnum", "StrEnum"];
+
+/// A place from which names are looked up.
+#[derive(Clone, Copy)]
+pub struct Scope<'p> {
+    pub project: &'p Project,
+    pub file: FileId,
+    pub class: Option<&'p Class>,
+}
+
+impl<'p> Scope<'p> {
+    /// What a dotted name means here.
+    pub fn lookup(&self, dotted: &str) -> Found<'p> {
+        self.project.lookup(self.file, self.class, dotted)
+    }
+
+    /// The full path of a name in another package, or its own text.
+    pub fn path(&self, dotted: &str) -> String {
+        match self.lookup(dotted) {
+            Found::External(path) => path,
+            _ => dotted.to_owned(),
+        }
+    }
+
+    /// `expr` with everything known put in.
+    pub fn value(&self, expr: &Expr) -> Expr {
+        self.evaluate(expr, 0)
+    }
+
+    fn evaluate(&self, expr: &Expr, depth: u32) -> Expr {
+        if depth > DEEPEST {
+            return expr.clone();
+        }
+        let kind = match &expr.kind {
+            ExprKind::Name(name) => return self.named(expr, name, depth),
+            ExprKind::Operation { operator, operands } => {
+                let operands: Vec<Expr> = operands.iter().map(|operand| self.evaluate(operand, depth + 1)).collect();
+                fold(operator, operands)
+            }
+            ExprKind::List(items) => ExprKind::List(self.spread(items, depth)),
+            ExprKind::Map(pairs) => ExprKind::Map(self.entries(pairs, depth)),
+            ExprKind::Call(call) => {
+                let returned = match (call.arguments.is_empty() && call.named.is_empty(), call.callee.name()) {
+                    (true, Some(name)) => match self.lookup(name) {
+                        Found::Function(file, function) => function.returns.as_ref().map(|returned| (file, returned)),
+                        _ => None,
+                    },
+                    _ => None,
+                };
+                match returned {
+                    Some((file, value)) => {
+                        let value = Scope { project: self.project, file, class: None }.evaluate(value, depth + 1);
+                        return Expr { kind: value.kind, span: expr.span };
+                    }
+                    None => expr.kind.clone(),
+                }
+            }
+            _ => expr.kind.clone(),
+        };
+        Expr { kind, span: expr.span }
+    }
+
+    fn named(&self, expr: &Expr, name: &str, depth: u32) -> Expr {
+        let bare = name.strip_suffix(".value").unwrap_or(name);
+        match self.lookup(bare) {
+            Found::Value(file, value) => {
+                let class = bare.rsplit_once('.').and_then(|(owner, _)| match self.lookup(owner) {
+                    Found::Class(_, class) => Some(class),
+                    _ => None,
+                });
+                let scope =
+                    Scope { project: self.project, file, class: class.or(self.class).filter(|_| file == self.file || class.is_some()) };
+                let value = match (&value.kind, class) {
+                    (ExprKind::List(items), Some(class)) if is_enumeration(class) => items.first().unwrap_or(value),
+                    _ => value,
+                };
+                let kind = scope.evaluate(value, depth + 1).kind;
+                Expr { kind, span: expr.span }
+            }
+            _ => expr.clone(),
+        }
+    }
+
+    fn spread(&self, items: &[Expr], depth: u32) -> Vec<Expr> {
+        let mut out = Vec::with_capacity(items.len());
+        for item in items {
+            match &item.kind {
+                ExprKind::Spread(inner) => match self.evaluate(inner, depth + 1).kind {
+                    ExprKind::List(inner) => out.extend(inner),
+                    _ => out.push(item.clone()),
+                },
+                _ => out.push(self.evaluate(item, depth + 1)),
+            }
+        }
+        out
+    }
+
+    fn entries(&self, pairs: &[(Expr, Expr)], depth: u32) -> Vec<(Expr, Expr)> {
+        let mut out = Vec::with_capacity(pairs.len());
+        for (key, value) in pairs {
+            match &key.kind {
+                ExprKind::Spread(inner) => match self.evaluate(inner, depth + 1).kind {
+                    ExprKind::Map(inner) => out.extend(inner),
+                    _ => out.push((key.clone(), value.clone())),
+                },
+                _ => out.push((self.evaluate(key, depth + 1), self.evaluate(value, depth + 1))),
+            }
+        }
+        out
+    }
+}
+
+/// Whether the class's members are values of an enumeration.
+pub fn is_enumeration(class: &Class) -> bool {
+    let known = |base: &Expr| base.name().and_then(|name| name.rsplit('.').next()).is_some_and(|last| ENUMERATION_BASES.contains(&last));
+    class.kind == ClassKind::Enum || class.bases.iter().any(known)
+}
+
+fn fold(operator: &str, operands: Vec<Expr>) -> ExprKind {
+    let whole = |expr: &Expr| match &expr.kind {
+        ExprKind::Number(text) => text.parse::<i64>().ok(),
+        _ => None,
+    };
+    let folded = match (operator, operands.as_slice()) {
+        ("template", parts) => parts.iter().map(display).collect::<Option<String>>().map(ExprKind::Text),
+        ("+", [left, right]) => match (&left.kind, &right.kind) {
+            (ExprKind::Text(left), ExprKind::Text(right)) => Some(ExprKind::Text(format!("{left}{right}"))),
+            (ExprKind::List(left), ExprKind::List(right)) => Some(ExprKind::List([&left[..], right].concat())),
+            _ => whole(left).zip(whole(right)).and_then(|(left, right)| left.checked_add(right)).map(number),
+        },
+        ("-" | "*" | "**" | "<<", [left, right]) => whole(left).zip(whole(right)).and_then(|(left, right)| {
+            Some(number(match operator {
+                "-" => left.checked_sub(right)?,
+                "*" => left.checked_mul(right)?,
+                "**" => left.checked_pow(u32::try_from(right).ok()?)?,
+                _ => left.checked_shl(u32::try_from(right).ok()?)?,
+            }))
+        }),
+        _ => None,
+    };
+    folded.unwrap_or(ExprKind::Operation { operator: operator.to_owned(), operands })
+}
+
+fn number(value: i64) -> ExprKind {
+    ExprKind::Number(value.to_string())
+}
+
+fn display(expr: &Expr) -> Option<String> {
+    match &expr.kind {
+        ExprKind::Text(text) | ExprKind::Number(text) => Some(text.clone()),
+        _ => None,
+    }
+}
+
+/// A constant as JSON; decimals keep their digits as text when a float could not hold them.
+pub fn constant(expr: &Expr) -> Option<Value> {
+    Some(match &expr.kind {
+        ExprKind::Text(text) => Value::String(text.clone()),
+        ExprKind::Number(text) => number_value(text)?,
+        ExprKind::Boolean(value) => Value::Bool(*value),
+        ExprKind::Null => Value::Null,
+        ExprKind::List(items) => Value::Array(items.iter().map(constant).collect::<Option<_>>()?),
+        ExprKind::Map(pairs) => {
+            let entry = |(key, value): &(Expr, Expr)| Some((key.text()?.to_owned(), constant(value)?));
+            Value::Object(pairs.iter().map(entry).collect::<Option<_>>()?)
+        }
+        _ => return None,
+    })
+}
+
+fn number_value(text: &str) -> Option<Value> {
+    if let Ok(whole) = text.parse::<i64>() {
+        return Some(Value::from(whole));
+    }
+    let radix = |prefix: &str, radix| i64::from_str_radix(text.strip_prefix(prefix)?, radix).ok();
+    if let Some(whole) = radix("0x", 16).or_else(|| radix("0o", 8)).or_else(|| radix("0b", 2)) {
+        return Some(Value::from(whole));
+    }
+    serde_json::Number::from_f64(text.parse().ok()?).map(Value::Number)
+}

@@ -1,0 +1,58 @@
+//! Host languages: each lowers its syntax tree into the one [`outline`] that all readers share.
+
+pub(crate) mod arguments;
+pub mod evaluate;
+pub mod outline;
+pub mod project;
+pub mod python;
+pub mod typescript;
+
+use outline::Outline;
+
+use crate::source::{FileId, SourceFile};
+
+/// A language in which declarations are written.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Language {
+    Python,
+    TypeScript,
+}
+
+impl Language {
+    /// The language of a file extension.
+    pub fn of_extension(extension: &str) -> Option<Self> {
+        match extension {
+            "py" => Some(Language::Python),
+            "ts" | "mts" | "cts" => Some(Language::TypeScript),
+            _ => None,
+        }
+    }
+
+    /// The name in expressions of the neutral schema.
+    pub fn id(self) -> &'static str {
+        match self {
+            Language::Python => "python",
+            Language::TypeScript => "typescript",
+        }
+    }
+
+    /// The bare syntax tree, for benchmarks and for [`Language::outline`].
+    pub fn parse(self, text: &str) -> Option<tree_sitter::Tree> {
+        let grammar = match self {
+            Language::Python => tree_sitter_python::LANGUAGE.into(),
+            Language::TypeScript => tree_sitter_typescript::LANGUAGE_TYPESCRIPT.into(),
+        };
+        let mut parser = tree_sitter::Parser::new();
+        parser.set_language(&grammar).ok()?;
+        parser.parse(text, None)
+    }
+
+    /// Lowers a file.
+    pub fn outline(self, id: FileId, file: &SourceFile) -> Outline {
+        let Some(tree) = self.parse(&file.text) else { return Outline::default() };
+        match self {
+            Language::Python => python::lower(&tree, id, &file.text),
+            Language::TypeScript => typescript::lower(&tree, id, &file.text),
+        }
+    }
+}

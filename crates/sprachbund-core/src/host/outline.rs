@@ -1,0 +1,226 @@
+//! What readers see of a source file, whatever its language: classes with members, calls, assignments, imports and
+//! one kind of [`Expr`] for values and types. Every node keeps its span.
+
+use crate::source::Span;
+
+/// One file.
+#[derive(Clone, Debug, Default)]
+pub struct Outline {
+    pub imports: Vec<Import>,
+    pub classes: Vec<Class>,
+    /// Assignments of names at the top of the file.
+    pub assignments: Vec<Assignment>,
+    /// Functions at the top of the file that do nothing but return a value.
+    pub functions: Vec<Function>,
+    /// Calls that stand as statements at the top of the file.
+    pub calls: Vec<Expr>,
+    /// Places that the grammar could not make sense of.
+    pub errors: Vec<Span>,
+}
+
+/// A name that comes from another module.
+#[derive(Clone, Debug)]
+pub struct Import {
+    /// The name in this file; `*` for all of them.
+    pub local: String,
+    /// The module as written: `django.db`, `.base`, `./berth`.
+    pub module: String,
+    /// The name in that module; empty when the module itself is bound.
+    pub name: String,
+    pub span: Span,
+}
+
+/// `name = value` (Python), `const name = value` or a type alias (TypeScript).
+#[derive(Clone, Debug)]
+pub struct Assignment {
+    pub name: String,
+    pub value: Expr,
+}
+
+/// A function whose value is known.
+#[derive(Clone, Debug)]
+pub struct Function {
+    pub name: String,
+    pub returns: Option<Expr>,
+    pub span: Span,
+}
+
+/// A class, interface-like enumeration included.
+#[derive(Clone, Debug)]
+pub struct Class {
+    pub name: String,
+    pub kind: ClassKind,
+    pub bases: Vec<Expr>,
+    pub decorators: Vec<Expr>,
+    pub members: Vec<Member>,
+    pub methods: Vec<Method>,
+    /// Classes written inside this one (`Meta`, enumerations).
+    pub nested: Vec<Class>,
+    pub documentation: Option<String>,
+    /// Span of the name.
+    pub span: Span,
+    /// Inside a condition, a function or a `try`: it may not exist at run time.
+    pub conditional: bool,
+}
+
+/// Kinds of classes.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum ClassKind {
+    Class,
+    Abstract,
+    /// TypeScript's `enum`; members are its values.
+    Enum,
+}
+
+/// An attribute of a class body.
+#[derive(Clone, Debug)]
+pub struct Member {
+    pub name: String,
+    pub annotation: Option<Expr>,
+    /// `name?: type`.
+    pub optional: bool,
+    pub decorators: Vec<Expr>,
+    pub value: Option<Expr>,
+    pub documentation: Option<String>,
+    /// A getter or setter.
+    pub accessor: bool,
+    /// Span of the name.
+    pub span: Span,
+}
+
+/// A method, as far as readers need one.
+#[derive(Clone, Debug)]
+pub struct Method {
+    pub name: String,
+    pub decorators: Vec<Expr>,
+    /// What it returns, when its body is a single return.
+    pub returns: Option<Expr>,
+    /// Assignments and calls among its statements, for constructors of field classes.
+    pub statements: Vec<Expr>,
+    pub span: Span,
+}
+
+/// A value or a type.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Expr {
+    pub kind: ExprKind,
+    pub span: Span,
+}
+
+/// Kinds of values.
+#[derive(Clone, Debug, PartialEq)]
+pub enum ExprKind {
+    Text(String),
+    /// As written, without separators.
+    Number(String),
+    Boolean(bool),
+    Null,
+    /// `a.b.c`.
+    Name(String),
+    Call(Box<Call>),
+    /// List, tuple or set.
+    List(Vec<Expr>),
+    /// Pairs; a spread has [`ExprKind::Spread`] as key and null as value.
+    Map(Vec<(Expr, Expr)>),
+    /// `*x`, `...x`.
+    Spread(Box<Expr>),
+    /// A function value: its parameters and the value it returns, if it only returns one.
+    Function {
+        parameters: Vec<String>,
+        returns: Option<Box<Expr>>,
+    },
+    /// `a | b`, `-a`, `not a`, `a[b]`, `T[]` as `[]`, a template as `template`.
+    Operation {
+        operator: String,
+        operands: Vec<Expr>,
+    },
+    /// Anything else: its text is under the span.
+    Opaque,
+}
+
+/// A call; generic types are calls as well (`Promise<Berth>`).
+#[derive(Clone, Debug, PartialEq)]
+pub struct Call {
+    pub callee: Expr,
+    pub arguments: Vec<Expr>,
+    pub named: Vec<(String, Expr)>,
+}
+
+impl Expr {
+    /// The dotted name, if this is one.
+    pub fn name(&self) -> Option<&str> {
+        match &self.kind {
+            ExprKind::Name(name) => Some(name),
+            _ => None,
+        }
+    }
+
+    /// The text, if this is one.
+    pub fn text(&self) -> Option<&str> {
+        match &self.kind {
+            ExprKind::Text(text) => Some(text),
+            _ => None,
+        }
+    }
+
+    /// The truth value, if this is one.
+    pub fn boolean(&self) -> Option<bool> {
+        match self.kind {
+            ExprKind::Boolean(value) => Some(value),
+            _ => None,
+        }
+    }
+
+    /// The whole number, if this is one.
+    pub fn number(&self) -> Option<u32> {
+        match &self.kind {
+            ExprKind::Number(text) => text.parse().ok(),
+            _ => None,
+        }
+    }
+
+    /// The call, if this is one.
+    pub fn call(&self) -> Option<&Call> {
+        match &self.kind {
+            ExprKind::Call(call) => Some(call),
+            _ => None,
+        }
+    }
+
+    /// The items, if this is a list.
+    pub fn list(&self) -> Option<&[Expr]> {
+        match &self.kind {
+            ExprKind::List(items) => Some(items),
+            _ => None,
+        }
+    }
+
+    /// Whether nothing more can be known of it here.
+    pub fn is_opaque(&self) -> bool {
+        self.kind == ExprKind::Opaque
+    }
+}
+
+impl Call {
+    /// The callee's dotted name, or nothing.
+    pub fn callee_name(&self) -> &str {
+        self.callee.name().unwrap_or_default()
+    }
+
+    /// A named argument.
+    pub fn argument(&self, name: &str) -> Option<&Expr> {
+        self.named.iter().find(|(known, _)| known == name).map(|(_, value)| value)
+    }
+}
+
+impl Class {
+    /// A member by its name.
+    pub fn member(&self, name: &str) -> Option<&Member> {
+        self.members.iter().find(|member| member.name == name)
+    }
+
+    /// A class written inside this one.
+    pub fn nested(&self, name: &str) -> Option<&Class> {
+        self.nested.iter().find(|class| class.name == name)
+    }
+}

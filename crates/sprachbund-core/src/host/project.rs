@@ -1,0 +1,361 @@
+//! All files of one run, lowered, with their imports followed from file to file.
+
+use std::collections::HashMap;
+use std::sync::Arc;
+
+use memchr::memmem;
+use rayon::prelude::*;
+
+use crate::host::Language;
+use crate::host::outline::{Class, Expr, Function, Import, Outline};
+use crate::source::{FileId, FileProvider, SourceFile, Sources};
+
+/// What a dialect asks to be loaded.
+pub struct Wanted<'a> {
+    pub language: Language,
+    /// Texts one of which every file worth parsing holds.
+    pub marks: &'a [&'a str],
+    /// Files of the framework itself that stand in for its installed package: path and text.
+    pub stand_ins: &'a [(&'static str, &'static str)],
+}
+
+impl Wanted<'static> {
+    /// What a dialect asks for.
+    pub fn by(dialect: &crate::dialect::Dialect) -> Self {
+        Wanted { language: dialect.language, marks: dialect.marks, stand_ins: dialect.stand_ins }
+    }
+}
+
+/// The files of one run. The first [`Project::inputs`] were asked for; the others were imported by them.
+#[derive(Debug, Default)]
+pub struct Project {
+    pub sources: Sources,
+    pub outlines: Vec<Outline>,
+    pub inputs: usize,
+    names: Vec<HashMap<String, Item>>,
+    targets: Vec<Vec<Target>>,
+}
+
+#[derive(Clone, Copy, Debug)]
+enum Item {
+    Class(usize),
+    Assignment(usize),
+    Function(usize),
+    Import(usize),
+}
+
+/// Where an import leads.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Target {
+    /// A name in this file.
+    In(FileId),
+    /// The file as a module.
+    Module(FileId),
+    Elsewhere,
+}
+
+/// What a name stands for.
+#[derive(Clone, Debug)]
+pub enum Found<'p> {
+    Class(FileId, &'p Class),
+    Value(FileId, &'p Expr),
+    Function(FileId, &'p Function),
+    Module(FileId),
+    /// Another package: the full dotted path there.
+    External(String),
+    Unknown,
+}
+
+impl Project {
+    /// Lowers the inputs that hold a mark, and whatever they import from files in reach.
+    ///
+    /// A class may extend a declared one without holding any mark itself, so unmarked files that define classes over
+    /// classes known so far are lowered too.
+    pub fn load(inputs: Vec<(String, String)>, wanted: &Wanted<'_>, provider: &dyn FileProvider) -> Project {
+        let finders: Vec<memmem::Finder<'_>> = wanted.marks.iter().map(memmem::Finder::new).collect();
+        let marked = |text: &str| finders.iter().any(|finder| finder.find(text.as_bytes()).is_some());
+        let (mut wave, mut idle): (Vec<_>, Vec<_>) = inputs.into_iter().partition(|(_, text)| marked(text));
+        let mut loader = Loader { wanted, provider, project: Project::default(), paths: HashMap::new() };
+        while !wave.is_empty() {
+            loader.lower(std::mem::take(&mut wave));
+            (wave, idle) = loader.extending(idle);
+        }
+        loader.project.inputs = loader.project.outlines.len();
+        loader.lower(wanted.stand_ins.iter().map(|(path, text)| ((*path).to_owned(), (*text).to_owned())).collect());
+        let mut waiting: HashMap<String, String> = idle.into_iter().collect();
+        let mut from = 0;
+        loop {
+            let found = loader.imported(from, &mut waiting);
+            from = loader.project.outlines.len();
+            if found.is_empty() {
+                break;
+            }
+            loader.lower(found);
+        }
+        loader.connect();
+        loader.project
+    }
+
+    /// The file's path as the user sees it.
+    pub fn path(&self, file: FileId) -> &str {
+        &self.sources.file(file).path
+    }
+
+    /// Whether the file was asked for (and not merely imported).
+    pub fn is_input(&self, file: FileId) -> bool {
+        (file.0 as usize) < self.inputs
+    }
+
+    /// Files with their outlines.
+    pub fn files(&self) -> impl Iterator<Item = (FileId, &Outline)> {
+        self.outlines.iter().enumerate().map(|(at, outline)| (FileId(at as u32), outline))
+    }
+
+    /// What a dotted name means in `file`, inside the class `scope` if given.
+    pub fn lookup<'p>(&'p self, file: FileId, scope: Option<&'p Class>, dotted: &str) -> Found<'p> {
+        let mut segments = dotted.split('.');
+        let head = segments.next().unwrap_or_default();
+        let inside = scope.map_or(Found::Unknown, |class| self.in_class(file, class, head));
+        let mut found = match inside {
+            Found::Unknown => self.in_file(file, head, 0),
+            known => known,
+        };
+        for segment in segments {
+            found = match found {
+                Found::Class(file, class) => self.in_class(file, class, segment),
+                Found::Module(file) => self.in_file(file, segment, 0),
+                Found::External(path) => Found::External(format!("{path}.{segment}")),
+                Found::Value(_, _) | Found::Function(_, _) | Found::Unknown => Found::Unknown,
+            };
+        }
+        found
+    }
+
+    fn in_class<'p>(&'p self, file: FileId, class: &'p Class, name: &str) -> Found<'p> {
+        if let Some(nested) = class.nested(name) {
+            return Found::Class(file, nested);
+        }
+        class.member(name).and_then(|member| member.value.as_ref()).map_or(Found::Unknown, |value| Found::Value(file, value))
+    }
+
+    fn in_file<'p>(&'p self, file: FileId, name: &str, depth: u32) -> Found<'p> {
+        if depth > 32 {
+            return Found::Unknown;
+        }
+        let at = file.0 as usize;
+        let outline = &self.outlines[at];
+        match self.names[at].get(name) {
+            Some(Item::Class(index)) => Found::Class(file, &outline.classes[*index]),
+            Some(Item::Assignment(index)) => Found::Value(file, &outline.assignments[*index].value),
+            Some(Item::Function(index)) => Found::Function(file, &outline.functions[*index]),
+            Some(Item::Import(index)) => self.through(&outline.imports[*index], self.targets[at][*index], depth),
+            None => self.through_stars(at, name, depth),
+        }
+    }
+
+    fn through<'p>(&'p self, import: &Import, target: Target, depth: u32) -> Found<'p> {
+        match target {
+            Target::Module(file) => Found::Module(file),
+            Target::In(file) if import.name == "default" => match self.in_file(file, &import.local, depth + 1) {
+                Found::Unknown => self.outlines[file.0 as usize].classes.first().map_or(Found::Unknown, |class| Found::Class(file, class)),
+                found => found,
+            },
+            Target::In(file) => self.in_file(file, &import.name, depth + 1),
+            Target::Elsewhere if import.name.is_empty() => Found::External(import.module.clone()),
+            Target::Elsewhere => Found::External(format!("{}.{}", import.module, import.name)),
+        }
+    }
+
+    fn through_stars<'p>(&'p self, at: usize, name: &str, depth: u32) -> Found<'p> {
+        for (import, target) in self.outlines[at].imports.iter().zip(&self.targets[at]) {
+            if let (true, Target::In(file) | Target::Module(file)) = (import.local == "*", target) {
+                match self.in_file(*file, name, depth + 1) {
+                    Found::Unknown => {}
+                    found => return found,
+                }
+            }
+        }
+        Found::Unknown
+    }
+}
+
+struct Loader<'a> {
+    wanted: &'a Wanted<'a>,
+    provider: &'a dyn FileProvider,
+    project: Project,
+    paths: HashMap<String, FileId>,
+}
+
+impl Loader<'_> {
+    fn lower(&mut self, files: Vec<(String, String)>) {
+        let first = self.project.outlines.len() as u32;
+        let language = self.wanted.language;
+        let lowered: Vec<(SourceFile, Outline)> = files
+            .into_par_iter()
+            .enumerate()
+            .map(|(at, (path, text))| {
+                let file = SourceFile::new(path, Arc::from(text));
+                let outline = language.outline(FileId(first + at as u32), &file);
+                (file, outline)
+            })
+            .collect();
+        for (file, outline) in lowered {
+            self.paths.insert(file.path.to_string(), FileId(self.project.outlines.len() as u32));
+            self.project.sources.files.push(file);
+            self.project.outlines.push(outline);
+        }
+    }
+
+    /// Splits off the files that define a class over a class known so far.
+    #[expect(clippy::type_complexity, reason = "two lists of path and text, told apart by their place")]
+    fn extending(&self, idle: Vec<(String, String)>) -> (Vec<(String, String)>, Vec<(String, String)>) {
+        let classes = self.project.outlines.iter().flat_map(|outline| &outline.classes);
+        let known: std::collections::HashSet<&str> = classes.map(|class| class.name.as_str()).collect();
+        let names_a_known_base = |text: &str| {
+            memmem::find_iter(text.as_bytes(), "class ").any(|at| {
+                let line = text[at..].lines().next().unwrap_or_default();
+                let bases = line.split_once('(').or_else(|| line.split_once(" extends ")).map_or("", |(_, bases)| bases);
+                bases.split(|letter: char| !letter.is_alphanumeric() && letter != '_').any(|word| known.contains(word))
+            })
+        };
+        idle.into_iter().partition(|(_, text)| names_a_known_base(text))
+    }
+
+    /// Files that the files from index `from` on import and that are not loaded yet.
+    fn imported(&self, from: usize, waiting: &mut HashMap<String, String>) -> Vec<(String, String)> {
+        let mut found: Vec<(String, String)> = Vec::new();
+        for at in from..self.project.outlines.len() {
+            let path = self.project.sources.files[at].path.clone();
+            for import in &self.project.outlines[at].imports {
+                for candidate in self.candidates(&path, import) {
+                    if self.paths.contains_key(&candidate) || found.iter().any(|(known, _)| *known == candidate) {
+                        break;
+                    }
+                    let text = waiting.remove(&candidate).or_else(|| self.provider.read(&candidate));
+                    if let Some(text) = text {
+                        found.push((candidate, text));
+                        break;
+                    }
+                }
+            }
+        }
+        found
+    }
+
+    /// Paths at which an import may be found, best first.
+    fn candidates(&self, path: &str, import: &Import) -> Vec<String> {
+        let folder = path.rsplit_once('/').map_or("", |(folder, _)| folder);
+        match self.wanted.language {
+            Language::Python => python_candidates(folder, import, self.provider.roots()),
+            Language::TypeScript => typescript_candidates(folder, &import.module),
+        }
+    }
+
+    fn connect(&mut self) {
+        let targets: Vec<Vec<Target>> = (0..self.project.outlines.len())
+            .into_par_iter()
+            .map(|at| {
+                let path = &self.project.sources.files[at].path;
+                self.project.outlines[at].imports.iter().map(|import| self.target(path, import)).collect()
+            })
+            .collect();
+        self.project.targets = targets;
+        self.project.names = self.project.outlines.par_iter().map(names).collect();
+    }
+
+    fn target(&self, path: &str, import: &Import) -> Target {
+        let candidates = self.candidates(path, import);
+        let Some((candidate, file)) = candidates.iter().find_map(|path| Some((path, *self.paths.get(path)?))) else {
+            return Target::Elsewhere;
+        };
+        let whole = import.name.is_empty() || (self.wanted.language == Language::Python && is_submodule(candidate, import));
+        if whole { Target::Module(file) } else { Target::In(file) }
+    }
+}
+
+fn names(outline: &Outline) -> HashMap<String, Item> {
+    let mut names = HashMap::new();
+    for (at, import) in outline.imports.iter().enumerate().filter(|(_, import)| import.local != "*") {
+        names.insert(import.local.clone(), Item::Import(at));
+    }
+    for (at, function) in outline.functions.iter().enumerate() {
+        names.insert(function.name.clone(), Item::Function(at));
+    }
+    for (at, assignment) in outline.assignments.iter().enumerate() {
+        names.insert(assignment.name.clone(), Item::Assignment(at));
+    }
+    for (at, class) in outline.classes.iter().enumerate() {
+        names.insert(class.name.clone(), Item::Class(at));
+    }
+    names
+}
+
+/// `from . import base` may name the file `base.py`.
+fn is_submodule(candidate: &str, import: &Import) -> bool {
+    let stem = candidate.trim_end_matches("/__init__.py").trim_end_matches(".py");
+    let last = stem.rsplit('/').next().unwrap_or_default();
+    last == import.name && import.module.rsplit('.').next() != Some(last)
+}
+
+fn python_candidates(folder: &str, import: &Import, roots: &[String]) -> Vec<String> {
+    let dots = import.module.chars().take_while(|letter| *letter == '.').count();
+    let tail = import.module[dots..].replace('.', "/");
+    let mut bases: Vec<String> = Vec::new();
+    if dots > 0 {
+        let mut base = folder;
+        for _ in 1..dots {
+            base = base.rsplit_once('/').map_or("", |(parent, _)| parent);
+        }
+        bases.push(base.to_owned());
+    } else {
+        let mut base = folder;
+        loop {
+            bases.push(base.to_owned());
+            if base.is_empty() {
+                break;
+            }
+            base = base.rsplit_once('/').map_or("", |(parent, _)| parent);
+        }
+        bases.extend(roots.iter().cloned());
+        bases.push(String::new());
+    }
+    let mut candidates = Vec::new();
+    for base in bases {
+        let module = [base.as_str(), tail.as_str()].iter().filter(|part| !part.is_empty()).copied().collect::<Vec<_>>().join("/");
+        let mut push = |stem: String| {
+            for end in [".py", "/__init__.py"] {
+                let candidate = format!("{stem}{end}");
+                if !candidates.contains(&candidate) {
+                    candidates.push(candidate);
+                }
+            }
+        };
+        if !import.name.is_empty() && import.name != "*" {
+            push(if module.is_empty() { import.name.clone() } else { format!("{module}/{}", import.name) });
+        }
+        if !module.is_empty() {
+            push(module);
+        }
+    }
+    candidates
+}
+
+fn typescript_candidates(folder: &str, module: &str) -> Vec<String> {
+    if !module.starts_with('.') {
+        return Vec::new();
+    }
+    let mut parts: Vec<&str> = folder.split('/').filter(|part| !part.is_empty()).collect();
+    for step in module.split('/') {
+        match step {
+            "." | "" => {}
+            ".." => {
+                parts.pop();
+            }
+            name => parts.push(name),
+        }
+    }
+    let lead = if folder.starts_with('/') { "/" } else { "" };
+    let stem = format!("{lead}{}", parts.join("/"));
+    let bare = stem.trim_end_matches(".js").to_owned();
+    [format!("{bare}.ts"), format!("{bare}/index.ts"), stem].into()
+}

@@ -1,0 +1,465 @@
+//! Python, by the tree-sitter grammar, to the outline.
+
+use tree_sitter::{Node, Tree};
+
+use crate::host::outline::{Assignment, Call, Class, ClassKind, Expr, ExprKind, Function, Import, Member, Method, Outline};
+use crate::source::{FileId, Span};
+
+/// Nesting beyond which an expression is left opaque, so that hostile input cannot exhaust the stack.
+const DEEPEST: u32 = 64;
+
+/// Lowers one file.
+pub fn lower(tree: &Tree, file: FileId, text: &str) -> Outline {
+    let mut lowering = Lowering { file, text, outline: Outline::default() };
+    lowering.block(tree.root_node(), false, 0);
+    if tree.root_node().has_error() {
+        collect_errors(tree.root_node(), file, &mut lowering.outline.errors);
+    }
+    lowering.outline
+}
+
+/// Spans of error and missing nodes, outermost first.
+pub(super) fn collect_errors(root: Node<'_>, file: FileId, errors: &mut Vec<Span>) {
+    let mut pending = vec![root];
+    while let Some(node) = pending.pop() {
+        if node.is_error() || node.is_missing() {
+            errors.push(Span { file, start: node.start_byte() as u32, end: node.end_byte() as u32 });
+        } else if node.has_error() {
+            let mut cursor = node.walk();
+            pending.extend(node.children(&mut cursor).filter(|child| child.has_error() || child.is_missing()));
+        }
+    }
+    errors.sort_by_key(|span| span.start);
+}
+
+struct Lowering<'t> {
+    file: FileId,
+    text: &'t str,
+    outline: Outline,
+}
+
+impl<'t> Lowering<'t> {
+    fn span(&self, node: Node<'_>) -> Span {
+        Span { file: self.file, start: node.start_byte() as u32, end: node.end_byte() as u32 }
+    }
+
+    fn slice(&self, node: Node<'_>) -> &'t str {
+        self.text.get(node.byte_range()).unwrap_or_default()
+    }
+
+    fn owned(&self, node: Node<'_>) -> String {
+        self.slice(node).to_owned()
+    }
+
+    /// Statements of the module, and those inside its conditions.
+    fn block(&mut self, block: Node<'t>, conditional: bool, depth: u32) {
+        if depth > DEEPEST {
+            return;
+        }
+        let mut cursor = block.walk();
+        for statement in block.named_children(&mut cursor) {
+            match statement.kind() {
+                "import_statement" | "import_from_statement" => self.import(statement),
+                "class_definition" | "decorated_definition" => {
+                    if let Some(class) = self.class(statement, conditional, depth) {
+                        self.outline.classes.push(class);
+                    } else if let Some(function) = self.function(statement) {
+                        self.outline.functions.push(function);
+                    }
+                }
+                "function_definition" => self.outline.functions.extend(self.function(statement)),
+                "expression_statement" => self.top_expression(statement),
+                "if_statement" | "try_statement" | "with_statement" | "else_clause" | "elif_clause" | "except_clause"
+                | "finally_clause" | "block" | "ERROR" => self.block(statement, conditional || statement.kind() != "ERROR", depth + 1),
+                _ => {}
+            }
+        }
+    }
+
+    fn import(&mut self, node: Node<'t>) {
+        let span = self.span(node);
+        let module = node.child_by_field_name("module_name").map(|name| self.owned(name));
+        let mut cursor = node.walk();
+        for name in node.children_by_field_name("name", &mut cursor) {
+            let (path, alias) = match name.kind() {
+                "aliased_import" => (
+                    name.child_by_field_name("name").map_or(String::new(), |path| self.owned(path)),
+                    name.child_by_field_name("alias").map(|alias| self.owned(alias)),
+                ),
+                _ => (self.owned(name), None),
+            };
+            let import = match &module {
+                Some(module) => Import { local: alias.unwrap_or_else(|| path.clone()), module: module.clone(), name: path, span },
+                None => {
+                    let (local, module) = match alias {
+                        Some(alias) => (alias, path),
+                        None => {
+                            let head = path.split('.').next().unwrap_or_default().to_owned();
+                            (head.clone(), head)
+                        }
+                    };
+                    Import { local, module, name: String::new(), span }
+                }
+            };
+            self.outline.imports.push(import);
+        }
+        let mut cursor = node.walk();
+        let star = node.named_children(&mut cursor).any(|child| child.kind() == "wildcard_import");
+        if let (true, Some(module)) = (star, module) {
+            self.outline.imports.push(Import { local: "*".into(), module, name: "*".into(), span });
+        }
+    }
+
+    fn top_expression(&mut self, statement: Node<'t>) {
+        let Some(inner) = statement.named_child(0) else { return };
+        match inner.kind() {
+            "assignment" => {
+                let name = inner.child_by_field_name("left").filter(|left| left.kind() == "identifier");
+                if let (Some(name), Some(value)) = (name, inner.child_by_field_name("right")) {
+                    self.outline.assignments.push(Assignment { name: self.owned(name), value: self.expr(value, 0) });
+                }
+            }
+            "call" => {
+                let call = self.expr(inner, 0);
+                self.outline.calls.push(call);
+            }
+            _ => {}
+        }
+    }
+
+    fn class(&mut self, node: Node<'t>, conditional: bool, depth: u32) -> Option<Class> {
+        if depth > DEEPEST {
+            return None;
+        }
+        let (node, decorators) = self.undecorated(node)?;
+        if node.kind() != "class_definition" {
+            return None;
+        }
+        let name = node.child_by_field_name("name")?;
+        let mut class = Class {
+            name: self.owned(name),
+            kind: ClassKind::Class,
+            bases: Vec::new(),
+            decorators,
+            members: Vec::new(),
+            methods: Vec::new(),
+            nested: Vec::new(),
+            documentation: None,
+            span: self.span(name),
+            conditional,
+        };
+        if let Some(list) = node.child_by_field_name("superclasses") {
+            let mut cursor = list.walk();
+            let bases = list.named_children(&mut cursor).filter(|base| base.kind() != "keyword_argument");
+            class.bases = bases.map(|base| self.expr(base, 0)).collect();
+        }
+        if let Some(body) = node.child_by_field_name("body") {
+            self.class_body(body, &mut class, depth);
+        }
+        Some(class)
+    }
+
+    fn class_body(&mut self, body: Node<'t>, class: &mut Class, depth: u32) {
+        if depth > DEEPEST {
+            return;
+        }
+        let mut cursor = body.walk();
+        for statement in body.named_children(&mut cursor) {
+            match statement.kind() {
+                "expression_statement" => self.class_expression(statement, class),
+                "class_definition" => class.nested.extend(self.class(statement, class.conditional, depth + 1)),
+                "function_definition" => class.methods.extend(self.method(statement)),
+                "decorated_definition" => match self.class(statement, class.conditional, depth + 1) {
+                    Some(nested) => class.nested.push(nested),
+                    None => class.methods.extend(self.method(statement)),
+                },
+                "if_statement" | "else_clause" | "elif_clause" | "try_statement" | "except_clause" | "block" | "ERROR" => {
+                    self.class_body(statement, class, depth + 1);
+                }
+                _ => {}
+            }
+        }
+    }
+
+    fn class_expression(&mut self, statement: Node<'t>, class: &mut Class) {
+        let Some(inner) = statement.named_child(0) else { return };
+        match inner.kind() {
+            "string" if class.documentation.is_none() && class.members.is_empty() => {
+                if let ExprKind::Text(text) = self.expr(inner, 0).kind {
+                    class.documentation = Some(text.trim().to_owned());
+                }
+            }
+            "assignment" => {
+                let Some(name) = inner.child_by_field_name("left").filter(|left| left.kind() == "identifier") else { return };
+                class.members.push(Member {
+                    name: self.owned(name),
+                    annotation: inner.child_by_field_name("type").map(|ty| self.expr(ty, 0)),
+                    optional: false,
+                    decorators: Vec::new(),
+                    value: inner.child_by_field_name("right").map(|value| self.expr(value, 0)),
+                    documentation: None,
+                    accessor: false,
+                    span: self.span(name),
+                });
+            }
+            _ => {}
+        }
+    }
+
+    fn undecorated(&self, node: Node<'t>) -> Option<(Node<'t>, Vec<Expr>)> {
+        if node.kind() != "decorated_definition" {
+            return Some((node, Vec::new()));
+        }
+        let mut cursor = node.walk();
+        let decorators = node
+            .named_children(&mut cursor)
+            .filter(|child| child.kind() == "decorator")
+            .filter_map(|decorator| Some(self.expr(decorator.named_child(0)?, 0)))
+            .collect();
+        Some((node.child_by_field_name("definition")?, decorators))
+    }
+
+    fn function(&self, node: Node<'t>) -> Option<Function> {
+        let (node, _) = self.undecorated(node)?;
+        let name = node.child_by_field_name("name").filter(|_| node.kind() == "function_definition")?;
+        let returns = node.child_by_field_name("body").and_then(|body| self.single_return(body));
+        Some(Function { name: self.owned(name), returns, span: self.span(name) })
+    }
+
+    fn method(&self, node: Node<'t>) -> Option<Method> {
+        let (node, decorators) = self.undecorated(node)?;
+        let name = node.child_by_field_name("name")?;
+        let text = self.owned(name);
+        let body = node.child_by_field_name("body");
+        let constructor = text == "__init__";
+        let mut statements = Vec::new();
+        if let Some(body) = body.filter(|_| constructor) {
+            let mut cursor = body.walk();
+            for statement in body.named_children(&mut cursor).filter_map(|statement| statement.named_child(0)) {
+                statements.push(self.expr(statement, 0));
+            }
+        }
+        let returns = body.and_then(|body| self.single_return(body));
+        Some(Method { name: text, decorators, returns, statements, span: self.span(name) })
+    }
+
+    /// The value of a body that, beside a documentation text, only returns.
+    fn single_return(&self, body: Node<'t>) -> Option<Expr> {
+        let mut cursor = body.walk();
+        let mut returned = None;
+        for statement in body.named_children(&mut cursor) {
+            match statement.kind() {
+                "return_statement" if returned.is_none() => returned = Some(self.expr(statement.named_child(0)?, 0)),
+                "expression_statement" if statement.named_child(0).is_some_and(|inner| inner.kind() == "string") => {}
+                "comment" => {}
+                _ => return None,
+            }
+        }
+        returned
+    }
+
+    fn expr(&self, node: Node<'t>, depth: u32) -> Expr {
+        let kind = if depth > DEEPEST { ExprKind::Opaque } else { self.expr_kind(node, depth + 1) };
+        Expr { kind, span: self.span(node) }
+    }
+
+    fn children(&self, node: Node<'t>, depth: u32) -> Vec<Expr> {
+        let mut cursor = node.walk();
+        let children = node.named_children(&mut cursor).filter(|child| child.kind() != "comment");
+        children.map(|child| self.expr(child, depth)).collect()
+    }
+
+    fn expr_kind(&self, node: Node<'t>, depth: u32) -> ExprKind {
+        match node.kind() {
+            "identifier" => ExprKind::Name(self.owned(node)),
+            "attribute" => self.attribute(node, depth),
+            "true" => ExprKind::Boolean(true),
+            "false" => ExprKind::Boolean(false),
+            "none" => ExprKind::Null,
+            "integer" | "float" => ExprKind::Number(self.slice(node).replace('_', "")),
+            "string" => self.string(node, depth),
+            "concatenated_string" => self.concatenated(node, depth),
+            "call" => self.call(node, depth),
+            "list" | "tuple" | "set" | "expression_list" => ExprKind::List(self.children(node, depth)),
+            "dictionary" => self.dictionary(node, depth),
+            "parenthesized_expression" | "type" | "await" => {
+                node.named_child(0).map_or(ExprKind::Opaque, |inner| self.expr(inner, depth).kind)
+            }
+            "list_splat" | "dictionary_splat" => {
+                node.named_child(0).map_or(ExprKind::Opaque, |inner| ExprKind::Spread(Box::new(self.expr(inner, depth))))
+            }
+            "lambda" => ExprKind::Function {
+                parameters: node
+                    .child_by_field_name("parameters")
+                    .map_or(Vec::new(), |list| self.slice(list).split(',').map(|name| name.trim().to_owned()).collect()),
+                returns: node.child_by_field_name("body").map(|body| Box::new(self.expr(body, depth))),
+            },
+            "binary_operator" | "boolean_operator" => self.binary(node, depth),
+            "unary_operator" => self.unary(node, self.operator(node), depth),
+            "not_operator" => self.unary(node, "not".into(), depth),
+            "assignment" => self.operation(node, "=", ["left", "right"], depth),
+            "subscript" => self.operation(node, "[]", ["value", "subscript"], depth),
+            "generic_type" => ExprKind::Operation { operator: "[]".into(), operands: self.children(node, depth) },
+            _ => ExprKind::Opaque,
+        }
+    }
+
+    fn operator(&self, node: Node<'t>) -> String {
+        node.child_by_field_name("operator").map_or(String::new(), |operator| self.owned(operator))
+    }
+
+    fn unary(&self, node: Node<'t>, operator: String, depth: u32) -> ExprKind {
+        let Some(operand) = node.child_by_field_name("argument") else { return ExprKind::Opaque };
+        match (operator.as_str(), self.expr(operand, depth)) {
+            ("-", Expr { kind: ExprKind::Number(number), .. }) => ExprKind::Number(format!("-{number}")),
+            (_, operand) => ExprKind::Operation { operator, operands: vec![operand] },
+        }
+    }
+
+    fn binary(&self, node: Node<'t>, depth: u32) -> ExprKind {
+        let operator = self.operator(node);
+        self.operation(node, &operator, ["left", "right"], depth)
+    }
+
+    fn operation(&self, node: Node<'t>, operator: &str, fields: [&str; 2], depth: u32) -> ExprKind {
+        let operands = fields.iter().filter_map(|field| node.child_by_field_name(field));
+        ExprKind::Operation { operator: operator.to_owned(), operands: operands.map(|operand| self.expr(operand, depth)).collect() }
+    }
+
+    fn attribute(&self, node: Node<'t>, depth: u32) -> ExprKind {
+        let mut head = node;
+        while head.kind() == "attribute" {
+            match head.child_by_field_name("object") {
+                Some(object) => head = object,
+                None => return ExprKind::Opaque,
+            }
+        }
+        if head.kind() == "identifier" {
+            let text = self.slice(node);
+            let plain = !text.contains(char::is_whitespace);
+            return ExprKind::Name(if plain { text.to_owned() } else { text.split_whitespace().collect() });
+        }
+        // A name on a value, `f().name`.
+        let property = node.child_by_field_name("attribute").map_or("", |name| self.slice(name));
+        let object = node.child_by_field_name("object").map(|object| self.expr(object, depth));
+        ExprKind::Operation { operator: format!(".{property}"), operands: object.into_iter().collect() }
+    }
+
+    fn call(&self, node: Node<'t>, depth: u32) -> ExprKind {
+        let Some(callee) = node.child_by_field_name("function") else { return ExprKind::Opaque };
+        let mut call = Call { callee: self.expr(callee, depth), arguments: Vec::new(), named: Vec::new() };
+        let Some(list) = node.child_by_field_name("arguments") else { return ExprKind::Opaque };
+        let mut cursor = list.walk();
+        for argument in list.named_children(&mut cursor) {
+            match argument.kind() {
+                "comment" => {}
+                "keyword_argument" => {
+                    let name = argument.child_by_field_name("name").map(|name| self.owned(name));
+                    let value = argument.child_by_field_name("value").map(|value| self.expr(value, depth));
+                    call.named.extend(name.zip(value));
+                }
+                _ => call.arguments.push(self.expr(argument, depth)),
+            }
+        }
+        ExprKind::Call(Box::new(call))
+    }
+
+    fn dictionary(&self, node: Node<'t>, depth: u32) -> ExprKind {
+        let mut pairs = Vec::new();
+        let mut cursor = node.walk();
+        for entry in node.named_children(&mut cursor) {
+            let null = Expr { kind: ExprKind::Null, span: self.span(entry) };
+            match entry.kind() {
+                "pair" => {
+                    let key = entry.child_by_field_name("key").map(|key| self.expr(key, depth));
+                    let value = entry.child_by_field_name("value").map(|value| self.expr(value, depth));
+                    pairs.extend(key.zip(value));
+                }
+                "dictionary_splat" => pairs.push((self.expr(entry, depth), null)),
+                _ => {}
+            }
+        }
+        ExprKind::Map(pairs)
+    }
+
+    /// A string: plain, or a template whose operands are its texts and values in order.
+    fn string(&self, node: Node<'t>, depth: u32) -> ExprKind {
+        let mut cursor = node.walk();
+        let mut parts: Vec<Expr> = Vec::new();
+        let mut text = String::new();
+        let (mut raw, mut bytes) = (false, false);
+        for part in node.named_children(&mut cursor) {
+            match part.kind() {
+                "string_start" => {
+                    let prefix = self.slice(part).to_lowercase();
+                    (raw, bytes) = (prefix.contains('r'), prefix.contains('b'));
+                }
+                "string_content" if raw => text.push_str(self.slice(part)),
+                "string_content" => self.unescape(part, &mut text),
+                "interpolation" => {
+                    let before = Expr { kind: ExprKind::Text(std::mem::take(&mut text)), span: self.span(part) };
+                    parts.push(before);
+                    parts.extend(part.child_by_field_name("expression").map(|value| self.expr(value, depth)));
+                }
+                _ => {}
+            }
+        }
+        match (parts.is_empty(), bytes) {
+            (true, true) => {
+                let content = Expr { kind: ExprKind::Text(text), span: self.span(node) };
+                ExprKind::Operation { operator: "bytes".into(), operands: vec![content] }
+            }
+            (true, false) => ExprKind::Text(text),
+            (false, _) => {
+                parts.push(Expr { kind: ExprKind::Text(text), span: self.span(node) });
+                ExprKind::Operation { operator: "template".into(), operands: parts }
+            }
+        }
+    }
+
+    fn concatenated(&self, node: Node<'t>, depth: u32) -> ExprKind {
+        let parts = self.children(node, depth);
+        match parts.iter().map(Expr::text).collect::<Option<String>>() {
+            Some(text) => ExprKind::Text(text),
+            None => ExprKind::Operation { operator: "template".into(), operands: parts },
+        }
+    }
+
+    /// Escapes of Python's string literals (language reference, lexical analysis).
+    fn unescape(&self, content: Node<'t>, out: &mut String) {
+        let source = self.slice(content);
+        if !source.contains('\\') {
+            out.push_str(source);
+            return;
+        }
+        let mut rest = source.chars().peekable();
+        while let Some(letter) = rest.next() {
+            if letter != '\\' {
+                out.push(letter);
+                continue;
+            }
+            match rest.next() {
+                Some('n') => out.push('\n'),
+                Some('t') => out.push('\t'),
+                Some('r') => out.push('\r'),
+                Some('0') => out.push('\0'),
+                Some('a') => out.push('\u{7}'),
+                Some('b') => out.push('\u{8}'),
+                Some('f') => out.push('\u{c}'),
+                Some('v') => out.push('\u{b}'),
+                Some('\n') | None => {}
+                Some(marker @ ('x' | 'u' | 'U')) => {
+                    let digits = match marker {
+                        'x' => 2,
+                        'u' => 4,
+                        _ => 8,
+                    };
+                    let code: String = rest.by_ref().take(digits).collect();
+                    out.extend(u32::from_str_radix(&code, 16).ok().and_then(char::from_u32));
+                }
+                Some(same @ ('\\' | '\'' | '"')) => out.push(same),
+                Some(other) => out.extend(['\\', other]),
+            }
+        }
+    }
+}

@@ -1,0 +1,612 @@
+//! One class to its entity, spelled out.
+
+use std::borrow::Cow;
+
+use super::defaults::{coerced, of_purpose};
+use super::inherit::Flat;
+use super::{Resolver, enum_name};
+use crate::declaration::{
+    Attribute, CheckDeclaration, FieldDeclaration, Form, IndexDeclaration, InverseName, Model, RelationDeclaration, Spelling,
+};
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::dialect::conventions::Actor;
+use crate::dialect::type_table::stored;
+use crate::schema::expression::Tree;
+use crate::schema::{
+    Action, Check, EnforcedBy, Entity, EntityKind, Expression, Field, ForeignKey, Index, IndexPart, Inheritance, Inherits, Mapped, NamedBy,
+    Origin, PrimaryKey, Purpose, References, Relation, RelationKind, Type, Unique, UniqueAs, Voices,
+};
+
+/// Attribute names with the columns behind them.
+type Columns = Vec<(String, Vec<String>)>;
+
+impl<'d> Resolver<'d> {
+    /// The entity of a class, and the join tables that its relations imply.
+    pub(super) fn entity(&self, at: usize) -> (Vec<Entity>, Vec<Diagnostic>) {
+        let model = &self.models[at];
+        let flat = self.flat(at);
+        let mut diagnostics = Vec::new();
+        if flat.circular {
+            let message = format!("`{}` extends itself by way of its bases", model.name);
+            diagnostics.push(
+                Diagnostic::new("circular-base", Severity::Error, message)
+                    .at(model.span, "circular")
+                    .because("its inherited columns are incomplete")
+                    .with_help("remove one of the bases that lead back here"),
+            );
+        }
+        let mut entity = self.empty(model, self.table(model));
+        entity.inherits = self.inherits(model, flat);
+        let mut joins = Vec::new();
+        if model.form != Form::SameTable {
+            let mut builder = Builder { resolver: self, model, entity: &mut entity, columns: Vec::new(), diagnostics: &mut diagnostics };
+            joins = builder.build(at, flat);
+        }
+        let mut all = vec![entity];
+        all.extend(joins);
+        (all, diagnostics)
+    }
+
+    /// The key-only entity of a class of another package.
+    pub(super) fn external(&self, at: usize) -> Option<Entity> {
+        let model = &self.models[at];
+        let mut entity = self.empty(model, self.table(model));
+        entity.external = true;
+        entity.mapped = Mapped { table: false, code: true };
+        entity.origin = Origin::implied("declared in another package");
+        for key in self.key(at) {
+            let stored = self.stored(&key.ty, "");
+            let mut field = plain_field(Some(key.column.clone()), key.column, key.ty, stored);
+            field.origin = Origin::implied("the key of a class of another package");
+            field.required_on_input = self.conventions.input_voice.then_some(true);
+            field.optional_in_code = self.conventions.code_voice.then_some(false);
+            entity.fields.push(field);
+        }
+        let columns = entity.fields.iter().map(|field| field.column.clone()).collect();
+        entity.primary_key = Some(PrimaryKey { columns, name: None, origin: Origin::implied("the key of a class of another package") });
+        Some(entity)
+    }
+
+    fn empty(&self, model: &Model, table: String) -> Entity {
+        let mut entity = Entity {
+            id: model.id.clone(),
+            name: model.name.clone(),
+            module: model.module.clone(),
+            table,
+            namespace: model.namespace.clone(),
+            kind: if model.form == Form::View { EntityKind::View } else { EntityKind::Table },
+            join: false,
+            mapped: Mapped { table: model.managed.unwrap_or(true) && model.form == Form::Concrete, code: true },
+            external: false,
+            comment: model.comment.clone(),
+            label: model.label.clone(),
+            order: model.order.clone().unwrap_or_default(),
+            inherits: None,
+            owned_by: None,
+            soft_delete: None,
+            fields: Vec::new(),
+            primary_key: None,
+            uniques: Vec::new(),
+            indexes: Vec::new(),
+            foreign_keys: Vec::new(),
+            checks: Vec::new(),
+            exclusions: Vec::new(),
+            relations: Vec::new(),
+            implied: Vec::new(),
+            origin: self.origin(model.span, "not declared"),
+            extras: model.extras.clone(),
+        };
+        if model.table.is_none() {
+            entity.implied.push(Cow::Borrowed("table"));
+        }
+        entity
+    }
+
+    fn inherits(&self, model: &Model, flat: &Flat<'d>) -> Option<Inherits> {
+        if model.form == Form::SameTable {
+            return Some(Inherits { entity: model.extends.first()?.clone(), how: Inheritance::SameTable });
+        }
+        Some(Inherits { entity: flat.parent?.id.clone(), how: Inheritance::Joined })
+    }
+}
+
+/// A column of which nothing more is known.
+pub(super) fn plain_field(name: Option<String>, column: String, ty: Type, stored: Cow<'static, str>) -> Field {
+    Field {
+        name,
+        column,
+        r#type: ty,
+        stored,
+        nullable: false,
+        optional_in_code: None,
+        required_on_input: None,
+        defaults: Voices::default(),
+        on_update: Voices::default(),
+        identity: None,
+        generated: None,
+        choices: None,
+        format: None,
+        collation: None,
+        comment: None,
+        purpose: None,
+        rules: Vec::new(),
+        implied: Vec::new(),
+        origin: Origin::default(),
+        extras: Default::default(),
+    }
+}
+
+/// The type of a column that refers to a column of this type.
+pub(crate) fn reference_type(ty: &Type) -> Type {
+    match ty {
+        Type::UnsignedSmallInt => Type::SmallInt,
+        Type::UnsignedInteger => Type::Integer,
+        Type::UnsignedBigInt => Type::BigInt,
+        other => other.clone(),
+    }
+}
+
+/// The operator class of a text column's second index, if it gets one.
+pub(crate) fn pattern_class(ty: &Type) -> Option<&'static str> {
+    match ty {
+        Type::Varchar(_) => Some("varchar_pattern_ops"),
+        Type::Text => Some("text_pattern_ops"),
+        _ => None,
+    }
+}
+
+/// The check that keeps an unsigned column at zero or above.
+pub(crate) fn unsigned_check(field: &Field) -> Option<Check> {
+    let unsigned = matches!(field.r#type, Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt);
+    unsigned.then(|| Check {
+        name: None,
+        expression: Expression::sql(Tree::binary(">=", Tree::Column(field.column.clone()), Tree::Literal(0.into()))),
+        origin: Origin::implied("a positive number is checked"),
+    })
+}
+
+/// The check that a text column holds JSON.
+pub(crate) fn json_check(field: &Field) -> Option<Check> {
+    let column = || Tree::Column(field.column.clone());
+    field.r#type.is_json().then(|| {
+        let valid = Tree::Call { function: "json_valid".into(), arguments: vec![column()] };
+        let tree = if field.nullable { Tree::Or(vec![valid, Tree::IsNull(Box::new(column()))]) } else { valid };
+        Check { name: None, expression: Expression::sql(tree), origin: Origin::implied("JSON text is checked") }
+    })
+}
+
+struct Builder<'b, 'r, 'd> {
+    resolver: &'r Resolver<'d>,
+    model: &'d Model,
+    entity: &'b mut Entity,
+    columns: Columns,
+    diagnostics: &'b mut Vec<Diagnostic>,
+}
+
+impl<'r, 'd> Builder<'_, 'r, 'd> {
+    fn build(&mut self, at: usize, flat: &'r Flat<'d>) -> Vec<Entity> {
+        let key: Vec<String> = self.resolver.key(at).into_iter().map(|key| key.column).collect();
+        self.key(&key, flat);
+        if let Some(parent) = flat.parent {
+            let link = self.resolver.parent_link(at, parent);
+            let declared =
+                flat.attributes.iter().any(|attribute| matches!(attribute, Attribute::Relation(relation) if relation.parent_link));
+            if !declared {
+                self.relation(&link, &key, true);
+            }
+        }
+        let mut joined = Vec::new();
+        for attribute in &flat.attributes {
+            match attribute {
+                Attribute::Field(field) => self.field(field, &key),
+                Attribute::Relation(relation) if relation.kind == RelationKind::ManyToMany => joined.push(relation),
+                Attribute::Relation(relation) => self.relation(relation, &key, false),
+                Attribute::Inverse(_) | Attribute::Removed(_) => {}
+            }
+        }
+        self.class_constraints();
+        let mut joins = Vec::new();
+        for relation in joined {
+            let (relation, join) = self.resolver.many_to_many(self.model, self.entity, relation, self.diagnostics);
+            self.entity.relations.extend(relation);
+            joins.extend(join);
+        }
+        joins
+    }
+
+    fn key(&mut self, key: &[String], flat: &'r Flat<'d>) {
+        let declares = flat.attributes.iter().any(|attribute| match attribute {
+            Attribute::Field(field) => field.key,
+            Attribute::Relation(relation) => relation.carrier.key,
+            _ => false,
+        }) || self.model.key.is_some();
+        if key.is_empty() {
+            return;
+        }
+        let origin = if declares { self.resolver.origin(self.model.span, "") } else { Origin::implied("a class without a key gets one") };
+        if let (false, None, Some((name, word))) = (declares, flat.parent, &self.resolver.conventions.implied_key) {
+            let mut implied =
+                FieldDeclaration { name: Some((*name).to_owned()), spelling: Spelling::word(word), ..FieldDeclaration::default() };
+            implied.key = true;
+            self.field(&implied, key);
+            if let Some(field) = self.entity.fields.last_mut() {
+                field.origin = origin.clone();
+                field.implied.push(Cow::Borrowed("field"));
+            }
+        }
+        self.entity.primary_key = Some(PrimaryKey { columns: key.to_vec(), name: self.model.key_name.clone(), origin });
+    }
+
+    fn field(&mut self, declared: &FieldDeclaration, key: &[String]) {
+        let conventions = self.resolver.conventions;
+        let column = self.resolver.column(declared);
+        let (ty, row) = self.resolver.read_type(&declared.spelling);
+        let type_name = enum_name(&ty).map_or(String::new(), |_| self.enum_type_name(&column));
+        let mut field = plain_field(declared.name.clone(), column, ty, Cow::Borrowed(""));
+        field.stored = match (&field.r#type, row) {
+            (Type::Array(_) | Type::Enum(_), _) => self.resolver.stored(&field.r#type, &type_name),
+            _ => stored(row, &field.r#type, conventions.database, ""),
+        };
+        field.identity = declared.identity.or_else(|| row.filter(|row| row.numbered).map(|_| conventions.generated_key));
+        field.format = declared.format.clone().map(Cow::Owned).or_else(|| row.and_then(|row| row.format).map(Cow::Borrowed));
+        if let Some(generated) = &declared.generated {
+            let mut generated = generated.clone();
+            generated.expression = self.with_columns(generated.expression);
+            field.generated = Some(Box::new(generated));
+        }
+        field.origin = self.resolver.origin(declared.span, "not declared");
+        self.presence(&mut field, declared, conventions.column_nullable, key);
+        let indexed = declared.indexed.unwrap_or_else(|| row.is_some_and(|row| row.indexed));
+        if declared.purpose == Some(Purpose::DeletionTime) {
+            self.entity.soft_delete.clone_from(&declared.name);
+        }
+        self.entity.checks.extend(unsigned_check(&field));
+        if conventions.json_check {
+            self.entity.checks.extend(json_check(&field));
+        }
+        let columns = vec![field.column.clone()];
+        self.add_column(field, declared.name.as_deref(), key, declared.unique == Some(true), indexed, None);
+        self.remember(declared.name.as_deref(), columns);
+    }
+
+    fn remember(&mut self, name: Option<&str>, columns: Vec<String>) {
+        self.columns.extend(name.map(|name| (name.to_owned(), columns)));
+    }
+
+    fn enum_type_name(&self, column: &str) -> String {
+        self.resolver.conventions.enum_type.apply(&[("table", &self.entity.table), ("column", column)])
+    }
+
+    /// Nullability, presence, defaults and the rest that fields and relations share.
+    fn presence(&self, field: &mut Field, declared: &FieldDeclaration, silent_null: bool, key: &[String]) {
+        let conventions = self.resolver.conventions;
+        let in_key = key.contains(&field.column);
+        field.nullable = !in_key && declared.nullable.unwrap_or(silent_null);
+        if field.generated.is_some() && conventions.generated_nullable {
+            field.nullable = true;
+        }
+        field.purpose = declared.purpose;
+        if let Some(purpose) = declared.purpose {
+            let filled = of_purpose(purpose, &field.r#type, conventions.time_actor).map(Box::new);
+            let changed = of_purpose(purpose, &field.r#type, Actor::Application).map(Box::new);
+            if purpose == Purpose::UpdateTime {
+                field.on_update.application = changed;
+            }
+            match conventions.time_actor {
+                Actor::Application => field.defaults.application = filled,
+                Actor::Database => field.defaults.database = filled,
+            }
+        }
+        if let Some(default) = &declared.database_default {
+            field.defaults.database = Some(Box::new(coerced(&field.r#type, default.clone())));
+        }
+        if let Some(default) = &declared.application_default {
+            field.defaults.application = Some(Box::new(coerced(&field.r#type, default.clone())));
+        }
+        let automatic = field.identity.is_some()
+            || field.generated.is_some()
+            || matches!(field.purpose, Some(Purpose::CreationTime | Purpose::UpdateTime));
+        field.required_on_input = conventions.input_voice.then(|| declared.required_on_input.unwrap_or(!automatic));
+        field.optional_in_code = conventions.code_voice.then(|| declared.optional_in_code.unwrap_or(false));
+        field.choices.clone_from(&declared.choices);
+        field.collation.clone_from(&declared.collation);
+        field.comment.clone_from(&declared.comment);
+        field.rules.clone_from(&declared.rules);
+        field.extras.clone_from(&declared.extras);
+        if declared.column.is_none() {
+            field.implied.push(Cow::Borrowed("column"));
+        }
+        if declared.nullable.is_none() && !in_key {
+            field.implied.push(Cow::Borrowed("nullable"));
+        }
+    }
+
+    /// Adds a column with what its own options make: a unique constraint, an index, a second index for patterns.
+    fn add_column(
+        &mut self,
+        field: Field,
+        attribute: Option<&str>,
+        key: &[String],
+        unique: bool,
+        indexed: bool,
+        implied: Option<&'static str>,
+    ) {
+        let conventions = self.resolver.conventions;
+        let columns = vec![field.column.clone()];
+        let alone_in_key = key == columns;
+        let origin = || implied.map_or_else(|| field.origin.clone(), Origin::implied);
+        if unique && !alone_in_key {
+            self.entity.uniques.push(Unique {
+                columns: columns.clone(),
+                r#as: UniqueAs::Constraint,
+                name: None,
+                named_by: NamedBy::Server,
+                deferrable: None,
+                origin: origin(),
+            });
+        } else if indexed && !alone_in_key {
+            let from = if attribute.is_some() && implied.is_none() {
+                origin()
+            } else {
+                Origin::implied(implied.unwrap_or("references are indexed"))
+            };
+            self.entity.indexes.push(Index::over(&columns, from));
+        }
+        if let (true, true, Some(class)) = (conventions.text_pattern_index, unique || indexed || alone_in_key, pattern_class(&field.r#type))
+        {
+            let mut index = Index::over(&columns, Origin::implied("an indexed text gets a second index for patterns"));
+            index.parts[0].operator_class = Some(Cow::Borrowed(class));
+            self.entity.indexes.push(index);
+        }
+        match self.entity.fields.iter_mut().find(|known| known.column == field.column) {
+            Some(known) => merge(known, field),
+            None => self.entity.fields.push(field),
+        }
+    }
+
+    fn relation(&mut self, declared: &RelationDeclaration, key: &[String], implied: bool) {
+        let resolver = self.resolver;
+        let conventions = resolver.conventions;
+        let Some(columns) = resolver.reference_columns(declared) else {
+            self.undeclared(declared);
+            return;
+        };
+        let names: Vec<String> = columns.iter().map(|column| column.column.clone()).collect();
+        let one_to_one = declared.kind == RelationKind::OneToOne;
+        let single = columns.len() == 1;
+        for column in &columns {
+            let known = self.entity.fields.iter().any(|field| field.column == column.column);
+            let mut field = plain_field(None, column.column.clone(), column.ty.clone(), resolver.stored(&column.ty, ""));
+            field.origin = resolver.origin(declared.carrier.span.or(declared.span), "the key of a child table");
+            self.presence(&mut field, &declared.carrier, conventions.reference_nullable, key);
+            field.implied.retain(|part| part != "column" || !column.written);
+            let unique = (declared.carrier.unique == Some(true) || one_to_one) && single;
+            let indexed = declared.carrier.indexed.unwrap_or(conventions.reference_indexed);
+            let silent = declared.carrier.unique.is_none() && declared.carrier.indexed.is_none();
+            let reason = if one_to_one { "a one-to-one is unique" } else { "references are indexed" };
+            if known {
+                field.implied.push(Cow::Borrowed("known"));
+            }
+            self.add_column(field, declared.name.as_deref(), key, unique, indexed && single, silent.then_some(reason));
+        }
+        if one_to_one && !single && key != names {
+            self.entity.uniques.push(Unique {
+                columns: names.clone(),
+                r#as: UniqueAs::Constraint,
+                name: None,
+                named_by: NamedBy::Framework,
+                deferrable: None,
+                origin: Origin::implied("a one-to-one is unique"),
+            });
+        }
+        let referenced: Vec<String> = columns.into_iter().map(|column| column.references).collect();
+        self.foreign_key(declared, &names, referenced);
+        let relation = self.relation_of(declared, names.clone(), implied);
+        self.entity.relations.push(relation);
+        self.remember(declared.name.as_deref(), names);
+    }
+
+    fn foreign_key(&mut self, declared: &RelationDeclaration, columns: &[String], referenced: Vec<String>) {
+        let conventions = self.resolver.conventions;
+        let Some((_, target)) = self.resolver.model(&declared.target) else { return };
+        let acts = |action: Option<Action>| match conventions.delete_actor {
+            Actor::Database => action.unwrap_or_default(),
+            Actor::Application => Action::NoAction,
+        };
+        self.entity.foreign_keys.push(ForeignKey {
+            columns: columns.to_vec(),
+            references: References { table: self.resolver.table(target), namespace: target.namespace.clone(), columns: referenced },
+            on_delete: acts(declared.on_delete),
+            on_update: acts(declared.on_update),
+            deferrable: declared.deferrable.or(conventions.deferrable),
+            enforced: if declared.constraint == Some(false) { EnforcedBy::Application } else { EnforcedBy::Database },
+            name: declared.join_columns.first().and_then(|join| join.constraint_name.clone()),
+            origin: self.resolver.origin(declared.span, "the key of a child table"),
+        });
+    }
+
+    fn relation_of(&self, declared: &RelationDeclaration, columns: Vec<String>, implied: bool) -> Relation {
+        let resolver = self.resolver;
+        let mut relation = Relation {
+            name: declared.name.clone(),
+            kind: declared.kind,
+            target: declared.target.clone(),
+            columns,
+            through: None,
+            inverse: resolver.inverse_name(declared, self.model, declared.kind == RelationKind::OneToOne),
+            on_delete: declared.on_delete.filter(|_| resolver.conventions.delete_actor == Actor::Application),
+            polymorphic: None,
+            comment: None,
+            implied: Vec::new(),
+            origin: resolver.origin(declared.span, "the key of a child table"),
+            inverse_origin: None,
+            extras: declared.extras.clone(),
+        };
+        if declared.inverse == InverseName::Silent && relation.inverse.is_some() {
+            relation.implied.push(Cow::Borrowed("inverse"));
+        }
+        if implied {
+            relation.implied.push(Cow::Borrowed("relation"));
+        }
+        relation
+    }
+
+    /// A relation to a class that nobody declares: the column is there, its type is not known.
+    fn undeclared(&mut self, declared: &RelationDeclaration) {
+        let name = declared.name.clone().unwrap_or_default();
+        let message = format!("`{}.{name}` refers to `{}`, which nobody declares", self.model.name, declared.target);
+        self.diagnostics.push(
+            Diagnostic::new("undeclared-target", Severity::Error, message)
+                .at(declared.span, "refers to nothing known")
+                .because("the type of its column follows from the key of the target, so it is not known")
+                .with_help("add the file that declares it to the inputs, or name its package with --follow"),
+        );
+        let column = declared
+            .join_columns
+            .first()
+            .and_then(|join| join.name.clone())
+            .or_else(|| declared.carrier.column.clone())
+            .unwrap_or_else(|| self.resolver.conventions.reference_column.apply(&[("attribute", &name), ("column", "id")]));
+        let mut field = plain_field(None, column.clone(), Type::Native("unknown".into()), Cow::Borrowed("unknown"));
+        field.origin = self.resolver.origin(declared.span, "not declared");
+        self.presence(&mut field, &declared.carrier, self.resolver.conventions.reference_nullable, &[]);
+        let indexed = declared.carrier.indexed.unwrap_or(self.resolver.conventions.reference_indexed);
+        self.add_column(field, Some(&name), &[], declared.kind == RelationKind::OneToOne, indexed, Some("references are indexed"));
+        let relation = self.relation_of(declared, vec![column.clone()], false);
+        self.entity.relations.push(relation);
+        self.remember(declared.name.as_deref(), vec![column]);
+    }
+
+    fn class_constraints(&mut self) {
+        let conventions = self.resolver.conventions;
+        for declared in &self.model.uniques {
+            let columns = self.stored_columns(&declared.attributes, declared.span);
+            let named = declared.name.is_some();
+            self.entity.uniques.push(Unique {
+                columns,
+                r#as: if named { UniqueAs::Constraint } else { conventions.unique_pair_as },
+                name: declared.name.clone(),
+                named_by: if named { NamedBy::Author } else { NamedBy::Framework },
+                deferrable: declared.deferrable,
+                origin: self.resolver.origin(declared.span, ""),
+            });
+        }
+        for declared in &self.model.indexes {
+            let index = self.index(declared);
+            self.entity.indexes.push(index);
+        }
+        let check = |builder: &Self, declared: &CheckDeclaration| Check {
+            name: declared.name.clone(),
+            expression: builder.with_columns(declared.expression.clone()),
+            origin: builder.resolver.origin(declared.span, ""),
+        };
+        let checks: Vec<Check> = self.model.checks.iter().map(|declared| check(self, declared)).collect();
+        self.entity.checks.extend(checks);
+        let exclusions: Vec<Check> = self.model.exclusions.iter().map(|declared| check(self, declared)).collect();
+        self.entity.exclusions.extend(exclusions);
+    }
+
+    fn index(&mut self, declared: &IndexDeclaration) -> Index {
+        let mut parts = Vec::new();
+        for part in &declared.parts {
+            let class = part.operator_class.clone().map(Cow::Owned);
+            match &part.attribute {
+                Some(name) => {
+                    for column in self.stored_columns(std::slice::from_ref(name), declared.span) {
+                        parts.push(IndexPart {
+                            column: Some(column),
+                            expression: None,
+                            descending: part.descending,
+                            operator_class: class.clone(),
+                        });
+                    }
+                }
+                None => {
+                    let expression = part.expression.clone().map(|expression| self.with_columns(expression));
+                    parts.push(IndexPart { column: None, expression, descending: part.descending, operator_class: class });
+                }
+            }
+        }
+        Index {
+            columns: parts.iter().filter_map(|part| part.column.clone()).collect(),
+            parts,
+            unique: declared.unique,
+            condition: declared.condition.clone().map(|condition| self.with_columns(condition)),
+            method: declared.method.clone(),
+            include: self.stored_columns(&declared.include, declared.span),
+            name: declared.name.clone(),
+            named_by: if declared.name.is_some() { NamedBy::Author } else { NamedBy::Framework },
+            only_on: None,
+            origin: self.resolver.origin(declared.span, ""),
+        }
+    }
+
+    /// Stored names for attribute names (or stored names as they are).
+    fn stored_columns(&mut self, names: &[String], span: Option<crate::source::Span>) -> Vec<String> {
+        let mut columns = Vec::with_capacity(names.len());
+        for name in names {
+            match self.column_of(name) {
+                Some(found) => columns.extend(found),
+                None => {
+                    let message = format!("`{}` has no attribute `{name}` for a constraint or index to stand on", self.model.name);
+                    self.diagnostics.push(
+                        Diagnostic::new("unknown-attribute", Severity::Error, message)
+                            .at(span, "names it here")
+                            .with_help("name an attribute that this class declares or inherits as a column"),
+                    );
+                    columns.push(name.clone());
+                }
+            }
+        }
+        columns
+    }
+
+    fn column_of(&self, name: &str) -> Option<Vec<String>> {
+        if let Some((_, columns)) = self.columns.iter().find(|(known, _)| known == name) {
+            return Some(columns.clone());
+        }
+        if name == "pk" {
+            return self.entity.primary_key.as_ref().map(|key| key.columns.clone());
+        }
+        let field = self.entity.fields.iter().find(|field| field.column == name || field.name.as_deref() == Some(name));
+        field.map(|field| vec![field.column.clone()])
+    }
+
+    fn with_columns(&self, expression: Expression) -> Expression {
+        match expression.tree {
+            Some(tree) if !self.resolver.conventions.expressions_name_attributes => Expression::sql(tree),
+            Some(tree) => Expression::sql(
+                tree.map_columns(&|name| self.column_of(&name).and_then(|columns| columns.into_iter().next()).unwrap_or(name)),
+            ),
+            None => expression,
+        }
+    }
+}
+
+/// A column that is declared as a field and again as the column of a relation keeps the field's own word on presence.
+fn merge(known: &mut Field, again: Field) {
+    if again.implied.iter().any(|part| part == "known") {
+        known.comment = known.comment.take().or(again.comment);
+        return;
+    }
+    if known.name.is_none() {
+        let nullable = known.nullable;
+        *known = again;
+        known.nullable &= nullable || known.nullable;
+    }
+}
+
+impl<'d> Resolver<'d> {
+    /// The other side's name: written, hidden, or by convention.
+    pub(super) fn inverse_name(&self, declared: &RelationDeclaration, model: &Model, one: bool) -> Option<String> {
+        let names = [("name", model.name.as_str()), ("module", model.module.as_str())];
+        match &declared.inverse {
+            InverseName::Hidden => None,
+            InverseName::Named(name) if name.contains('{') => {
+                Some(crate::dialect::naming::NamePattern::parse(name).map_or_else(|_| name.clone(), |pattern| pattern.apply(&names)))
+            }
+            InverseName::Named(name) => Some(name.clone()),
+            InverseName::Silent => self.conventions.inverse.as_ref().map(|(many, single)| if one { single } else { many }.apply(&names)),
+        }
+    }
+}

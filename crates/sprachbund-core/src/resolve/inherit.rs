@@ -1,0 +1,59 @@
+//! Attributes of base classes, copied into the classes that extend them.
+
+use super::Resolver;
+use crate::declaration::{Attribute, Form, Model};
+use crate::dialect::conventions::ExtendedTable;
+
+/// A class with everything that it has by inheritance.
+pub(crate) struct Flat<'d> {
+    /// Attributes of the bases first, then the class's own.
+    pub(crate) attributes: Vec<&'d Attribute>,
+    /// The class with a table of its own that it extends, where that means a joined table.
+    pub(crate) parent: Option<&'d Model>,
+    /// It extends itself by way of others.
+    pub(crate) circular: bool,
+}
+
+const DEEPEST: usize = 64;
+
+impl<'d> Resolver<'d> {
+    /// The class at `at` with everything inherited.
+    pub(crate) fn flat(&self, at: usize) -> &Flat<'d> {
+        self.flats[at].get_or_init(|| {
+            let mut flat = Flat { attributes: Vec::new(), parent: None, circular: false };
+            let mut path = Vec::new();
+            self.collect(at, &mut flat, &mut path);
+            flat
+        })
+    }
+
+    fn collect(&self, at: usize, flat: &mut Flat<'d>, path: &mut Vec<usize>) {
+        if path.contains(&at) || path.len() > DEEPEST {
+            flat.circular = true;
+            return;
+        }
+        path.push(at);
+        let model = &self.models[at];
+        for base in &model.extends {
+            let Some((base_at, base)) = self.model(base) else { continue };
+            let has_table = base.form != Form::Abstract;
+            if has_table && self.conventions.extended_table == ExtendedTable::Joined {
+                if base_at == at {
+                    flat.circular = true;
+                } else if flat.parent.is_none() {
+                    flat.parent = Some(base);
+                }
+            } else {
+                self.collect(base_at, flat, path);
+            }
+        }
+        for attribute in &model.attributes {
+            let name = attribute.name();
+            flat.attributes.retain(|known| name.is_none() || known.name() != name);
+            if !matches!(attribute, Attribute::Removed(_)) {
+                flat.attributes.push(attribute);
+            }
+        }
+        path.pop();
+    }
+}

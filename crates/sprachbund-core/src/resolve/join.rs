@@ -1,0 +1,305 @@
+//! Join tables that relations imply, and the sides of relations that own nothing.
+
+use std::borrow::Cow;
+use std::collections::HashMap;
+
+use super::Resolver;
+use super::entity::plain_field;
+use crate::declaration::{Attribute, InverseDeclaration, InverseKind, InverseName, JoinColumn, Model, RelationDeclaration, Spelling};
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::dialect::conventions::{Actor, JoinKey};
+use crate::dialect::naming::Case;
+use crate::dialect::type_table::stored;
+use crate::schema::{
+    Action, EnforcedBy, Entity, Field, ForeignKey, Index, Mapped, NamedBy, Origin, PrimaryKey, References, Relation, RelationKind, Schema,
+    Unique,
+};
+
+/// One side of a join table.
+struct Side<'d> {
+    model: &'d Model,
+    /// Columns of the join table and the columns that they refer to.
+    columns: Vec<(String, super::KeyColumn)>,
+}
+
+impl<'d> Resolver<'d> {
+    /// The relation, and its join table unless that has a class.
+    pub(super) fn many_to_many(
+        &self,
+        model: &'d Model,
+        entity: &Entity,
+        declared: &RelationDeclaration,
+        diagnostics: &mut Vec<Diagnostic>,
+    ) -> (Option<Relation>, Option<Entity>) {
+        let Some((target_at, target)) = self.model(&declared.target) else {
+            let message = format!(
+                "`{}.{}` refers to `{}`, which nobody declares",
+                model.name,
+                declared.name.as_deref().unwrap_or_default(),
+                declared.target
+            );
+            diagnostics.push(
+                Diagnostic::new("undeclared-target", Severity::Error, message)
+                    .at(declared.span, "refers to nothing known")
+                    .with_help("add the file that declares it to the inputs, or name its package with --follow"),
+            );
+            return (None, None);
+        };
+        let to_self = declared.target == model.id;
+        let symmetrical = to_self && declared.symmetrical.unwrap_or(self.conventions.inverse.is_some());
+        let mut relation = Relation {
+            name: declared.name.clone(),
+            kind: RelationKind::ManyToMany,
+            target: declared.target.clone(),
+            columns: Vec::new(),
+            through: declared.through.clone(),
+            inverse: if symmetrical { None } else { self.inverse_name(declared, model, false) },
+            on_delete: None,
+            polymorphic: None,
+            comment: None,
+            implied: Vec::new(),
+            origin: self.origin(declared.span, ""),
+            inverse_origin: None,
+            extras: declared.extras.clone(),
+        };
+        if symmetrical {
+            relation.extras.insert("symmetrical".into(), true.into());
+        }
+        if let Some(required) = declared.carrier.required_on_input.filter(|required| !required) {
+            relation.extras.insert("required_on_input".into(), required.into());
+        }
+        if declared.inverse == InverseName::Silent && relation.inverse.is_some() {
+            relation.implied.push(Cow::Borrowed("inverse"));
+        }
+        if declared.through.is_some() {
+            return (Some(relation), None);
+        }
+        let join = self.join_table(model, entity, declared, (target_at, target));
+        relation.through = Some(join.id.clone());
+        (Some(relation), Some(join))
+    }
+
+    fn join_table(
+        &self,
+        model: &'d Model,
+        entity: &Entity,
+        declared: &RelationDeclaration,
+        (target_at, target): (usize, &'d Model),
+    ) -> Entity {
+        let conventions = self.conventions;
+        let attribute = declared.name.as_deref().unwrap_or_default();
+        let target_table = self.table(target);
+        let table = declared.join_table.name.clone().unwrap_or_else(|| {
+            let names =
+                [("table", entity.table.as_str()), ("attribute", attribute), ("target_table", &target_table), ("module", &model.module)];
+            (conventions.shorten)(&conventions.join_table.apply(&names), conventions.identifier_limit)
+        });
+        let own = self.model(&model.id).map_or(Vec::new(), |(at, _)| self.key(at));
+        let mut sides = [
+            Side { model, columns: self.side_columns(model, &entity.table, own, &declared.join_table.column) },
+            Side {
+                model: target,
+                columns: self.side_columns(target, &target_table, self.key(target_at), &declared.join_table.inverse_column),
+            },
+        ];
+        self.tell_apart(&mut sides);
+        let name = format!("{}{}", model.name, Case::Pascal.apply(attribute));
+        let mut join = Entity {
+            id: format!("{}.{name}", model.module),
+            name,
+            table,
+            namespace: declared.join_table.namespace.clone().or_else(|| model.namespace.clone()),
+            join: true,
+            mapped: Mapped { table: true, code: false },
+            comment: None,
+            label: None,
+            order: Vec::new(),
+            implied: if declared.join_table.name.is_none() { vec![Cow::Borrowed("table")] } else { Vec::new() },
+            origin: Origin::implied("a many-to-many has a join table"),
+            extras: Default::default(),
+            ..entity.clone()
+        };
+        join.foreign_keys.clear();
+        (join.fields, join.uniques, join.indexes, join.checks, join.exclusions, join.relations) = Default::default();
+        (join.inherits, join.soft_delete, join.primary_key) = (None, None, None);
+        let pair: Vec<String> = sides.iter().flat_map(|side| side.columns.iter().map(|(column, _)| column.clone())).collect();
+        self.join_key(&mut join, pair);
+        for side in &sides {
+            self.join_side(&mut join, side);
+        }
+        join
+    }
+
+    fn side_columns(
+        &self,
+        model: &Model,
+        table: &str,
+        key: Vec<super::KeyColumn>,
+        written: &JoinColumn,
+    ) -> Vec<(String, super::KeyColumn)> {
+        let name = |key: &super::KeyColumn| {
+            let names = [("name", model.name.as_str()), ("table", table), ("column", key.column.as_str())];
+            written.name.clone().unwrap_or_else(|| self.conventions.join_column.apply(&names))
+        };
+        key.into_iter().map(|key| (name(&key), key)).collect()
+    }
+
+    /// Two sides whose columns would have one name get the names of a join to itself.
+    fn tell_apart(&self, sides: &mut [Side<'_>; 2]) {
+        let same = sides[0].columns.iter().any(|(column, _)| sides[1].columns.iter().any(|(other, _)| other == column));
+        if !same {
+            return;
+        }
+        let (from, to) = &self.conventions.join_column_to_self;
+        for (side, pattern) in sides.iter_mut().zip([from, to]) {
+            let name = side.model.name.clone();
+            for (column, _) in &mut side.columns {
+                *column = pattern.apply(&[("name", &name), ("ordinary", column)]);
+            }
+        }
+    }
+
+    fn join_key(&self, join: &mut Entity, pair: Vec<String>) {
+        let implied = || Origin::implied("the key of a join table");
+        match self.conventions.join_key {
+            JoinKey::Pair => join.primary_key = Some(PrimaryKey { columns: pair, name: None, origin: implied() }),
+            JoinKey::OwnColumn(name) => {
+                let word = self.conventions.implied_key.as_ref().map_or("", |(_, word)| word);
+                let (ty, row) = self.read_type(&Spelling::word(word));
+                let stored = stored(row, &ty, self.conventions.database, "");
+                let mut field = plain_field(None, name.to_owned(), ty, stored);
+                field.identity = Some(self.conventions.generated_key);
+                field.origin = implied();
+                self.voices(&mut field, false);
+                join.fields.push(field);
+                join.primary_key = Some(PrimaryKey { columns: vec![name.to_owned()], name: None, origin: implied() });
+                join.uniques.push(Unique {
+                    columns: pair,
+                    r#as: self.conventions.unique_pair_as,
+                    name: None,
+                    named_by: NamedBy::Framework,
+                    deferrable: None,
+                    origin: Origin::implied("a pair is joined once"),
+                });
+            }
+        }
+    }
+
+    fn voices(&self, field: &mut Field, required: bool) {
+        field.required_on_input = self.conventions.input_voice.then_some(required);
+        field.optional_in_code = self.conventions.code_voice.then_some(false);
+    }
+
+    fn join_side(&self, join: &mut Entity, side: &Side<'_>) {
+        let implied = || Origin::implied("a join table refers to both sides");
+        let columns: Vec<String> = side.columns.iter().map(|(column, _)| column.clone()).collect();
+        for (column, key) in &side.columns {
+            let ty = super::reference_type(&key.ty);
+            let stored = self.stored(&ty, "");
+            let mut field = plain_field(None, column.clone(), ty, stored);
+            field.origin = implied();
+            self.voices(&mut field, true);
+            if let (true, Some(class)) = (self.conventions.text_pattern_index, super::pattern_class(&field.r#type)) {
+                let mut index = Index::over(&columns, Origin::implied("an indexed text gets a second index for patterns"));
+                index.parts[0].operator_class = Some(Cow::Borrowed(class));
+                join.indexes.push(index);
+            }
+            join.fields.push(field);
+        }
+        if self.conventions.join_indexed {
+            join.indexes.push(Index::over(&columns, Origin::implied("references are indexed")));
+        }
+        join.foreign_keys.push(ForeignKey {
+            columns: columns.clone(),
+            references: References {
+                table: self.table(side.model),
+                namespace: side.model.namespace.clone(),
+                columns: side.columns.iter().map(|(_, key)| key.column.clone()).collect(),
+            },
+            on_delete: self.conventions.join_actions.0,
+            on_update: self.conventions.join_actions.1,
+            deferrable: self.conventions.deferrable,
+            enforced: EnforcedBy::Database,
+            name: None,
+            origin: implied(),
+        });
+        join.relations.push(Relation {
+            name: None,
+            kind: RelationKind::ManyToOne,
+            target: side.model.id.clone(),
+            columns,
+            through: None,
+            inverse: None,
+            on_delete: (self.conventions.delete_actor == Actor::Application).then_some(Action::Cascade),
+            polymorphic: None,
+            comment: None,
+            implied: vec![Cow::Borrowed("relation")],
+            origin: implied(),
+            inverse_origin: None,
+            extras: Default::default(),
+        });
+    }
+
+    /// Gives relations the places of their other sides, and names the sides whose relation is missing.
+    pub(super) fn inverse_sides(&self, schema: &mut Schema, diagnostics: &mut Vec<Diagnostic>) {
+        let index: HashMap<String, usize> = schema.entities.iter().enumerate().map(|(at, entity)| (entity.id.clone(), at)).collect();
+        for at in 0..self.models.len() {
+            for attribute in &self.flat(at).attributes {
+                let Attribute::Inverse(inverse) = attribute else { continue };
+                let model = &self.models[at];
+                let relation = index.get(&inverse.target).and_then(|owner| {
+                    schema.entities[*owner]
+                        .relations
+                        .iter_mut()
+                        .find(|relation| relation.name.as_deref() == Some(&inverse.owner) && relation.target == model.id)
+                });
+                match relation {
+                    Some(relation) => self.found_inverse(relation, inverse, model, diagnostics),
+                    None => diagnostics.push(
+                        Diagnostic::new(
+                            "missing-owner",
+                            Severity::Error,
+                            format!(
+                                "`{}.{}` leads back along `{}.{}`, which is not a relation to `{}`",
+                                model.name, inverse.name, inverse.target, inverse.owner, model.name
+                            ),
+                        )
+                        .at(inverse.span, "no such relation on the other side")
+                        .with_help("declare the owning side, or name the right attribute here"),
+                    ),
+                }
+            }
+        }
+    }
+
+    fn found_inverse(&self, relation: &mut Relation, inverse: &InverseDeclaration, model: &Model, diagnostics: &mut Vec<Diagnostic>) {
+        let expected = match inverse.kind {
+            InverseKind::OneToMany => RelationKind::ManyToOne,
+            InverseKind::OneToOne => RelationKind::OneToOne,
+            InverseKind::ManyToMany => RelationKind::ManyToMany,
+        };
+        if relation.kind != expected {
+            diagnostics.push(
+                Diagnostic::new(
+                    "sides-disagree",
+                    Severity::Error,
+                    format!(
+                        "`{}.{}` expects a {} on the other side, which is a {}",
+                        model.name,
+                        inverse.name,
+                        expected.word(),
+                        relation.kind.word()
+                    ),
+                )
+                .at(inverse.span, "this side")
+                .and_at(relation.origin.span(), "the other side"),
+            );
+        }
+        relation.inverse = Some(inverse.name.clone());
+        relation.inverse_origin = Some(self.origin(inverse.span, ""));
+        if !inverse.extras.is_empty() {
+            let kept = inverse.extras.iter().map(|(name, value)| (name.clone(), value.clone())).collect();
+            relation.extras.insert("inverse".into(), serde_json::Value::Object(kept));
+        }
+    }
+}

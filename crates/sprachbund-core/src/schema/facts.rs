@@ -1,0 +1,322 @@
+//! A schema as single facts, for comparing two schemas: each fact has a [`FactKey`] made of stored names, so that the
+//! same thing has the same key whatever its host name is.
+//!
+//! Origins, spans, `implied`, `source`, the order of columns and names that nobody wrote are no facts.
+
+use std::collections::BTreeMap;
+
+use serde_json::{Value, json};
+
+use super::{Entity, EnumType, Field, ForeignKey, Index, NamedBy, Relation, RelationKind, Schema, Unique};
+
+/// What a fact is about.
+#[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct FactKey {
+    /// Stored name of the table; empty for facts of the whole schema.
+    pub table: String,
+    /// `column berth_id`, `index berth_id`, `relation berth_id`, ...; empty for the table itself.
+    pub element: String,
+    pub aspect: String,
+}
+
+impl FactKey {
+    /// A key.
+    pub fn new(table: &str, element: impl Into<String>, aspect: impl Into<String>) -> Self {
+        FactKey { table: table.to_owned(), element: element.into(), aspect: aspect.into() }
+    }
+
+    /// Whether this key, as a prefix (empty parts stand for all), covers `other`.
+    pub fn covers(&self, other: &FactKey) -> bool {
+        let part = |own: &str, other: &str| own.is_empty() || own == other;
+        self.table == other.table && part(&self.element, &other.element) && part(&self.aspect, &other.aspect)
+    }
+}
+
+impl std::fmt::Display for FactKey {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        let parts = [&self.table, &self.element, &self.aspect].into_iter().filter(|part| !part.is_empty());
+        f.write_str(&parts.map(String::as_str).collect::<Vec<_>>().join(", "))
+    }
+}
+
+/// All facts of a schema.
+pub type Facts = BTreeMap<FactKey, Value>;
+
+/// A fact that two schemas do not share.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Difference {
+    pub key: FactKey,
+    pub left: Option<Value>,
+    pub right: Option<Value>,
+}
+
+/// The facts in which two schemas differ.
+pub fn differences(left: &Schema, right: &Schema) -> Vec<Difference> {
+    let (left, right) = (facts(left), facts(right));
+    let mut found = Vec::new();
+    for (key, value) in &left {
+        let other = right.get(key);
+        if other != Some(value) {
+            found.push(Difference { key: key.clone(), left: Some(value.clone()), right: other.cloned() });
+        }
+    }
+    let only_right = right.iter().filter(|(key, _)| !left.contains_key(key));
+    found.extend(only_right.map(|(key, value)| Difference { key: key.clone(), left: None, right: Some(value.clone()) }));
+    found
+}
+
+/// The facts of a schema.
+pub fn facts(schema: &Schema) -> Facts {
+    let mut facts = Facts::new();
+    for enumeration in &schema.enums {
+        let key = FactKey::new("", format!("enum {}", enumeration.name), "members");
+        facts.insert(key, enumeration_value(enumeration));
+    }
+    for entity in &schema.entities {
+        Collector { schema, entity, facts: &mut facts }.entity();
+    }
+    facts
+}
+
+fn enumeration_value(enumeration: &EnumType) -> Value {
+    let members: Vec<Value> = enumeration.members.iter().map(|member| json!([member.name, member.value, member.label])).collect();
+    json!({ "members": members, "stored_name": enumeration.stored_name, "inline": enumeration.inline })
+}
+
+/// `index berth_id, arrived_at desc where ...`: what tells one index of a table from another.
+pub fn index_element(index: &Index) -> String {
+    let part = |part: &super::IndexPart| {
+        let what = part.column.clone().or_else(|| part.expression.as_ref().map(|expression| expression.text.clone())).unwrap_or_default();
+        let class = part.operator_class.as_ref().map_or(String::new(), |class| format!(" {class}"));
+        format!("{what}{}{class}", if part.descending { " desc" } else { "" })
+    };
+    let parts: Vec<String> = index.parts.iter().map(part).collect();
+    let unique = if index.unique { "unique index" } else { "index" };
+    let condition = index.condition.as_ref().map_or(String::new(), |condition| format!(" where {}", condition.text));
+    format!("{unique} {}{condition}", parts.join(", "))
+}
+
+/// `unique vessel_id, owner_id`.
+pub fn unique_element(unique: &Unique) -> String {
+    format!("unique {}", unique.columns.join(", "))
+}
+
+/// `foreign key berth_id`.
+pub fn foreign_key_element(key: &ForeignKey) -> String {
+    format!("foreign key {}", key.columns.join(", "))
+}
+
+/// `relation berth_id`, or `relation through harbour.VesselOwners` for a many-to-many.
+pub fn relation_element(schema: &Schema, relation: &Relation) -> String {
+    match (&relation.through, relation.kind) {
+        (Some(through), RelationKind::ManyToMany) => {
+            let table = schema.entity(through).map_or(through.as_str(), |entity| &entity.table);
+            format!("relation through {table}")
+        }
+        _ => format!("relation {}", relation.columns.join(", ")),
+    }
+}
+
+struct Collector<'s> {
+    schema: &'s Schema,
+    entity: &'s Entity,
+    facts: &'s mut Facts,
+}
+
+impl Collector<'_> {
+    fn put(&mut self, element: &str, aspect: &str, value: Value) {
+        let empty = value.is_null() || value == json!([]) || value == json!({}) || value == json!(false);
+        if !empty {
+            // A second class over one table has facts of its own under its name.
+            let table = match &self.entity.inherits {
+                Some(super::Inherits { how: super::Inheritance::SameTable, .. }) => {
+                    format!("{} as {}", self.entity.table, self.entity.name)
+                }
+                _ => self.entity.table.clone(),
+            };
+            self.facts.insert(FactKey { table, element: element.to_owned(), aspect: aspect.to_owned() }, value);
+        }
+    }
+
+    fn entity(&mut self) {
+        let entity = self.entity;
+        let Entity {
+            id: _,
+            name,
+            module,
+            table: _,
+            namespace,
+            kind,
+            join: _,
+            mapped,
+            external,
+            comment,
+            label,
+            order,
+            inherits,
+            owned_by,
+            soft_delete,
+            fields,
+            primary_key,
+            uniques,
+            indexes,
+            foreign_keys,
+            checks,
+            exclusions,
+            relations,
+            implied: _,
+            origin: _,
+            extras,
+        } = entity;
+        self.put("", "exists", json!(true));
+        self.put("", "module", json!(module));
+        self.put("", "has a class", json!(mapped.code));
+        if mapped.code {
+            self.put("", "class", json!(name));
+        }
+        self.put("", "created", json!(mapped.table));
+        self.put("", "kind", json!(kind));
+        self.put("", "external", json!(external));
+        self.put("", "namespace", json!(namespace));
+        self.put("", "comment", json!(comment));
+        self.put("", "label", json!(label));
+        self.put("", "order", json!(order));
+        self.put("", "inherits", json!(inherits));
+        self.put("", "owned_by", json!(owned_by));
+        self.put("", "soft_delete", json!(soft_delete));
+        for (name, value) in extras {
+            self.put("", &format!("extra {name}"), json!([value]));
+        }
+        if let Some(key) = primary_key {
+            self.put("key", "columns", json!(key.columns));
+            self.put("key", "name", json!(key.name));
+        }
+        for field in fields {
+            self.field(field);
+        }
+        for unique in uniques {
+            let element = unique_element(unique);
+            self.put(&element, "as", json!(unique.r#as));
+            self.put(&element, "name", author_name(unique.named_by, &unique.name));
+            self.put(&element, "deferrable", json!(unique.deferrable));
+        }
+        for index in indexes {
+            self.index(index);
+        }
+        for key in foreign_keys {
+            self.foreign_key(key);
+        }
+        for (word, list) in [("check", checks), ("exclusion", exclusions)] {
+            for check in list {
+                let element = format!("{word} {}", check.expression.text);
+                self.put(&element, "exists", json!(true));
+                self.put(&element, "name", json!(check.name));
+            }
+        }
+        for relation in relations {
+            self.relation(relation);
+        }
+    }
+
+    fn field(&mut self, field: &Field) {
+        let Field {
+            name,
+            column,
+            r#type,
+            stored: _,
+            nullable,
+            optional_in_code,
+            required_on_input,
+            defaults,
+            on_update,
+            identity,
+            generated,
+            choices,
+            format,
+            collation,
+            comment,
+            purpose,
+            rules,
+            implied: _,
+            origin: _,
+            extras,
+        } = field;
+        let element = format!("column {column}");
+        let mut put = |aspect: &str, value: Value| self.put(&element, aspect, value);
+        put("attribute", json!(name));
+        put("type", json!(r#type));
+        put("nullable", json!(if *nullable { "null" } else { "not null" }));
+        put("optional_in_code", optional_in_code.map_or(Value::Null, |optional| json!(if optional { "optional" } else { "required" })));
+        put("required_on_input", required_on_input.map_or(Value::Null, |required| json!(if required { "required" } else { "optional" })));
+        put("default in the database", json!(defaults.database));
+        put("default in the application", json!(defaults.application));
+        put("update in the database", json!(on_update.database));
+        put("update in the application", json!(on_update.application));
+        put("identity", json!(identity));
+        put("generated", json!(generated));
+        put("choices", json!(choices));
+        put("format", json!(format));
+        put("collation", json!(collation));
+        put("comment", json!(comment));
+        put("purpose", json!(purpose));
+        put("rules", json!(rules));
+        for (name, value) in extras {
+            put(&format!("extra {name}"), json!([value]));
+        }
+    }
+
+    fn index(&mut self, index: &Index) {
+        let element = index_element(index);
+        self.put(&element, "exists", json!(true));
+        self.put(&element, "name", author_name(index.named_by, &index.name));
+        self.put(&element, "method", json!(index.method));
+        self.put(&element, "include", json!(index.include));
+        self.put(&element, "only_on", json!(index.only_on));
+    }
+
+    fn foreign_key(&mut self, key: &ForeignKey) {
+        let element = foreign_key_element(key);
+        let ForeignKey { columns: _, references, on_delete, on_update, deferrable, enforced, name, origin: _ } = key;
+        self.put(&element, "references", json!([references.namespace, references.table, references.columns]));
+        self.put(&element, "on_delete", json!(on_delete));
+        self.put(&element, "on_update", json!(on_update));
+        self.put(&element, "deferrable", json!(deferrable));
+        self.put(&element, "enforced", json!(enforced));
+        self.put(&element, "name", json!(name));
+    }
+
+    fn relation(&mut self, relation: &Relation) {
+        let element = relation_element(self.schema, relation);
+        let Relation {
+            name,
+            kind,
+            target,
+            columns: _,
+            through: _,
+            inverse,
+            on_delete,
+            polymorphic,
+            comment,
+            implied: _,
+            origin: _,
+            inverse_origin: _,
+            extras,
+        } = relation;
+        let target = self.schema.entity(target).map_or(target.as_str(), |entity| &entity.table);
+        let mut put = |aspect: &str, value: Value| self.put(&element, aspect, value);
+        put("attribute", json!(name));
+        put("kind", json!(kind));
+        put("target", json!(target));
+        put("inverse", json!(inverse));
+        put("on_delete", json!(on_delete));
+        put("polymorphic", json!(polymorphic));
+        put("comment", json!(comment));
+        for (name, value) in extras {
+            put(&format!("extra {name}"), json!([value]));
+        }
+    }
+}
+
+fn author_name(named_by: NamedBy, name: &Option<String>) -> Value {
+    if named_by == NamedBy::Author { json!(name) } else { Value::Null }
+}

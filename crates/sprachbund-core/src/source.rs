@@ -1,0 +1,81 @@
+//! Source files as text, places in them, and the provider through which the core asks for files.
+
+use std::sync::Arc;
+
+/// Index of a file in [`Sources`].
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub struct FileId(pub u32);
+
+/// A half-open range of bytes in one file.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub struct Span {
+    pub file: FileId,
+    pub start: u32,
+    pub end: u32,
+}
+
+/// One source file. `path` is what the user sees; its folders also give modules their names.
+#[derive(Clone, Debug)]
+pub struct SourceFile {
+    pub path: Arc<str>,
+    pub text: Arc<str>,
+    /// Byte offset of the start of each line.
+    line_starts: Vec<u32>,
+}
+
+impl SourceFile {
+    /// A file with its line table.
+    pub fn new(path: impl Into<Arc<str>>, text: impl Into<Arc<str>>) -> Self {
+        let text = text.into();
+        let breaks = memchr::memchr_iter(b'\n', text.as_bytes()).map(|at| at as u32 + 1);
+        let line_starts = std::iter::once(0).chain(breaks).collect();
+        SourceFile { path: path.into(), text, line_starts }
+    }
+
+    /// Line and column, both from 1, the column in characters.
+    pub fn position(&self, offset: u32) -> (u32, u32) {
+        let line = self.line_starts.partition_point(|start| *start <= offset) - 1;
+        let start = self.line_starts[line] as usize;
+        let column = self.text.get(start..offset as usize).map_or(0, |before| before.chars().count());
+        (line as u32 + 1, column as u32 + 1)
+    }
+}
+
+/// All files of one run.
+#[derive(Clone, Debug, Default)]
+pub struct Sources {
+    pub files: Vec<SourceFile>,
+}
+
+impl Sources {
+    /// The file of a span.
+    pub fn file(&self, id: FileId) -> &SourceFile {
+        &self.files[id.0 as usize]
+    }
+
+    /// The text of a span.
+    pub fn text(&self, span: Span) -> &str {
+        self.file(span.file).text.get(span.start as usize..span.end as usize).unwrap_or_default()
+    }
+}
+
+/// How the core asks for files that an input imports; it never opens one itself.
+pub trait FileProvider: Sync {
+    /// The text of the file at `path` (with `/` between folders), if there is a readable one.
+    fn read(&self, path: &str) -> Option<String>;
+    /// Folders, beside the input's own, in which imported packages are looked for.
+    fn roots(&self) -> &[String];
+}
+
+/// A provider that has nothing: imports stay unknown.
+pub struct NoFiles;
+
+impl FileProvider for NoFiles {
+    fn read(&self, _: &str) -> Option<String> {
+        None
+    }
+
+    fn roots(&self) -> &[String] {
+        &[]
+    }
+}

@@ -1,0 +1,62 @@
+//! The account of losses for people, and the size of a schema in words.
+
+use sprachbund_core::fit::{Fitted, Grade};
+use sprachbund_core::schema::Schema;
+
+use crate::report::human::{FAINT, STRONG};
+
+/// Elements shown of a loss unless all are wanted.
+const FEW: usize = 3;
+
+/// `14 entities with 92 columns`.
+pub(crate) fn size(schema: &Schema) -> String {
+    let own: Vec<_> = schema.entities.iter().filter(|entity| !entity.external).collect();
+    let columns: usize = own.iter().map(|entity| entity.fields.len()).sum();
+    let word = if own.len() == 1 { "entity" } else { "entities" };
+    format!("{} {word} with {columns} columns", own.len())
+}
+
+/// Every loss by grade, worst first: what, why, what was done instead, where.
+pub(crate) fn render(fitted: &Fitted, framework: &str, detail: bool) -> String {
+    if fitted.losses.is_empty() {
+        return format!("nothing is lost: {framework} says all of it\n");
+    }
+    let mut out = String::new();
+    for (grade, word) in Grade::ALL {
+        let losses: Vec<_> = fitted.losses.iter().filter(|loss| loss.grade == grade).collect();
+        if losses.is_empty() {
+            continue;
+        }
+        let elements: usize = losses.iter().map(|loss| loss.elements.len()).sum();
+        out.push_str(&format!("{STRONG}{word}{STRONG:#} ({elements}): {}\n", meaning(grade)));
+        for loss in losses {
+            out.push_str(&format!("  {}\n    instead: {}\n", loss.reason, loss.instead));
+            let shown = if detail { loss.elements.len() } else { FEW.min(loss.elements.len()) };
+            let more = loss.elements.len() - shown;
+            let tail = if more > 0 { format!(" and {more} more") } else { String::new() };
+            out.push_str(&format!("    {FAINT}{}{tail}{FAINT:#}\n", loss.elements[..shown].join(", ")));
+        }
+    }
+    let names = fitted.renames.len();
+    if names > 0 {
+        out.push_str(&format!("{names} names are respelled for the language; stored names stay as they are\n"));
+        if detail {
+            let name = |name: &Option<String>| name.clone().unwrap_or_else(|| "(none)".into());
+            out.extend(
+                fitted.renames.iter().map(|rename| format!("    {}: {} is {}\n", rename.element, name(&rename.from), name(&rename.to))),
+            );
+        }
+    }
+    out
+}
+
+fn meaning(grade: Grade) -> &'static str {
+    match grade {
+        Grade::Dropped => "no longer said anywhere",
+        Grade::Weakened => "less is promised than before",
+        Grade::Moved => "kept by the SQL script, not by the declarations",
+        Grade::Added => "the target says more by itself",
+        Grade::Strengthened => "more is promised than before",
+        Grade::Respelled => "the same, by another construct",
+    }
+}

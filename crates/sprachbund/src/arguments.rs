@@ -1,0 +1,149 @@
+//! The command line as typed.
+
+use std::path::PathBuf;
+
+use clap::{Args, Parser, Subcommand, ValueEnum};
+
+/// Reads model declarations of one framework, lints them, and writes them for another, with an account of every
+/// difference.
+#[derive(Parser)]
+#[command(name = "sprachbund", version, max_term_width = 100)]
+pub(crate) struct Arguments {
+    #[command(subcommand)]
+    pub(crate) verb: Verb,
+}
+
+#[derive(Subcommand)]
+pub(crate) enum Verb {
+    /// Read declarations and write the neutral schema as JSON
+    Parse(ParseOptions),
+    /// Show every table column by column: what was declared and what a convention filled in
+    Show(ShowOptions),
+    /// Find what does not fit together
+    Lint(LintOptions),
+    /// Write the declarations of another framework, and say what differs
+    Emit(EmitOptions),
+    /// Explain a rule, or what silence means in a dialect
+    Explain(ExplainOptions),
+    /// List the dialects
+    Dialects(DialectsOptions),
+    /// Unpack the demo project and take the whole tour on it
+    Demo(DemoOptions),
+}
+
+/// What is read, and how.
+#[derive(Args, Clone, Default)]
+pub(crate) struct InputOptions {
+    /// Files and folders with declarations, a schema file, or `-` for standard input
+    #[arg(required = true)]
+    pub(crate) inputs: Vec<String>,
+    /// Dialect of the inputs, when it is not to be recognised
+    #[arg(long, value_name = "DIALECT")]
+    pub(crate) from: Option<String>,
+    /// Server that types are meant for: postgresql, mysql, mariadb or sqlite
+    #[arg(long, value_name = "SERVER")]
+    pub(crate) database: Option<String>,
+    /// Naming strategy of the inputs, for dialects that have several
+    #[arg(long, value_name = "NAME")]
+    pub(crate) naming: Option<String>,
+    /// Folder of installed packages whose classes the inputs extend (may be given several times)
+    #[arg(long, value_name = "FOLDER")]
+    pub(crate) follow: Vec<PathBuf>,
+    /// Configuration file [default: sprachbund.toml here or in a folder above]
+    #[arg(long, value_name = "FILE")]
+    pub(crate) config: Option<PathBuf>,
+    /// Largest file that is read, in bytes
+    #[arg(long, value_name = "BYTES")]
+    pub(crate) largest_file: Option<u64>,
+}
+
+#[derive(Args)]
+pub(crate) struct ParseOptions {
+    #[command(flatten)]
+    pub(crate) input: InputOptions,
+    /// Write the schema to this file instead of standard output
+    #[arg(long, value_name = "FILE")]
+    pub(crate) out: Option<PathBuf>,
+}
+
+#[derive(Args)]
+pub(crate) struct ShowOptions {
+    #[command(flatten)]
+    pub(crate) input: InputOptions,
+    /// Only this entity, by class or table (may be given several times)
+    #[arg(long, value_name = "NAME")]
+    pub(crate) entity: Vec<String>,
+    #[arg(long, value_enum, default_value_t = Format::Human)]
+    pub(crate) format: Format,
+}
+
+#[derive(Args)]
+pub(crate) struct LintOptions {
+    #[command(flatten)]
+    pub(crate) input: InputOptions,
+    /// Severity from which the exit status is 1: note, warning or error
+    #[arg(long, value_name = "SEVERITY")]
+    pub(crate) threshold: Option<String>,
+    #[arg(long, value_enum, default_value_t = LintFormat::Human)]
+    pub(crate) format: LintFormat,
+}
+
+#[derive(Args)]
+pub(crate) struct EmitOptions {
+    #[command(flatten)]
+    pub(crate) input: InputOptions,
+    /// Dialect to write, or `sql`
+    #[arg(long, value_name = "DIALECT")]
+    pub(crate) to: String,
+    /// Folder to write into
+    #[arg(long, value_name = "FOLDER")]
+    pub(crate) out: Option<PathBuf>,
+    /// Naming strategy of what is written, for dialects that have several
+    #[arg(long, value_name = "NAME")]
+    pub(crate) naming_out: Option<String>,
+    /// Only say which files are new, would change, or are as they would be
+    #[arg(long)]
+    pub(crate) preview: bool,
+    /// Overwrite files that were changed by hand since they were emitted
+    #[arg(long)]
+    pub(crate) overwrite: bool,
+    /// Exit with status 1 when anything was dropped or weakened
+    #[arg(long)]
+    pub(crate) strict: bool,
+    /// List every element of every loss and every respelled name
+    #[arg(long)]
+    pub(crate) detail: bool,
+    #[arg(long, value_enum, default_value_t = Format::Human)]
+    pub(crate) format: Format,
+}
+
+#[derive(Args)]
+pub(crate) struct ExplainOptions {
+    /// A rule or a dialect; without one, all of them are listed
+    pub(crate) topic: Option<String>,
+}
+
+#[derive(Args)]
+pub(crate) struct DialectsOptions {
+    #[arg(long, value_enum, default_value_t = Format::Human)]
+    pub(crate) format: Format,
+}
+
+#[derive(Args)]
+pub(crate) struct DemoOptions {
+    /// Folder to unpack into [default: harbour-register, or the next free name]
+    pub(crate) folder: Option<PathBuf>,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub(crate) enum Format {
+    Human,
+    Json,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub(crate) enum LintFormat {
+    Human,
+    Json,
+    Sarif,
+}

@@ -1,0 +1,214 @@
+//! `emit`: declarations of another framework, and the account of what differs.
+
+use std::collections::BTreeMap;
+use std::io::Write;
+use std::path::{Component, Path, PathBuf};
+
+use md5::{Digest, Md5};
+use serde_json::json;
+use similar::TextDiff;
+use sprachbund_core::dialect::{Dialect, PrintedFile, Settings};
+use sprachbund_core::elide::elide;
+use sprachbund_core::fit::{Fitted, Grade, fit};
+use sprachbund_core::history::sql;
+
+use crate::arguments::{EmitOptions, Format};
+use crate::configuration::Configuration;
+use crate::inputs::{self, Loaded};
+use crate::report::human::STRONG;
+use crate::{Failure, Outcome, account};
+
+/// Remembers, beside the emitted files, what they held when they were emitted.
+const LEDGER: &str = ".sprachbund-emitted.json";
+
+/// The script for what declarations cannot say.
+const SCRIPT: &str = "after_tables.sql";
+
+pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
+    let configuration = Configuration::load(&options.input)?;
+    let loaded = inputs::load(&options.input, &configuration)?;
+    let reading = super::report_reading(&loaded);
+    super::something(&loaded)?;
+    anstream::eprintln!("read {} ({})", account::size(&loaded.schema), loaded.dialect.framework);
+    if options.to == "sql" {
+        let text = sql::script(&loaded.schema, loaded.settings.database());
+        deliver(options, vec![PrintedFile { path: "schema.sql".into(), text }])?;
+        return Ok(reading);
+    }
+    let target = inputs::dialect(&options.to)?;
+    inputs::check_naming(options.naming_out.as_deref())?;
+    let (fitted, files) = translate(&loaded, target, options.naming_out.clone());
+    let written = deliver(options, files)?;
+    match options.format {
+        Format::Human => super::print(&account::render(&fitted, target.framework, options.detail))?,
+        Format::Json => {
+            let value = json!({ "files": written, "losses": fitted.losses, "names": fitted.renames });
+            super::print(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
+        }
+    }
+    let lossy = fitted.losses.iter().any(|loss| matches!(loss.grade, Grade::Dropped | Grade::Weakened));
+    Ok(if options.strict && lossy { Outcome::Findings } else { reading })
+}
+
+/// Fits, elides and prints.
+fn translate(loaded: &Loaded, target: &Dialect, naming: Option<String>) -> (Fitted, Vec<PrintedFile>) {
+    let home = loaded.dialect.id == target.id;
+    let mut settings = Settings { database: Some(loaded.settings.database()), naming, ..Settings::default() };
+    if home {
+        settings = Settings { naming: settings.naming.or_else(|| loaded.settings.naming.clone()), ..loaded.settings.clone() };
+    }
+    (target.target_settings)(&loaded.schema, &mut settings);
+    let fitted = fit(&loaded.schema, target, &settings);
+    let conventions = (target.conventions)(&settings);
+    let mut files = (target.print)(&elide(&fitted.schema, &conventions), &conventions);
+    if !fitted.script.is_empty() {
+        let head = format!("-- What {} cannot declare. Run it after the framework has made its tables.\n\n", target.framework);
+        files.push(PrintedFile { path: SCRIPT.into(), text: head + &fitted.script.join("\n") + "\n" });
+    }
+    (fitted, files)
+}
+
+/// Writes, previews, or (without a folder) prints the files; returns their paths.
+fn deliver(options: &EmitOptions, files: Vec<PrintedFile>) -> Result<Vec<String>, Failure> {
+    let paths = files.iter().map(|file| file.path.clone()).collect();
+    let Some(folder) = &options.out else {
+        if options.format == Format::Human {
+            for file in files.iter().filter(|file| !file.text.is_empty()) {
+                super::print(&format!("{STRONG}{}{STRONG:#}\n\n{}\n", file.path, file.text))?;
+            }
+        }
+        return Ok(paths);
+    };
+    let ledger = Ledger::load(folder);
+    let plan: Vec<Planned> = files.into_iter().map(|file| plan(folder, file, &ledger)).collect::<Result<_, _>>()?;
+    if options.preview {
+        preview(&plan)?;
+        return Ok(paths);
+    }
+    let changed: Vec<String> =
+        plan.iter().filter(|planned| planned.state == State::ChangedByHand).map(|planned| planned.path.display().to_string()).collect();
+    if !changed.is_empty() && !options.overwrite {
+        return Err(Failure(format!(
+            "changed by hand since they were emitted, or never emitted from here: {}; nothing was written. Emit into another folder, look with --preview, or use --overwrite",
+            changed.join(", ")
+        )));
+    }
+    write_all(folder, &plan, ledger)?;
+    let count = |state: State| plan.iter().filter(|planned| planned.state == state).count();
+    let (new, same) = (count(State::New), count(State::Unchanged));
+    anstream::eprintln!("{} files in {}: {new} new, {} changed, {same} unchanged", plan.len(), folder.display(), plan.len() - new - same);
+    Ok(paths)
+}
+
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum State {
+    New,
+    Unchanged,
+    Changes,
+    ChangedByHand,
+}
+
+struct Planned {
+    path: PathBuf,
+    relative: String,
+    before: String,
+    text: String,
+    state: State,
+}
+
+/// What would become of one file. Its path must stay inside the folder.
+fn plan(folder: &Path, file: PrintedFile, ledger: &Ledger) -> Result<Planned, Failure> {
+    let relative = Path::new(&file.path);
+    if relative.components().any(|part| !matches!(part, Component::Normal(_))) {
+        return Err(Failure(format!("a name in the schema makes the path `{}`, which would leave the output folder", file.path)));
+    }
+    let path = folder.join(relative);
+    let (before, state) = match std::fs::read_to_string(&path) {
+        Err(error) if error.kind() == std::io::ErrorKind::NotFound => (String::new(), State::New),
+        Err(error) => return Err(Failure(format!("{}: {error}", path.display()))),
+        Ok(before) if before == file.text => (before, State::Unchanged),
+        Ok(before) if ledger.emitted.get(&file.path) == Some(&digest(&before)) => (before, State::Changes),
+        Ok(before) => (before, State::ChangedByHand),
+    };
+    Ok(Planned { path, relative: file.path, before, text: file.text, state })
+}
+
+fn preview(plan: &[Planned]) -> Result<(), Failure> {
+    for planned in plan {
+        let word = match planned.state {
+            State::New => "new",
+            State::Unchanged => "unchanged",
+            State::Changes => "would change",
+            State::ChangedByHand => "changed by hand, would be overwritten",
+        };
+        super::print(&format!("{STRONG}{}{STRONG:#}: {word}\n", planned.path.display()))?;
+        if matches!(planned.state, State::Changes | State::ChangedByHand) {
+            let diff = TextDiff::from_lines(&planned.before, &planned.text);
+            super::print(&diff.unified_diff().context_radius(2).header("as it is", "as it would be").to_string())?;
+        }
+    }
+    Ok(())
+}
+
+/// Writes everything beside its place first, then moves it there, so that a full disk leaves the folder as it was.
+fn write_all(folder: &Path, plan: &[Planned], mut ledger: Ledger) -> Result<(), Failure> {
+    let mut waiting = Vec::new();
+    for planned in plan {
+        ledger.emitted.insert(planned.relative.clone(), digest(&planned.text));
+        if planned.state != State::Unchanged {
+            waiting.push((beside(&planned.path, &planned.text)?, planned.path.clone()));
+        }
+    }
+    let path = folder.join(LEDGER);
+    let text = serde_json::to_string_pretty(&ledger.emitted)? + "\n";
+    waiting.push((beside(&path, &text)?, path));
+    for (file, path) in waiting {
+        file.persist(&path).map_err(|error| Failure(format!("{}: {}", path.display(), error.error)))?;
+    }
+    Ok(())
+}
+
+fn beside(path: &Path, text: &str) -> Result<tempfile::NamedTempFile, Failure> {
+    let fault = |error: std::io::Error| Failure(format!("{}: {error}; nothing was written", path.display()));
+    let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+    std::fs::create_dir_all(folder).map_err(fault)?;
+    let mut file = tempfile::Builder::new().prefix(".sprachbund-").tempfile_in(folder).map_err(fault)?;
+    file.write_all(text.as_bytes()).map_err(fault)?;
+    file.flush().map_err(fault)?;
+    readable(file.path()).map_err(fault)?;
+    Ok(file)
+}
+
+/// Temporary files are private; an emitted one has the usual rights.
+#[cfg(unix)]
+fn readable(path: &Path) -> std::io::Result<()> {
+    use std::os::unix::fs::PermissionsExt;
+    std::fs::set_permissions(path, std::fs::Permissions::from_mode(0o644))
+}
+
+#[cfg(not(unix))]
+fn readable(_: &Path) -> std::io::Result<()> {
+    Ok(())
+}
+
+/// Writes one file so that it is there whole or not at all.
+pub(crate) fn write_atomically(path: &Path, text: &str) -> Result<(), Failure> {
+    beside(path, text)?.persist(path).map_err(|error| Failure(format!("{}: {}", path.display(), error.error)))?;
+    Ok(())
+}
+
+#[derive(Default)]
+struct Ledger {
+    emitted: BTreeMap<String, String>,
+}
+
+impl Ledger {
+    fn load(folder: &Path) -> Self {
+        let text = std::fs::read_to_string(folder.join(LEDGER)).unwrap_or_default();
+        Ledger { emitted: serde_json::from_str(&text).unwrap_or_default() }
+    }
+}
+
+fn digest(text: &str) -> String {
+    Md5::digest(text.as_bytes()).iter().map(|byte| format!("{byte:02x}")).collect()
+}

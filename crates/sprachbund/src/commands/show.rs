@@ -1,0 +1,206 @@
+//! `show`: every table, column by column.
+
+use comfy_table::{ContentArrangement, Table, presets};
+use sprachbund_core::dialect::nearest;
+use sprachbund_core::schema::{Action, Default_, EnforcedBy, Entity, Field, Function, Origin, Schema};
+
+use crate::arguments::{Format, ShowOptions};
+use crate::configuration::Configuration;
+use crate::report::human::{FAINT, STRONG};
+use crate::{Failure, Outcome, account, inputs};
+
+pub(crate) fn run(options: &ShowOptions) -> Result<Outcome, Failure> {
+    let configuration = Configuration::load(&options.input)?;
+    let loaded = inputs::load(&options.input, &configuration)?;
+    let outcome = super::report_reading(&loaded);
+    super::something(&loaded)?;
+    let schema = &loaded.schema;
+    let chosen = choose(schema, &options.entity)?;
+    match options.format {
+        Format::Json => {
+            let mut only = schema.clone();
+            only.entities = chosen.into_iter().cloned().collect();
+            super::print(&sprachbund_core::schema::json::write(&only))?;
+        }
+        Format::Human => {
+            if options.entity.is_empty() {
+                super::print(&summary(schema))?;
+            }
+            for entity in chosen {
+                super::print(&one(schema, entity))?;
+            }
+            super::print(&format!("{FAINT}~ was not written: a convention of {} filled it in{FAINT:#}\n", loaded.dialect.framework))?;
+        }
+    }
+    Ok(outcome)
+}
+
+/// The entities named, by class, id or table.
+fn choose<'s>(schema: &'s Schema, names: &[String]) -> Result<Vec<&'s Entity>, Failure> {
+    if names.is_empty() {
+        return Ok(schema.entities.iter().filter(|entity| !entity.external).collect());
+    }
+    let mut chosen = Vec::new();
+    for name in names {
+        let found: Vec<&Entity> =
+            schema.entities.iter().filter(|entity| [&entity.name, &entity.id, &entity.table].contains(&name)).collect();
+        if found.is_empty() {
+            let hint = nearest(name, schema.entities.iter().map(|entity| entity.name.as_str()))
+                .map_or(String::new(), |name| format!("; did you mean `{name}`?"));
+            return Err(Failure(format!("no entity or table is called `{name}`{hint}")));
+        }
+        chosen.extend(found);
+    }
+    Ok(chosen)
+}
+
+fn table(header: &[&str]) -> Table {
+    let mut table = Table::new();
+    table
+        .load_style(presets::NOTHING)
+        .set_content_arrangement(ContentArrangement::Dynamic)
+        .set_width(super::width().min(usize::from(u16::MAX)) as u16);
+    table.set_header(header.iter().copied());
+    table
+}
+
+/// The table's text, each line stripped of the space behind it.
+fn lines(table: &Table) -> String {
+    table.lines().map(|line| format!("{}\n", line.trim_end())).collect()
+}
+
+fn summary(schema: &Schema) -> String {
+    let mut overview = table(&["entity", "table", "columns", "refers to"]);
+    for entity in schema.entities.iter().filter(|entity| !entity.external) {
+        let mut targets: Vec<&str> = entity.relations.iter().map(|relation| short(&relation.target)).collect();
+        targets.dedup();
+        let name = if entity.mapped.code { entity.name.clone() } else { format!("({})", entity.name) };
+        overview.add_row([name, entity.table.clone(), entity.fields.len().to_string(), targets.join(", ")]);
+    }
+    let source = &schema.source;
+    format!(
+        "{STRONG}{}{STRONG:#}, read as {} {} for {}\n\n{}\n",
+        account::size(schema),
+        source.dialect,
+        source.version,
+        source.database.id(),
+        lines(&overview)
+    )
+}
+
+fn short(id: &str) -> &str {
+    id.rsplit('.').next().unwrap_or(id)
+}
+
+fn one(schema: &Schema, entity: &Entity) -> String {
+    let place = match &entity.origin {
+        Origin::Declared { file, line, .. } => format!("{file}:{line}"),
+        Origin::Implied { implied } => format!("implied: {implied}"),
+    };
+    let implied = if entity.implied.iter().any(|part| part == "table") { "~" } else { "" };
+    let mut columns = table(&["column", "type", "null", "default", "key, index, reference"]);
+    for field in &entity.fields {
+        let whole = !field.origin.is_declared();
+        let mark = |part: &str| if whole || field.implied.iter().any(|implied| implied == part) { "~" } else { "" };
+        let null = if field.nullable { "yes" } else { "no" };
+        let ty = format!("{}{}", if whole { "~" } else { "" }, field.r#type);
+        columns.add_row([
+            format!("{}{}", mark("column"), field.column),
+            ty,
+            format!("{}{null}", mark("nullable")),
+            default(field),
+            keys(schema, entity, field),
+        ]);
+    }
+    let mut out =
+        format!("{STRONG}{}{STRONG:#}  table {implied}{}  {FAINT}{place}{FAINT:#}\n{}", entity.name, entity.table, lines(&columns));
+    for line in below(entity) {
+        out.push_str(&format!("  {line}\n"));
+    }
+    out.push('\n');
+    out
+}
+
+/// What fills a column in, and who does.
+fn default(field: &Field) -> String {
+    let mut parts = Vec::new();
+    if field.identity.is_some() {
+        parts.push("numbered by the database".to_owned());
+    }
+    if let Some(generated) = &field.generated {
+        parts.push(format!("computed: {}", generated.expression.text));
+    }
+    parts.extend(field.defaults.database.as_deref().map(|value| format!("{} (database)", value_of(value))));
+    parts.extend(field.defaults.application.as_deref().map(|value| format!("{} (application)", value_of(value))));
+    parts.extend(field.on_update.application.as_ref().map(|_| "renewed at each update (application)".to_owned()));
+    parts.join("; ")
+}
+
+fn value_of(value: &Default_) -> String {
+    match value {
+        Default_::Literal(value) => value.to_string(),
+        Default_::Function(Function::Now | Function::StatementNow) => "now".into(),
+        Default_::Function(Function::Today) => "today".into(),
+        Default_::Function(Function::RandomUuid) => "random uuid".into(),
+        Default_::Expression(expression) => expression.text.clone(),
+    }
+}
+
+fn keys(schema: &Schema, entity: &Entity, field: &Field) -> String {
+    let own = std::slice::from_ref(&field.column);
+    let mut parts = Vec::new();
+    if entity.key_columns().contains(&field.column) {
+        parts.push(if entity.key_columns().len() > 1 { "part of the key" } else { "key" }.to_owned());
+    }
+    if entity.uniques.iter().any(|unique| unique.columns == own) {
+        parts.push("unique".into());
+    }
+    if let Some(index) = entity.indexes.iter().find(|index| index.plain_columns() == own && index.parts[0].operator_class.is_none()) {
+        parts.push(if index.origin.is_declared() { "index" } else { "~index" }.into());
+    }
+    for key in entity.foreign_keys.iter().filter(|key| key.columns.contains(&field.column)) {
+        let relation = entity.relation_over(&key.columns);
+        let at = key.columns.iter().position(|column| *column == field.column).unwrap_or_default();
+        let mut text = format!("-> {}.{}", key.references.table, key.references.columns.get(at).map_or("?", String::as_str));
+        match (key.on_delete, relation.and_then(|relation| relation.on_delete)) {
+            (Action::NoAction, Some(action)) => text.push_str(&format!(", on delete {} (application)", action.word())),
+            (Action::NoAction, None) => {}
+            (action, _) => text.push_str(&format!(", on delete {} (database)", action.word())),
+        }
+        if key.enforced == EnforcedBy::Application {
+            text.push_str(", not enforced");
+        }
+        parts.push(text);
+    }
+    let values = field.choices.as_deref().and_then(|name| schema.enumeration(name));
+    parts.extend(values.map(|enumeration| format!("one of {}", enumeration.members.len())));
+    parts.join("; ")
+}
+
+/// Constraints and indexes over several columns, and many-to-many relations.
+fn below(entity: &Entity) -> Vec<String> {
+    let mut found = Vec::new();
+    let named = |name: &Option<String>| name.as_ref().map_or(String::new(), |name| format!(" ({name})"));
+    found.extend(
+        entity
+            .uniques
+            .iter()
+            .filter(|unique| unique.columns.len() > 1)
+            .map(|unique| format!("unique: {}{}", unique.columns.join(", "), named(&unique.name))),
+    );
+    let special = |index: &&sprachbund_core::schema::Index| index.plain_columns().len() != 1 || index.condition.is_some() || index.unique;
+    for index in entity.indexes.iter().filter(special) {
+        found.push(format!("{}{}", sprachbund_core::schema::facts::index_element(index), named(&index.name)));
+    }
+    found.extend(entity.checks.iter().map(|check| format!("check: {}{}", check.expression.text, named(&check.name))));
+    let many = entity.relations.iter().filter(|relation| relation.through.is_some());
+    found.extend(many.map(|relation| {
+        format!(
+            "{}: many-to-many to {} by {}",
+            relation.name.as_deref().unwrap_or_default(),
+            short(&relation.target),
+            relation.through.as_deref().map_or("", short)
+        )
+    }));
+    found
+}

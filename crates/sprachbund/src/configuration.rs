@@ -1,0 +1,148 @@
+//! The project's `sprachbund.toml`.
+//!
+//! ```toml
+//! [project]
+//! database = "postgresql"          # server that types are meant for
+//! default_key = "BigAutoField"     # class of a key that nobody declares
+//! naming = "snake"                 # naming strategy of the inputs
+//! largest_file = 4194304           # bytes
+//!
+//! [project.names]                  # name patterns that replace single answers of the strategy
+//! table = "{name|snake|plural}"
+//!
+//! [lint]
+//! threshold = "warning"            # severity from which the exit status is 1
+//!
+//! [lint.rules]
+//! money-in-binary-float = "error"  # note, warning, error or off
+//! ```
+
+use std::collections::BTreeMap;
+use std::path::{Path, PathBuf};
+
+use serde::Deserialize;
+use sprachbund_core::diagnostic::Severity;
+use sprachbund_core::dialect::naming::NamePattern;
+use sprachbund_core::dialect::{Settings, nearest};
+use sprachbund_core::lint::{RULES, Rule};
+use sprachbund_core::schema::Database;
+
+use crate::Failure;
+use crate::arguments::InputOptions;
+
+/// Largest file read when nothing is said.
+const LARGEST_FILE: u64 = 4 * 1024 * 1024;
+
+/// Questions whose answer `[project.names]` may replace.
+const NAME_QUESTIONS: &[&str] = &["table", "column", "reference_column", "join_table", "join_column"];
+
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Configuration {
+    #[serde(default)]
+    project: Project,
+    #[serde(default)]
+    lint: Lint,
+    #[serde(skip)]
+    file: Option<PathBuf>,
+}
+
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Project {
+    database: Option<String>,
+    default_key: Option<String>,
+    naming: Option<String>,
+    largest_file: Option<u64>,
+    #[serde(default)]
+    names: BTreeMap<String, String>,
+}
+
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Lint {
+    threshold: Option<String>,
+    #[serde(default)]
+    rules: BTreeMap<String, String>,
+}
+
+impl Configuration {
+    /// The file named on the command line, or the nearest one at or above the current folder; nothing is fine too.
+    pub(crate) fn load(options: &InputOptions) -> Result<Self, Failure> {
+        let Some(path) = options.config.clone().or_else(nearest_file) else { return Ok(Self::default()) };
+        let text = std::fs::read_to_string(&path).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
+        let mut configuration: Configuration = toml::from_str(&text).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
+        for (name, severity) in &configuration.lint.rules {
+            if sprachbund_core::lint::rule(name).is_none() {
+                let hint =
+                    nearest(name, RULES.iter().map(|rule| rule.name)).map_or(String::new(), |name| format!("; did you mean `{name}`?"));
+                return Err(Failure(format!("{}: no rule is called `{name}`{hint}", path.display())));
+            }
+            if severity != "off" {
+                self::severity(severity)?;
+            }
+        }
+        configuration.file = Some(path);
+        Ok(configuration)
+    }
+
+    /// Settings for reading; the command line wins over the file.
+    pub(crate) fn settings(&self, options: &InputOptions) -> Result<Settings, Failure> {
+        let named = options.database.as_ref().or(self.project.database.as_ref());
+        let mut name_patterns = Vec::new();
+        for (question, pattern) in &self.project.names {
+            if !NAME_QUESTIONS.contains(&question.as_str()) {
+                return Err(Failure(format!("[project.names] has no question `{question}`; it takes {}", NAME_QUESTIONS.join(", "))));
+            }
+            name_patterns.push((question.clone(), NamePattern::parse(pattern)?));
+        }
+        Ok(Settings {
+            version: None,
+            database: named.map(|name| database(name)).transpose()?,
+            default_key: self.project.default_key.clone(),
+            default_module: None,
+            naming: options.naming.clone().or_else(|| self.project.naming.clone()),
+            name_patterns,
+        })
+    }
+
+    pub(crate) fn largest_file(&self, options: &InputOptions) -> u64 {
+        options.largest_file.or(self.project.largest_file).unwrap_or(LARGEST_FILE)
+    }
+
+    /// The severity of a rule; `None` when it is off.
+    pub(crate) fn severity(&self, rule: &Rule) -> Option<Severity> {
+        match self.lint.rules.get(rule.name).map(String::as_str) {
+            None => Some(rule.severity),
+            Some(word) => severity(word).ok(),
+        }
+    }
+
+    /// Where a rule's severity comes from, in words.
+    pub(crate) fn severity_source(&self, rule: &str) -> Option<String> {
+        self.lint.rules.get(rule)?;
+        Some(format!("its severity is set in {}", self.file.as_ref().map_or_else(String::new, |file| file.display().to_string())))
+    }
+
+    pub(crate) fn threshold(&self, option: Option<&String>) -> Result<Severity, Failure> {
+        option.or(self.lint.threshold.as_ref()).map_or(Ok(Severity::Warning), |word| severity(word))
+    }
+}
+
+fn nearest_file() -> Option<PathBuf> {
+    let here = std::env::current_dir().ok()?;
+    here.ancestors().map(|folder: &Path| folder.join("sprachbund.toml")).find(|path| path.is_file())
+}
+
+fn severity(word: &str) -> Result<Severity, Failure> {
+    let known = Severity::ALL.iter().find(|(name, _)| *name == word);
+    known.map(|(_, severity)| *severity).ok_or_else(|| Failure(format!("`{word}` is no severity; expected note, warning, error or off")))
+}
+
+fn database(name: &str) -> Result<Database, Failure> {
+    let known = Database::ALL.iter().find(|(id, _)| *id == name);
+    known.map(|(_, database)| *database).ok_or_else(|| {
+        let hint = nearest(name, Database::ALL.iter().map(|(id, _)| *id)).map_or(String::new(), |id| format!("; did you mean `{id}`?"));
+        Failure(format!("`{name}` is no server that is known here: postgresql, mysql, mariadb, sqlite{hint}"))
+    })
+}

@@ -1,0 +1,257 @@
+//! Inputs to a schema: walking folders, reading files, recognising dialects.
+
+use std::collections::HashMap;
+use std::io::Read;
+use std::path::{Path, PathBuf};
+use std::sync::Mutex;
+
+use ignore::WalkBuilder;
+use sprachbund_core::diagnostic::{Diagnostic, Severity};
+use sprachbund_core::dialect::{DIALECTS, Dialect, Settings, by_id, nearest};
+use sprachbund_core::reading::{Reading, has_extension, read, recognise};
+use sprachbund_core::schema::{Schema, json};
+use sprachbund_core::source::{FileProvider, Sources};
+
+use crate::Failure;
+use crate::arguments::InputOptions;
+use crate::configuration::Configuration;
+
+/// Folders that hold no declarations of the project itself.
+const SKIPPED_FOLDERS: &[&str] = &["node_modules", "migrations", "__pycache__", "venv", "dist", "build", "target", "site-packages"];
+
+/// What the inputs gave.
+pub(crate) struct Loaded {
+    pub(crate) schema: Schema,
+    pub(crate) diagnostics: Vec<Diagnostic>,
+    pub(crate) sources: Sources,
+    /// Dialect of the source; a schema file has the one that it names.
+    pub(crate) dialect: &'static Dialect,
+    pub(crate) settings: Settings,
+}
+
+/// Reads all inputs.
+pub(crate) fn load(options: &InputOptions, configuration: &Configuration) -> Result<Loaded, Failure> {
+    let mut settings = configuration.settings(options)?;
+    if let [only] = options.inputs.as_slice()
+        && let Some(text) = schema_text(only)
+    {
+        return load_schema(only, &text, settings);
+    }
+    let named = options.from.as_deref().map(dialect).transpose()?;
+    let mut collector = Collector { largest: configuration.largest_file(options), named, files: Vec::new(), diagnostics: Vec::new() };
+    for input in &options.inputs {
+        collector.input(input)?;
+    }
+    let Collector { files, mut diagnostics, .. } = collector;
+    let dialect = match named {
+        Some(dialect) => dialect,
+        None => match recognise(&files).as_slice() {
+            [only] => *only,
+            [] => return nothing(diagnostics, &options.inputs),
+            several => {
+                let ids: Vec<&str> = several.iter().map(|dialect| dialect.id).collect();
+                return Err(Failure(format!(
+                    "the inputs hold declarations of several dialects: {}; choose one with --from",
+                    ids.join(", ")
+                )));
+            }
+        },
+    };
+    if !dialect.databases.contains(&settings.database()) {
+        let known: Vec<&str> = dialect.databases.iter().map(|database| database.id()).collect();
+        return Err(Failure(format!(
+            "{} is not covered for {} yet; expected {}",
+            settings.database().id(),
+            dialect.id,
+            known.join(" or ")
+        )));
+    }
+    check_naming(settings.naming.as_deref())?;
+    if settings.default_module.is_none() {
+        settings.default_module = folder_name(&options.inputs);
+    }
+    let disk = Disk { roots: options.follow.iter().map(|path| display(path)).collect(), folders: Mutex::default() };
+    let Reading { schema, diagnostics: found, sources } = read(files, dialect, &mut settings, &disk);
+    diagnostics.extend(found);
+    Ok(Loaded { schema, diagnostics, sources, dialect, settings })
+}
+
+/// The dialect of an id, or the nearest one as a hint.
+pub(crate) fn dialect(id: &str) -> Result<&'static Dialect, Failure> {
+    by_id(id).ok_or_else(|| {
+        let ids: Vec<&str> = DIALECTS.iter().map(|dialect| dialect.id).collect();
+        let hint = nearest(id, ids.iter().copied()).map_or(String::new(), |id| format!("; did you mean `{id}`?"));
+        Failure(format!("`{id}` is no dialect; known are {}{hint}", ids.join(", ")))
+    })
+}
+
+/// Refuses a naming strategy that nobody knows.
+pub(crate) fn check_naming(name: Option<&str>) -> Result<(), Failure> {
+    let strategies: Vec<&str> = sprachbund_core::dialect::typeorm::STRATEGIES.iter().map(|strategy| strategy.name).collect();
+    match name {
+        Some(name) if !strategies.contains(&name) => Err(Failure(format!(
+            "`{name}` is no naming strategy; known are {}; any other can be described by [project.names] in sprachbund.toml",
+            strategies.join(", ")
+        ))),
+        _ => Ok(()),
+    }
+}
+
+fn schema_text(input: &str) -> Option<String> {
+    let is_json = input.ends_with(".json") && Path::new(input).is_file();
+    is_json.then(|| std::fs::read_to_string(input).ok()).flatten()
+}
+
+fn load_schema(path: &str, text: &str, mut settings: Settings) -> Result<Loaded, Failure> {
+    let schema = json::read(text).map_err(|error| {
+        let line = error.line.map_or(String::new(), |line| format!(":{line}"));
+        Failure(format!("{path}{line}: at {error}"))
+    })?;
+    let dialect = dialect(&schema.source.dialect).map_err(|Failure(error)| Failure(format!("{path}: at source.dialect: {error}")))?;
+    settings.database = settings.database.or(Some(schema.source.database));
+    Ok(Loaded { schema, diagnostics: Vec::new(), sources: Sources::default(), dialect, settings })
+}
+
+fn nothing(diagnostics: Vec<Diagnostic>, inputs: &[String]) -> Result<Loaded, Failure> {
+    for diagnostic in &diagnostics {
+        let path = diagnostic.path.as_deref().unwrap_or_default();
+        anstream::eprintln!("{}: {path}: {}", diagnostic.severity.word(), diagnostic.message);
+    }
+    Err(Failure(format!(
+        "no declarations were found in {}; name the folder that holds the models, or the dialect with --from",
+        inputs.join(", ")
+    )))
+}
+
+/// The name of the folder that the first input is or lies in; files beside it belong to that module.
+fn folder_name(inputs: &[String]) -> Option<String> {
+    let path = std::fs::canonicalize(inputs.first()?).ok()?;
+    let folder = if path.is_dir() { path.as_path() } else { path.parent()? };
+    folder.file_name().map(|name| name.to_string_lossy().into_owned())
+}
+
+fn display(path: &Path) -> String {
+    path.to_string_lossy().replace('\\', "/").trim_end_matches('/').to_owned()
+}
+
+struct Collector {
+    largest: u64,
+    named: Option<&'static Dialect>,
+    files: Vec<(String, String)>,
+    diagnostics: Vec<Diagnostic>,
+}
+
+impl Collector {
+    fn input(&mut self, input: &str) -> Result<(), Failure> {
+        let path = Path::new(input);
+        if input == "-" {
+            let dialect = self.named.ok_or_else(|| Failure("standard input needs its dialect: --from DIALECT".into()))?;
+            let mut bytes = Vec::new();
+            std::io::stdin().read_to_end(&mut bytes)?;
+            let name = format!("standard-input.{}", dialect.extensions[0]);
+            self.text(&name, bytes);
+        } else if input.contains("://") {
+            return Err(Failure(format!("`{}` looks like a database; reading live databases is not built yet", without_password(input))));
+        } else if path.is_dir() {
+            self.folder(path);
+        } else if path.exists() || path.is_symlink() {
+            self.file(path);
+        } else {
+            return Err(Failure(format!("there is no file or folder `{input}`")));
+        }
+        Ok(())
+    }
+
+    fn folder(&mut self, folder: &Path) {
+        let skip = |entry: &ignore::DirEntry| {
+            let name = entry.file_name().to_string_lossy();
+            entry.depth() == 0 || !(entry.path().is_dir() && SKIPPED_FOLDERS.contains(&name.as_ref()))
+        };
+        let walk = WalkBuilder::new(folder).follow_links(true).sort_by_file_path(Path::cmp).filter_entry(skip).build();
+        for entry in walk {
+            match entry {
+                Ok(entry) if entry.path().is_dir() => {}
+                Ok(entry) => self.file_of_folder(entry.path()),
+                Err(error) => {
+                    self.complain("unreadable-entry", &display(folder), format!("{error}"), "it was left out; repair or remove it")
+                }
+            }
+        }
+    }
+
+    fn file_of_folder(&mut self, path: &Path) {
+        let name = display(path);
+        let wanted = match self.named {
+            Some(dialect) => has_extension(&name, dialect),
+            None => DIALECTS.iter().any(|dialect| has_extension(&name, dialect)),
+        };
+        if wanted {
+            self.file(path);
+        }
+    }
+
+    fn file(&mut self, path: &Path) {
+        let name = display(path);
+        match std::fs::metadata(path) {
+            Ok(metadata) if metadata.len() > self.largest => {
+                let message = format!("it has {} bytes, more than the {} that are read", metadata.len(), self.largest);
+                self.complain("file-too-large", &name, message, "raise the limit with --largest-file, or leave the file out");
+            }
+            Ok(_) => match std::fs::read(path) {
+                Ok(bytes) => self.text(&name, bytes),
+                Err(error) => self.complain("unreadable-file", &name, format!("it cannot be read: {error}"), "check its rights"),
+            },
+            Err(error) => {
+                self.complain("unreadable-file", &name, format!("it cannot be read: {error}"), "check its rights, or what it links to")
+            }
+        }
+    }
+
+    fn text(&mut self, name: &str, bytes: Vec<u8>) {
+        if memchr::memchr(0, &bytes).is_some() {
+            return self.complain("binary-file", name, "it is not text".into(), "leave it out");
+        }
+        match String::from_utf8(bytes) {
+            Ok(text) => self.files.push((name.to_owned(), text)),
+            Err(error) => {
+                let at = error.utf8_error().valid_up_to();
+                let before = String::from_utf8_lossy(&error.as_bytes()[..at]).into_owned();
+                let line = before.matches('\n').count() + 1;
+                let column = before.rsplit('\n').next().map_or(0, |tail| tail.chars().count()) + 1;
+                let message = format!("it is not UTF-8: byte {:#04x} at line {line}, column {column}", error.as_bytes()[at]);
+                self.complain("not-utf-8", name, message, "convert it, for example with `iconv -f latin1 -t utf-8`");
+            }
+        }
+    }
+
+    fn complain(&mut self, code: &'static str, path: &str, message: String, help: &str) {
+        self.diagnostics.push(Diagnostic::new(code, Severity::Error, message).in_file(path).with_help(help));
+    }
+}
+
+/// A URL without what stands between `:` and `@`.
+fn without_password(url: &str) -> String {
+    match url.split_once("://").and_then(|(scheme, rest)| Some((scheme, rest.rsplit_once('@')?))) {
+        Some((scheme, (login, host))) => format!("{scheme}://{}@{host}", login.split(':').next().unwrap_or_default()),
+        None => url.to_owned(),
+    }
+}
+
+/// Files of the disk, for imports. Folders that do not exist are asked for once.
+struct Disk {
+    roots: Vec<String>,
+    folders: Mutex<HashMap<PathBuf, bool>>,
+}
+
+impl FileProvider for Disk {
+    fn read(&self, path: &str) -> Option<String> {
+        let path = Path::new(path);
+        let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
+        let exists = *self.folders.lock().ok()?.entry(folder.to_path_buf()).or_insert_with(|| folder.is_dir());
+        if exists { std::fs::read_to_string(path).ok() } else { None }
+    }
+
+    fn roots(&self) -> &[String] {
+        &self.roots
+    }
+}

@@ -1,0 +1,29 @@
+//! Diagnostics as JSON.
+
+use serde_json::{Value, json};
+use sprachbund_core::diagnostic::{Diagnostic, Label};
+use sprachbund_core::source::Sources;
+
+/// A list of objects with rule, severity, message and places.
+pub(crate) fn render(diagnostics: &[Diagnostic], sources: &Sources) -> Value {
+    let one = |diagnostic: &Diagnostic| {
+        let places: Vec<Value> = diagnostic.primary.iter().chain(&diagnostic.secondary).map(|label| place(label, sources)).collect();
+        json!({
+            "rule": diagnostic.code,
+            "severity": diagnostic.severity.word(),
+            "message": diagnostic.message,
+            "file": diagnostic.path,
+            "places": places,
+            "because": diagnostic.notes,
+            "help": diagnostic.help,
+        })
+    };
+    diagnostics.iter().map(one).collect()
+}
+
+fn place(label: &Label, sources: &Sources) -> Value {
+    let file = sources.file(label.span.file);
+    let (line, column) = file.position(label.span.start);
+    let (end_line, end_column) = file.position(label.span.end);
+    json!({ "file": &*file.path, "line": line, "column": column, "end_line": end_line, "end_column": end_column, "text": label.text })
+}

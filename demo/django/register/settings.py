@@ -1,0 +1,3 @@
+INSTALLED_APPS = ["harbour"]
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+USE_TZ = True
