@@ -197,7 +197,10 @@ pub fn postgresql_name(ty: &Type, enum_name: &str) -> Cow<'static, str> {
         Type::SearchVector => "tsvector",
         Type::Native(text) => return Cow::Owned(text.clone()),
         Type::Enum(_) => return Cow::Owned(enum_name.to_owned()),
-        Type::Array(element) => return Cow::Owned(format!("{}[]", postgresql_name(element, enum_name))),
+        Type::Array(element) => {
+            let inner = postgresql_name(element, enum_name);
+            return if inner.ends_with("[]") { inner } else { Cow::Owned(format!("{inner}[]")) };
+        }
         Type::Numeric { precision: Some(precision), scale } => {
             return Cow::Owned(format!("numeric({precision},{})", scale.unwrap_or(0)));
         }

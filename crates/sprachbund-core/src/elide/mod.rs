@@ -20,8 +20,10 @@ pub fn elide(schema: &Schema, conventions: &Conventions) -> Declarations {
     let entities = schema.entities.iter().map(|entity| (entity.id.as_str(), entity)).collect();
     let mut inverse: HashMap<&str, Vec<(&Entity, usize)>> = HashMap::new();
     for owner in &schema.entities {
-        for (at, relation) in owner.relations.iter().enumerate().filter(|(_, relation)| relation.inverse.is_some()) {
-            inverse.entry(&relation.target).or_default().push((owner, at));
+        let mut named: Vec<usize> = (0..owner.relations.len()).filter(|at| owner.relations[*at].inverse.is_some()).collect();
+        named.sort_by_key(|at| owner.relations[*at].kind == RelationKind::ManyToMany);
+        for at in named {
+            inverse.entry(&owner.relations[at].target).or_default().push((owner, at));
         }
     }
     let eliding = Eliding { schema, conventions, entities, inverse };

@@ -118,9 +118,9 @@ fn unique_index(fitting: &mut Fitting, entity: &mut Entity, index: Index) -> Opt
     let named = index.named_by == NamedBy::Author;
     let r#as = if columns.len() == 1 || named { UniqueAs::Constraint } else { fitting.conventions.unique_pair_as };
     let unique = Unique { columns, r#as, name: index.name, named_by: index.named_by, deferrable: None, origin: index.origin };
-    facts.push(FactKey::new(&entity.table, unique_element(&unique), ""));
     let name = format!("{} ({})", entity.name, unique.columns.join(", "));
     if !entity.uniques.iter().any(|known| known.columns == unique.columns) {
+        facts.push(FactKey::new(&entity.table, unique_element(&unique), ""));
         entity.uniques.push(unique);
     }
     let reason = format!("{} makes unique constraints, not plain unique indexes", fitting.framework);

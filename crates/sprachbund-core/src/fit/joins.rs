@@ -4,7 +4,7 @@ use std::borrow::Cow;
 
 use super::{Fitting, Grade};
 use crate::dialect::conventions::JoinKey;
-use crate::dialect::naming::{Case, plural};
+use crate::dialect::naming::{Case, NamePattern, plural};
 use crate::host::Language;
 use crate::schema::facts::{FactKey, relation_element};
 use crate::schema::{Entity, Relation, RelationKind};
@@ -72,7 +72,26 @@ fn is_plain(fitting: &Fitting, join: &Entity) -> bool {
     let actions_fit = join.foreign_keys.iter().all(|key| {
         (key.on_delete, key.on_update, key.deferrable) == (conventions.join_actions.0, conventions.join_actions.1, conventions.deferrable)
     });
-    key_fits && actions_fit && join.foreign_keys.len() == 2 && join.checks.is_empty()
+    key_fits
+        && actions_fit
+        && join.foreign_keys.len() == 2
+        && join.checks.is_empty()
+        && (conventions.join_columns || has_silent_columns(fitting, join))
+}
+
+/// Whether the columns have the names that the target gives them, where it takes no others.
+fn has_silent_columns(fitting: &Fitting, join: &Entity) -> bool {
+    let conventions = &fitting.conventions;
+    let sides: Vec<&Entity> = join.relations.iter().filter_map(|relation| fitting.schema.entity(&relation.target)).collect();
+    let [left, right] = sides.as_slice() else { return false };
+    let ordinary = |side: &Entity| {
+        let column = side.key_columns().first().map_or("", String::as_str);
+        conventions.join_column.apply(&[("name", &side.name), ("table", &side.table), ("column", column)])
+    };
+    let apart = |pattern: &NamePattern, side: &Entity| pattern.apply(&[("name", &side.name), ("ordinary", &ordinary(side))]);
+    let (from, to) = &conventions.join_column_to_self;
+    let wanted = if left.id == right.id { [apart(from, left), apart(to, right)] } else { [ordinary(left), ordinary(right)] };
+    join.relations.iter().zip(&wanted).all(|(relation, column)| relation.columns == std::slice::from_ref(column))
 }
 
 fn give_class(fitting: &mut Fitting, at: usize) {

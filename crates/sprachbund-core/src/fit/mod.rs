@@ -65,7 +65,6 @@ pub struct Loss {
     /// The elements concerned, by entity and attribute.
     pub elements: Vec<String>,
     /// The facts that differ.
-    #[serde(skip)]
     pub facts: Vec<FactKey>,
 }
 

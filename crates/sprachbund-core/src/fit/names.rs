@@ -253,6 +253,7 @@ fn rename_type(ty: &mut Type, changed: &HashMap<String, String>) {
 
 fn attributes(entity: &mut Entity, namer: &Namer, conventions: &Conventions, taken: &mut HashSet<String>, renames: &mut Vec<Rename>) {
     let mut changed: HashMap<String, String> = HashMap::new();
+    let key: Vec<String> = entity.key_columns().to_vec();
     let relation_columns: HashSet<String> = entity.relations.iter().flat_map(|relation| relation.columns.clone()).collect();
     let mut note = |renames: &mut Vec<Rename>, from: &Option<String>, to: &Option<String>| {
         if from != to {
@@ -270,8 +271,11 @@ fn attributes(entity: &mut Entity, namer: &Namer, conventions: &Conventions, tak
     for field in &mut entity.fields {
         let before = field.name.clone();
         let owned = relation_columns.contains(&field.column);
-        let more_than_a_relation_says =
-            field.defaults.database.is_some() || field.defaults.application.is_some() || field.comment.is_some() || field.choices.is_some();
+        let more_than_a_relation_says = field.defaults.database.is_some()
+            || field.defaults.application.is_some()
+            || field.comment.is_some()
+            || field.choices.is_some()
+            || key.contains(&field.column);
         let wanted = match (&before, owned, conventions.join_columns) {
             // The relation's own class attribute stands for its column.
             (_, true, false) => None,

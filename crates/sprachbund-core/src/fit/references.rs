@@ -39,7 +39,7 @@ fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     if let (Some(action), false) = (in_application, fitting.capabilities.has(Feature::ApplicationAction)) {
         entity.relations[at].on_delete = None;
         let mut facts = vec![relation_fact];
-        let taken_over = database_action(action);
+        let taken_over = database_action(fitting, action);
         let Some(key) = key.filter(|key| entity.foreign_keys[*key].enforced == EnforcedBy::Database) else {
             let reason = format!("the application no longer acts on deletion, and no foreign key does ({})", action.word());
             return fitting.lose(Grade::Dropped, reason, "act where records are deleted", element, facts);
@@ -50,11 +50,24 @@ fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
             facts.push(FactKey::new(&entity.table, foreign_key_element(&entity.foreign_keys[key]), "on_delete"));
         }
         let (grade, instead) = match (action, taken_over) {
-            (Action::SetValue, _) => (Grade::Weakened, "the database refuses the deletion".to_owned()),
+            (Action::SetValue, _) | (Action::SetDefault, Action::NoAction) => {
+                (Grade::Weakened, "the database refuses the deletion".to_owned())
+            }
             (_, Action::NoAction) => (Grade::Respelled, "the database refuses a deletion that leaves references".to_owned()),
             (_, action) => (Grade::Strengthened, format!("the database does it: ON DELETE {}", action.sql())),
         };
         return fitting.lose(grade, format!("on deletion the application acted ({})", action.word()), instead, element, facts);
+    }
+    let lost_value = in_application == Some(Action::SetValue) && !entity.relations[at].extras.contains_key("set_value");
+    if lost_value {
+        entity.relations[at].on_delete = Some(Action::NoAction);
+        return fitting.lose(
+            Grade::Weakened,
+            "the value that references were set to on deletion cannot be said",
+            "nothing: the database refuses",
+            element,
+            vec![relation_fact],
+        );
     }
     if fitting.conventions.delete_actor == crate::dialect::conventions::Actor::Application && in_application.is_none() {
         let action = key.map_or(Action::NoAction, |key| entity.foreign_keys[key].on_delete);
@@ -82,10 +95,11 @@ fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 }
 
 /// What the database can do of an application's action.
-fn database_action(action: Action) -> Action {
+fn database_action(fitting: &Fitting, action: Action) -> Action {
     match action {
         Action::Protect => Action::Restrict,
         Action::SetValue => Action::NoAction,
+        Action::SetDefault if !fitting.capabilities.has(Feature::SetDefault) => Action::NoAction,
         other => other,
     }
 }
@@ -116,6 +130,18 @@ fn checked(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let fact = |aspect: &str| vec![FactKey::new(&entity.table, stored.clone(), aspect)];
     let has_relation = entity.relations.iter().any(|relation| relation.columns == entity.foreign_keys[at].columns);
     let fixed = fitting.conventions.deferrable;
+    let default = [entity.foreign_keys[at].on_delete, entity.foreign_keys[at].on_update].contains(&Action::SetDefault);
+    if default && !fitting.capabilities.has(Feature::SetDefault) {
+        for (name, action) in [("on_delete", true), ("on_update", false)] {
+            let key = &mut entity.foreign_keys[at];
+            let action = if action { &mut key.on_delete } else { &mut key.on_update };
+            if *action == Action::SetDefault {
+                *action = Action::NoAction;
+                let reason = format!("{} cannot tell the database to set a default", fitting.framework);
+                fitting.lose(Grade::Weakened, reason, "the database refuses", element.clone(), fact(name));
+            }
+        }
+    }
     let key = &mut entity.foreign_keys[at];
     if has_relation && fixed.is_some() && key.deferrable != fixed {
         key.deferrable = fixed;

@@ -1,8 +1,11 @@
 //! Column types: where the target lacks one, the nearest that it has.
 
+use std::collections::HashMap;
+
 use super::{Fitting, Grade, element};
 use crate::dialect::Feature;
 use crate::dialect::type_table::{postgresql_name, row, stored};
+use crate::resolve::reference_type;
 use crate::schema::facts::FactKey;
 use crate::schema::{Database, Entity, Field, Type, TypeKind};
 
@@ -41,9 +44,10 @@ pub(super) fn fit(fitting: &mut Fitting) {
             enumeration(fitting, entity, at);
             column_type(fitting, entity, at);
             format(fitting, entity, at);
-            store(fitting, entity, at);
         }
     });
+    follow_keys(fitting);
+    fitting.each_entity(|fitting, entity| (0..entity.fields.len()).for_each(|at| store(fitting, entity, at)));
     let used: Vec<String> = fitting
         .schema
         .entities
@@ -90,7 +94,10 @@ fn can_say(fitting: &Fitting, ty: &Type) -> bool {
         rows.filter(|row| row.only_on.is_none_or(|only| only == database)).any(|row| row.format.is_none() && row.spell(ty).is_some())
     };
     match ty {
-        Type::Array(element) => database == Database::PostgreSql && can_say(fitting, element),
+        Type::Array(element) => {
+            let nested = matches!(**element, Type::Array(_)) && !fitting.capabilities.has(Feature::NestedArray);
+            database == Database::PostgreSql && !nested && can_say(fitting, element)
+        }
         Type::Enum(_) => fitting.capabilities.has(Feature::EnumType),
         Type::Native(name) => {
             fitting.home || fitting.conventions.natives.iter().any(|(_, native)| native == name) || fitting.conventions.natives.is_empty()
@@ -99,9 +106,42 @@ fn can_say(fitting: &Fitting, ty: &Type) -> bool {
     }
 }
 
+/// Columns of relations have the type of the key that they refer to.
+fn follow_keys(fitting: &mut Fitting) {
+    let types: HashMap<(String, String), Type> = fitting
+        .schema
+        .entities
+        .iter()
+        .flat_map(|entity| entity.fields.iter().map(|field| ((entity.table.clone(), field.column.clone()), field.r#type.clone())))
+        .collect();
+    fitting.each_entity(|fitting, entity| {
+        let keys: Vec<_> = entity.foreign_keys.iter().map(|key| (key.columns.clone(), key.references.clone())).collect();
+        for (columns, references) in keys {
+            for (column, referenced) in columns.iter().zip(references.columns) {
+                let Some(wanted) = types.get(&(references.table.clone(), referenced)).map(reference_type) else { continue };
+                let Some(at) = entity.fields.iter().position(|field| field.column == *column && field.r#type != wanted) else { continue };
+                let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
+                let name = element(entity, column);
+                let counted = fitting.losses.iter().any(|loss| loss.facts.contains(&facts[0]));
+                entity.fields[at].r#type = wanted.clone();
+                if !counted {
+                    let reason = "the column follows the type of the key that it refers to";
+                    fitting.lose(Grade::Respelled, reason, format!("`{wanted}`"), name, facts);
+                }
+            }
+        }
+    });
+}
+
 fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let before = entity.fields[at].r#type.clone();
-    let Some((grade, after)) = nearest(fitting, &before, 0) else { return };
+    let numbered = entity.fields[at].identity.is_some();
+    let row_numbers = |ty: &Type| fitting.conventions.types.iter().any(|row| row.numbered && row.kind == ty.kind());
+    let found = match numbered && before.is_whole_number() && !row_numbers(&before) {
+        true => Some((Grade::Respelled, Type::Integer)),
+        false => nearest(fitting, &before, 0),
+    };
+    let Some((grade, after)) = found else { return };
     if after == before {
         return;
     }
@@ -142,7 +182,13 @@ fn simpler(ty: &Type) -> Vec<(Grade, Type)> {
         }
         Type::Char(length) => found.push((Grade::Respelled, Type::Varchar(Some(length.unwrap_or(1))))),
         Type::Binary(Some(_)) => found.push((Grade::Weakened, Type::Binary(None))),
-        Type::Array(_) => found.push((Grade::Weakened, Type::Json)),
+        Type::Array(element) => {
+            // PostgreSQL does not keep the number of dimensions either.
+            if let Type::Array(_) = **element {
+                found.push((Grade::Respelled, (**element).clone()));
+            }
+            found.push((Grade::Weakened, Type::Json));
+        }
         _ => {}
     }
     let kind = ty.kind();
@@ -169,7 +215,7 @@ fn format(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     }
 }
 
-fn store(fitting: &Fitting, entity: &mut Entity, at: usize) {
+fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let database = fitting.database();
     let spelled = crate::dialect::type_table::spell(fitting.conventions.types, &entity.fields[at], database);
     let found = spelled.and_then(|(found, _)| row(fitting.conventions.types, found.word, database).or(Some(found)));
@@ -179,5 +225,12 @@ fn store(fitting: &Fitting, entity: &mut Entity, at: usize) {
         Database::Sqlite => stored(found, &field.r#type, database, ""),
         _ => postgresql_name(&field.r#type, &name),
     };
+    if database == Database::Sqlite && held != entity.fields[at].stored {
+        let column = element(entity, &entity.fields[at].column);
+        let facts = vec![fact(&entity.table, &entity.fields[at], "held as")];
+        let reason = "SQLite keeps the name that a framework gives to a type";
+        let instead = format!("`{held}` instead of `{}`", entity.fields[at].stored);
+        fitting.lose(Grade::Respelled, reason, instead, column, facts);
+    }
     entity.fields[at].stored = held;
 }

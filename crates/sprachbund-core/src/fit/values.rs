@@ -127,7 +127,8 @@ fn database_default(fitting: &mut Fitting, entity: &mut Entity, at: usize, colum
     let lacking = match &default {
         Default_::Function(Function::RandomUuid) => sqlite,
         Default_::Function(Function::StatementNow) => sqlite && fitting.conventions.join_columns,
-        Default_::Function(Function::Now) => sqlite && !fitting.conventions.join_columns && entity.fields[at].purpose.is_none(),
+        Default_::Function(Function::Now) => sqlite && !fitting.conventions.join_columns,
+
         _ => false,
     };
     if lacking {

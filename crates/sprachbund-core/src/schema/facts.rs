@@ -5,12 +5,13 @@
 
 use std::collections::BTreeMap;
 
+use serde::Serialize;
 use serde_json::{Value, json};
 
 use super::{Entity, EnumType, Field, ForeignKey, Index, NamedBy, Relation, RelationKind, Schema, Unique};
 
 /// What a fact is about.
-#[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
 pub struct FactKey {
     /// Stored name of the table; empty for facts of the whole schema.
     pub table: String,
@@ -223,7 +224,7 @@ impl Collector<'_> {
             name,
             column,
             r#type,
-            stored: _,
+            stored,
             nullable,
             optional_in_code,
             required_on_input,
@@ -242,9 +243,12 @@ impl Collector<'_> {
             extras,
         } = field;
         let element = format!("column {column}");
+        // On SQLite the name of a type is the framework's own choice, and kept.
+        let held = if self.schema.source.database == super::Database::Sqlite { json!(stored) } else { Value::Null };
         let mut put = |aspect: &str, value: Value| self.put(&element, aspect, value);
         put("attribute", json!(name));
         put("type", json!(r#type));
+        put("held as", held);
         put("nullable", json!(if *nullable { "null" } else { "not null" }));
         put("optional_in_code", optional_in_code.map_or(Value::Null, |optional| json!(if optional { "optional" } else { "required" })));
         put("required_on_input", required_on_input.map_or(Value::Null, |required| json!(if required { "required" } else { "optional" })));

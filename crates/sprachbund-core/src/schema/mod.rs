@@ -15,6 +15,7 @@
 //!
 //! The JSON form (see [`json`]) is these types as they stand; its JSON Schema is generated from them.
 
+mod default;
 pub mod expression;
 pub mod facts;
 pub mod json;

@@ -59,6 +59,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     let mut missing = vec![
         Feature::DatabaseAction,
+        Feature::SetDefault,
         Feature::UniqueIndex,
         Feature::VirtualGenerated,
         Feature::EnumType,

@@ -93,6 +93,8 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     let mut missing = vec![
         Feature::ApplicationAction,
+        Feature::SetDefault,
+        Feature::NestedArray,
         Feature::DescendingIndex,
         Feature::ExpressionIndex,
         Feature::OperatorClass,

@@ -9,7 +9,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use crate::declaration::{Attribute, Declarations, Form, InverseName, Model, RelationDeclaration, UniqueDeclaration};
 use crate::dialect::source_text::SourceText;
 use crate::dialect::{Conventions, PrintedFile};
-use crate::schema::{EnumType, RelationKind};
+use crate::schema::{Action, EnumType, RelationKind};
 use value::{literal, text};
 
 /// Prints one package for each module.
@@ -212,7 +212,7 @@ impl<'d> Printer<'d> {
         }
         self.common(&relation.carrier, &mut arguments);
         arguments.extend(
-            relation.extras.iter().filter(|(name, _)| *name != "on_delete").map(|(name, value)| format!("{name}={}", literal(value))),
+            relation.extras.iter().filter(|(name, _)| *name != "set_value").map(|(name, value)| format!("{name}={}", literal(value))),
         );
         let name = relation.name.as_deref().unwrap_or_default();
         body.list(4, &format!("{name} = models.{class}("), &arguments, ")");
@@ -220,6 +220,9 @@ impl<'d> Printer<'d> {
 
     fn on_delete(&self, relation: &RelationDeclaration) -> String {
         let action = relation.on_delete.unwrap_or_default();
+        if let (Action::SetValue, Some(value)) = (action, relation.extras.get("set_value")) {
+            return format!("on_delete=models.SET({})", literal(value));
+        }
         let word = super::read::ACTIONS.iter().find(|(_, known)| *known == action).map_or("DO_NOTHING", |(word, _)| word);
         format!("on_delete=models.{word}")
     }

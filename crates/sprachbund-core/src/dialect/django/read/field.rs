@@ -276,7 +276,10 @@ fn database_default(scope: &Scope<'_>, expr: &Expr) -> Default_ {
             return Default_::Function(*function);
         }
     }
-    Default_::Expression(query::expression(scope, &value))
+    match query::raw_sql(scope, &value) {
+        Some(text) => Default_::parse_sql(&text),
+        None => Default_::Expression(query::expression(scope, &value)),
+    }
 }
 
 /// The enumeration behind `choices`: a class, or a list of pairs (which gets a name of the model and attribute).

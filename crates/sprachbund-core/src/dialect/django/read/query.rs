@@ -41,7 +41,7 @@ pub(super) fn expression(scope: &Scope<'_>, expr: &Expr) -> Expression {
 }
 
 /// The text of `RawSQL("...", ...)`.
-fn raw_sql(scope: &Scope<'_>, expr: &Expr) -> Option<String> {
+pub(super) fn raw_sql(scope: &Scope<'_>, expr: &Expr) -> Option<String> {
     let call = expr.call().filter(|call| last(&scope.path(call.callee_name())) == "RawSQL")?;
     scope.value(call.arguments.first()?).text().map(str::to_owned)
 }

@@ -6,8 +6,8 @@ use super::attributes::Sink;
 use super::{field, last};
 use crate::declaration::{Attribute, InverseName, JoinColumn, RelationDeclaration};
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::host::arguments::Arguments;
-use crate::host::outline::{Call, Expr, ExprKind, Member};
+use crate::host::arguments::{Arguments, kept};
+use crate::host::outline::{Call, Expr, Member};
 use crate::host::project::Found;
 use crate::schema::{Action, RelationKind};
 
@@ -59,22 +59,24 @@ pub(super) fn read(sink: &mut Sink<'_, '_>, member: &Member, call: &Call, word: 
     carrier.span = Some(member.span);
     field::common(sink, &member.name, &mut carrier, &mut arguments);
     relation.carrier = carrier;
-    relation.extras = arguments.into_extras();
+    relation.extras.append(&mut arguments.into_extras());
     relation.extras.append(&mut relation.carrier.extras);
     Some(Attribute::Relation(Box::new(relation)))
 }
 
+/// One of the named actions, or `SET(value)`; a callable is kept as code.
 fn on_delete(relation: &mut RelationDeclaration, arguments: &mut Arguments<'_>) {
     let Some(value) = arguments.take_raw("on_delete") else { return };
-    let known = |word: &str| ACTIONS.iter().find(|(known, _)| *known == word).map(|(_, action)| *action);
-    match &value.kind {
-        ExprKind::Name(name) if known(&last(name)).is_some() => relation.on_delete = known(&last(name)),
-        _ => {
-            relation.on_delete = Some(Action::SetValue);
-            let code = arguments.scope.project.sources.text(value.span);
-            relation.extras.insert("on_delete".into(), json!({ "code": code }));
-        }
+    let named = value.name().map(last);
+    if let Some((_, action)) = ACTIONS.iter().find(|(known, _)| named.as_deref() == Some(*known)) {
+        relation.on_delete = Some(*action);
+        return;
     }
+    relation.on_delete = Some(Action::SetValue);
+    let constant = value.call().filter(|call| last(call.callee_name()) == "SET").and_then(|call| call.arguments.first());
+    let kept =
+        constant.map_or_else(|| json!({ "code": arguments.scope.project.sources.text(value.span) }), |value| kept(&arguments.scope, value));
+    relation.extras.insert("set_value".into(), kept);
 }
 
 /// `related_name`: a trailing `+` hides the other side; `%(class)s` and `%(app_label)s` stand for the class's own names.

@@ -6,11 +6,13 @@ use super::{FilePart, Reader, embedded_column, last, relation};
 use crate::declaration::{Attribute, CheckDeclaration, FieldDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::naming::Case;
+use crate::dialect::type_table;
 use crate::dialect::typeorm::types;
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::{Scope, constant};
 use crate::host::outline::{Call, Class, ClassKind, Expr, ExprKind, Member};
 use crate::host::project::Found;
+use crate::resolve::coerce;
 use crate::schema::expression::Tree;
 use crate::schema::{Database, Default_, EnumMember, EnumType, Expression, Function, Generated, Identity, Purpose};
 
@@ -24,17 +26,6 @@ pub(in crate::dialect::typeorm) const COLUMN_DECORATORS: &[(&str, Option<Purpose
     ("DeleteDateColumn", Some(Purpose::DeletionTime)),
     ("VersionColumn", Some(Purpose::Version)),
     ("ViewColumn", None),
-];
-
-/// SQL texts of defaults that every dialect has.
-const DATABASE_FUNCTIONS: &[(&str, Function)] = &[
-    ("now()", Function::Now),
-    ("current_timestamp", Function::Now),
-    ("current_timestamp()", Function::Now),
-    ("datetime('now')", Function::Now),
-    ("statement_timestamp()", Function::StatementNow),
-    ("current_date", Function::Today),
-    ("uuid_generate_v4()", Function::RandomUuid),
 ];
 
 /// Calls in initialisers that every dialect has.
@@ -113,7 +104,17 @@ impl<'p> MemberReader<'_, 'p> {
             declared.application_default = self.initialiser(value);
         }
         declared.extras.append(&mut options.into_extras());
+        self.coerce_initialiser(&mut declared);
         Some(declared)
+    }
+
+    /// Wide integers and decimals are texts in the code; their constants are the numbers that the column holds.
+    fn coerce_initialiser(&self, declared: &mut FieldDeclaration) {
+        let conventions = &self.reader.conventions;
+        let row = type_table::row(conventions.types, &declared.spelling.word, conventions.database);
+        if let (Some(row), Some(Default_::Literal(value))) = (row, &mut declared.application_default) {
+            *value = coerce(&row.read(&declared.spelling), std::mem::take(value));
+        }
     }
 
     /// `type:` as text, or one of the constructors.
@@ -408,16 +409,7 @@ pub(super) fn database_default(scope: &Scope<'_>, expr: &Expr) -> Option<Default
         let Some(text) = text else {
             return Some(Default_::Expression(Expression::host("typescript", scope.project.sources.text(expr.span))));
         };
-        let folded = text.trim().to_lowercase();
-        let known = DATABASE_FUNCTIONS.iter().find(|(known, _)| *known == folded);
-        if let Some((_, function)) = known {
-            return Some(Default_::Function(*function));
-        }
-        let expression = Expression::parse_sql(&text);
-        return Some(match expression.tree {
-            Some(Tree::Literal(value)) => Default_::Literal(value),
-            _ => Default_::Expression(expression),
-        });
+        return Some(Default_::parse_sql(&text));
     }
     match constant(&value) {
         Some(Value::Null) => None,

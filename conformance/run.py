@@ -1,0 +1,287 @@
+"""Runs every conformance case and writes docs/conformance.md. Started by conformance/run."""
+
+import json
+import pathlib
+import shutil
+import subprocess
+import sys
+
+import psycopg
+
+import catalog
+import expected
+
+HERE = pathlib.Path(__file__).parent
+ROOT = HERE.parent
+WORK = ROOT / ".work" / "conformance"
+SERVER = dict(part.split("=", 1) for part in sys.argv[1].split())
+SPRACHBUND = sys.argv[2]
+
+# Per case: name, dialect, folder of declarations, applications (Django), databases, key class, options for reading.
+CASES = [
+    ("demo register", "django", ROOT / "demo/django", ["harbour"], ["postgresql", "sqlite"], "BigAutoField", []),
+    ("demo register", "typeorm", ROOT / "demo/typeorm", None, ["postgresql"], None, []),
+    ("every construct", "django", HERE / "cases/django/everything", ["django.contrib.contenttypes", "django.contrib.auth", "wharf"], ["postgresql", "sqlite"], "AutoField", []),
+    ("PostgreSQL only", "django", HERE / "cases/django/postgresql", ["django.contrib.postgres", "pier"], ["postgresql"], "AutoField", []),
+    ("every construct", "typeorm", HERE / "cases/typeorm/everything", None, ["postgresql"], None, []),
+    ("every construct, SQLite", "typeorm", HERE / "cases/typeorm/everything-sqlite", None, ["sqlite"], None, []),
+]
+
+# What cannot agree, with its reason: case name, table, element, aspect (None stands for any).
+KNOWN = [
+]
+
+
+def run(*command, **options):
+    done = subprocess.run([str(part) for part in command], capture_output=True, text=True, **options)
+    if done.returncode not in options.get("allowed", (0, 1)):
+        raise SystemExit(f"{' '.join(map(str, command))}\n{done.stdout}\n{done.stderr}")
+    return done
+
+
+class Postgresql:
+    name = "postgresql"
+
+    def __init__(self, case):
+        self.database = "c_" + "".join(letter if letter.isalnum() else "_" for letter in case.lower())
+        with psycopg.connect(host=SERVER["host"], port=SERVER["port"], user=SERVER["user"], dbname="postgres", autocommit=True) as admin:
+            admin.execute(f'DROP DATABASE IF EXISTS "{self.database}"')
+            admin.execute(f'CREATE DATABASE "{self.database}"')
+        with self.connect() as connection:
+            for extension in ("uuid-ossp", "citext", "hstore", "btree_gist"):
+                connection.execute(f'CREATE EXTENSION IF NOT EXISTS "{extension}"')
+
+    def connect(self):
+        return psycopg.connect(host=SERVER["host"], port=SERVER["port"], user=SERVER["user"], dbname=self.database, autocommit=True)
+
+    def for_django(self):
+        return f"host={SERVER['host']} port={SERVER['port']} user={SERVER['user']} dbname={self.database}"
+
+    def for_typeorm(self):
+        return f"postgres://{SERVER['user']}@{SERVER['host']}:{SERVER['port']}/{self.database}"
+
+    def script(self, text):
+        with self.connect() as connection:
+            connection.execute(text)
+
+    def catalog(self):
+        with self.connect() as connection:
+            return catalog.postgresql(connection)
+
+
+class Sqlite:
+    name = "sqlite"
+
+    def __init__(self, case):
+        self.path = WORK / ("".join(letter if letter.isalnum() else "_" for letter in case) + ".sqlite3")
+        self.path.unlink(missing_ok=True)
+
+    def for_django(self):
+        return f"sqlite:{self.path}"
+
+    for_typeorm = for_django
+
+    def script(self, text):
+        import sqlite3
+
+        with sqlite3.connect(self.path) as connection:
+            connection.executescript(text)
+
+    def catalog(self):
+        return catalog.sqlite(self.path)
+
+
+SERVERS = {"postgresql": Postgresql, "sqlite": Sqlite}
+
+
+def make(dialect, folder, server, apps, key_class, check):
+    """Lets the real framework create the tables; returns what it complained about, or nothing."""
+    if dialect == "django":
+        command = [sys.executable, HERE / "django_make.py", folder, ",".join(apps), server.for_django(), key_class]
+        done = subprocess.run([str(part) for part in command + (["--check"] if check else [])], capture_output=True, text=True, cwd=HERE)
+    else:
+        built = WORK / "built" / ("_".join(pathlib.Path(folder).parts[-3:]) + server.name)
+        shutil.rmtree(built, ignore_errors=True)
+        sources = [str(path) for path in pathlib.Path(folder).rglob("*.ts")]
+        options = json.loads((HERE / "tsconfig.json").read_text())["compilerOptions"]
+        project = WORK / "tsconfig.json"
+        options["typeRoots"] = [str(WORK / "node_modules/@types")]
+        options["baseUrl"] = str(WORK)
+        options["paths"] = {"*": [str(WORK / "node_modules/*"), str(WORK / "node_modules/@types/*")]}
+        project.write_text(json.dumps({"compilerOptions": {**options, "outDir": str(built), "rootDir": str(folder)}, "files": sources}))
+        done = subprocess.run(["node", str(WORK / "node_modules/typescript/lib/tsc.js"), "-p", str(project)], capture_output=True, text=True)
+        if done.returncode == 0:
+            environment = {"NODE_PATH": str(WORK / "node_modules"), "PATH": "/usr/local/bin:/usr/bin:/bin"}
+            done = subprocess.run(["node", str(HERE / "typeorm_make.js"), str(built), server.for_typeorm()], capture_output=True, text=True, env={**__import__("os").environ, **environment})
+    return None if done.returncode == 0 else (done.stdout + done.stderr).strip()
+
+
+def parse(folder, dialect, database, options):
+    out = WORK / "schema.json"
+    out.unlink(missing_ok=True)
+    run(SPRACHBUND, "parse", folder, "--from", dialect, "--database", database, "--out", out, *options)
+    return json.loads(out.read_text())
+
+
+def without(tables, apps):
+    """The tables of the case itself, not of the framework's applications that it refers to."""
+    prefixes = tuple(app.removeprefix("django.contrib.").replace("contenttypes", "django_content_type") for app in apps or [] if app.startswith("django.contrib."))
+    if not prefixes or len(prefixes) == len(apps):
+        return tables
+    return {name: table for name, table in tables.items() if not name.startswith(prefixes)}
+
+
+def own(tables, foreign):
+    """Without tables of other packages and the framework's own bookkeeping."""
+    return {name: table for name, table in tables.items() if name not in foreign}
+
+
+def known(case, fact):
+    for entry in KNOWN:
+        if all(want is None or want == have for want, have in zip(entry[:4], (case, fact[0], fact[1], fact[2]))):
+            return entry[4]
+    return None
+
+
+class Report:
+    def __init__(self):
+        self.rows, self.faults, self.excused = [], [], []
+
+    def compare(self, case, what, promised, found, ignore=()):
+        """Promised facts against found ones; returns how many tables agree wholly."""
+        promised, found = expected.facts(promised), expected.facts(found)
+        differing = sorted(promised ^ found)
+        bad = []
+        for fact in differing:
+            side = "promised" if fact in promised else "found"
+            reason = known(case, fact)
+            if fact[0] in ignore:
+                continue
+            (self.excused if reason else bad).append((case, what, side, *fact, reason))
+        total = len(found | promised)
+        self.rows.append((case, what, total, total - len({fact[1:] for fact in differing}), len(bad)))
+        self.faults += bad
+        state = "agree" if not bad else f"{len(bad)} DIFFER"
+        print(f"{case}: {what}: {total} facts, {state}")
+        for fault in bad[:40]:
+            print("   ", *fault[2:7], sep=" | ")
+
+
+def main():
+    WORK.mkdir(parents=True, exist_ok=True)
+    report = Report()
+    for name, dialect, folder, apps, databases, key_class, options in CASES:
+        for database in databases:
+            case = f"{name}, {dialect} on {database}"
+            server = SERVERS[database](case)
+            fault = make(dialect, folder, server, apps, key_class, False)
+            if fault:
+                report.faults.append((case, "create", "", fault, "", "", None))
+                print(f"{case}: the framework refuses: {fault[:2000]}")
+                continue
+            schema = parse(folder, dialect, database, options)
+            source = own(without(server.catalog(), apps), ["typeorm_metadata"])
+            report.compare(case, "read", expected.catalog(schema, database), source)
+            across(report, case, dialect, folder, database, options, source, schema)
+    write(report)
+    if report.faults:
+        raise SystemExit(f"{len(report.faults)} facts differ")
+    print(f"0 failed, {len(report.rows)} passed")
+    print(f"{len(report.rows)} passed, 0 failed")
+
+
+def across(report, case, dialect, folder, database, options, source, schema):
+    """Emits the other dialect, lets its framework create that, and compares."""
+    other = "typeorm" if dialect == "django" else "django"
+    out = WORK / "emitted" / "".join(letter if letter.isalnum() else "_" for letter in case)
+    shutil.rmtree(out, ignore_errors=True)
+    done = run(SPRACHBUND, "emit", folder, "--from", dialect, "--to", other, "--database", database, "--out", out, "--format", "json", *options)
+    account = json.loads(done.stdout)
+    server = SERVERS[database](case + " to " + other)
+    modules = sorted({path.parent.name for path in out.rglob("models.py")})
+    apps_file = next(iter(out.rglob("apps.py")), None)
+    key_class = "BigAutoField" if apps_file and "BigAutoField" in apps_file.read_text() else "AutoField"
+    for entity in schema["entities"]:
+        if entity["external"] and other == "typeorm":
+            columns = ", ".join(f'"{field["column"]}" {field["stored"]} NOT NULL' for field in entity["fields"])
+            server.script(f'CREATE TABLE "{entity["table"]}" ({columns}, PRIMARY KEY ({", ".join(entity["primary_key"]["columns"])}))')
+    foreign = [entity["table"] for entity in schema["entities"] if entity["external"]] + ["typeorm_metadata"]
+    fault = make(other, out, server, modules, key_class, True)
+    if fault:
+        report.faults.append((case, "create emitted", "", fault, "", "", None))
+        print(f"{case}: {other} refuses what was emitted: {fault[:3000]}")
+        return
+    emitted = parse(out, other, database, [])
+    made = own(server.catalog(), foreign)
+    report.compare(case, f"emitted {other}", expected.catalog(emitted, database), made)
+    script = out / "after_tables.sql"
+    if script.exists():
+        server.script(script.read_text())
+        made = own(server.catalog(), foreign)
+    accounted(report, case, other, source, made, account)
+
+
+# Words of the account's facts for each aspect of the catalog.
+ASPECTS = {
+    "type": ("type", "held as"),
+    "null": ("nullable", "generated"),
+    "identity": ("identity",),
+    "default": ("default in the database", "purpose"),
+    "comment": ("comment",),
+    "generated": ("generated",),
+}
+
+
+def accounted(report, case, other, source, made, account):
+    """Every difference between the two catalogs must be named by a loss."""
+    named = {(fact["table"], fact["element"], fact["aspect"]) for loss in account["losses"] for fact in loss["facts"]}
+    before, after = expected.facts(source), expected.facts(made)
+    bad = []
+    for fact in sorted(before ^ after):
+        table, element, aspect, _ = fact
+        if element == "index":
+            parts = json.loads(aspect)
+            columns = [part["column"] for part in parts["parts"]]
+            hit = any(name[0] == table and ("index" in name[1] or name[1].startswith("unique")) and all(column is None or column in name[1] for column in columns) for name in named)
+        elif element.startswith("foreign key"):
+            hit = any(name[0] == table and name[1] == element and (name[2] == "" or name[2] == aspect) for name in named)
+        elif element.startswith("unique"):
+            hit = any(name[0] == table and element.removeprefix("unique ") in name[1] for name in named)
+        elif element in ("checks", "exclusions"):
+            hit = any(name[0] == table and name[1].startswith(element[:-1]) for name in named)
+        elif element.startswith("column"):
+            hit = any(name[0] == table and name[1] == element and (name[2] == "" or name[2] in ASPECTS.get(aspect, (aspect,))) for name in named)
+        else:
+            hit = any(name[0] == table and name[1] in ("", "key") for name in named)
+        reason = known(case + " across", fact)
+        if not hit and not reason:
+            bad.append((case, f"account to {other}", "unnamed", *fact, None))
+    total = len(before | after)
+    report.rows.append((case, f"account to {other}", total, total - len(bad), len(bad)))
+    report.faults += bad
+    print(f"{case}: account to {other}: {total} facts, {'every difference is named' if not bad else str(len(bad)) + ' UNNAMED'}")
+    for fault in bad[:40]:
+        print("   ", *fault[2:7], sep=" | ")
+
+
+def write(report):
+    lines = [
+        "# Conformance",
+        "",
+        "Written by `conformance/run`; do not edit. Every fact of the real catalog (tables, columns, types, nullability, database",
+        "defaults, identities, keys, uniques, indexes, foreign keys with their actions, numbers of checks) is compared with the",
+        "schema that was parsed, and with the account of losses.",
+        "",
+        "| case | check | facts | disagreeing |",
+        "| --- | --- | --- | --- |",
+    ]
+    lines += [f"| {case} | {what} | {total} | {bad} |" for case, what, total, _, bad in report.rows]
+    lines += ["", "## What cannot agree", ""]
+    reasons = sorted({(case, table, element, aspect, reason) for case, _, _, table, element, aspect, _, reason in report.excused})
+    lines += [f"- {case}: {table}, {element}, {aspect}: {reason}" for case, table, element, aspect, reason in reasons] or ["Nothing."]
+    (ROOT / "docs").mkdir(exist_ok=True)
+    (ROOT / "docs/conformance.md").write_text("\n".join(lines) + "\n")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,30 @@
+//! SQL texts of defaults, read.
+
+use super::expression::Tree;
+use super::{Default_, Expression, Function};
+
+/// Texts, in small letters, of the functions that every dialect has.
+const FUNCTIONS: &[(&str, Function)] = &[
+    ("now()", Function::Now),
+    ("current_timestamp", Function::Now),
+    ("current_timestamp()", Function::Now),
+    ("datetime('now')", Function::Now),
+    ("statement_timestamp()", Function::StatementNow),
+    ("current_date", Function::Today),
+    ("uuid_generate_v4()", Function::RandomUuid),
+];
+
+impl Default_ {
+    /// The default that an SQL text gives: a function that every dialect has, a constant, or an expression.
+    pub fn parse_sql(text: &str) -> Self {
+        let folded = text.trim().to_lowercase();
+        if let Some((_, function)) = FUNCTIONS.iter().find(|(known, _)| *known == folded) {
+            return Default_::Function(*function);
+        }
+        let expression = Expression::parse_sql(text);
+        match expression.tree {
+            Some(Tree::Literal(value)) => Default_::Literal(value),
+            _ => Default_::Expression(expression),
+        }
+    }
+}

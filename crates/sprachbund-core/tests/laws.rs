@@ -1,0 +1,275 @@
+//! The laws of docs/architecture.md over generated schemas, for every dialect, database and source voice.
+
+mod generator;
+
+use std::collections::BTreeSet;
+
+use generator::{EntityPlan, Voice, build, plans, types, variants};
+use proptest::prelude::*;
+use proptest::strategy::ValueTree;
+use proptest::test_runner::{Config, TestRunner};
+use sprachbund_core::declaration::{Attribute, Declarations, Form, without_spans};
+use sprachbund_core::dialect::{Conventions, DIALECTS, Dialect, PrintedFile, Settings};
+use sprachbund_core::elide::elide;
+use sprachbund_core::fit::{Fitted, fit};
+use sprachbund_core::history::{operations, replay, stored_part};
+use sprachbund_core::host::project::{Project, Wanted};
+use sprachbund_core::reading::{Reading, read};
+use sprachbund_core::resolve::resolve;
+use sprachbund_core::schema::facts::{differences, facts};
+use sprachbund_core::schema::{Database, Schema, Source};
+use sprachbund_core::source::{NoFiles, Sources};
+
+const VOICES: [Voice; 2] = [Voice::Django, Voice::TypeOrm];
+
+struct Written {
+    fitted: Fitted,
+    conventions: Conventions,
+    declarations: Declarations,
+    files: Vec<PrintedFile>,
+    settings: Settings,
+}
+
+fn write(schema: &Schema, dialect: &Dialect, database: Database) -> Written {
+    let mut settings = Settings { database: Some(database), ..Settings::default() };
+    (dialect.target_settings)(schema, &mut settings);
+    let fitted = fit(schema, dialect, &settings);
+    let conventions = (dialect.conventions)(&settings);
+    let declarations = elide(&fitted.schema, &conventions);
+    let files = (dialect.print)(&declarations, &conventions);
+    Written { fitted, conventions, declarations, files, settings }
+}
+
+fn inputs(files: &[PrintedFile]) -> Vec<(String, String)> {
+    files.iter().map(|file| (file.path.clone(), file.text.clone())).collect()
+}
+
+fn texts(files: &[PrintedFile]) -> String {
+    files.iter().map(|file| format!("--- {}\n{}", file.path, file.text)).collect()
+}
+
+fn read_back(written: &Written, dialect: &Dialect) -> Reading {
+    let mut settings = Settings { default_key: None, ..written.settings.clone() };
+    read(inputs(&written.files), dialect, &mut settings, &NoFiles)
+}
+
+/// Declarations of the project itself, in the order of their ids.
+fn comparable(declarations: Declarations) -> Declarations {
+    let mut declarations = without_spans(declarations);
+    declarations.models.retain(|model| !matches!(model.form, Form::External | Form::Abstract));
+    declarations.models.sort_by(|left, right| left.id.cmp(&right.id));
+    declarations.enums.sort_by(|left, right| left.name.cmp(&right.name));
+    declarations.assumed.clear();
+    declarations
+}
+
+fn check_laws(plans: &[EntityPlan], voice: Voice, dialect: &Dialect, database: Database) {
+    let schema = build(plans, voice, database);
+    let written = write(&schema, dialect, database);
+    let Written { fitted, conventions, declarations, files, settings } = &written;
+
+    // 1: resolve is the inverse of elide.
+    let (resolved, _) = resolve(declarations.clone(), conventions, &Sources::default(), Source { database, ..Source::default() });
+    assert_eq!(differences(&fitted.schema, &resolved), [], "law 1\n{declarations:#?}");
+
+    // 8: what is emitted is well-formed.
+    let project = Project::load(inputs(files), &Wanted::by(dialect), &NoFiles);
+    for (file, outline) in project.files() {
+        assert!(outline.errors.is_empty(), "law 8: {}\n{}", project.path(file), texts(files));
+    }
+
+    // 2: reading is the inverse of printing.
+    let (read_again, _) = (dialect.read)(&project, settings);
+    let only_used = |mut read: Declarations| {
+        read.enums.retain(|enumeration| declarations.enums.iter().any(|known| known.name == enumeration.name));
+        read
+    };
+    assert_eq!(comparable(only_used(read_again)), comparable(declarations.clone()), "law 2\n{}", texts(files));
+
+    // 3: what is read back is what was fitted, and writes the same bytes again.
+    let back = read_back(&written, dialect);
+    assert_eq!(differences(&fitted.schema, &back.schema), [], "law 3\n{}", texts(files));
+    let again = write(&back.schema, dialect, database);
+    assert_eq!(texts(&again.files), texts(files), "law 3, bytes");
+
+    // 5: home is lossless, and fitting again changes nothing.
+    assert_eq!(again.fitted.losses, [], "law 5\n{}", texts(files));
+    assert_eq!(differences(&again.fitted.schema, &back.schema), [], "law 5, idempotent");
+
+    // 4: each difference has exactly one loss, and each loss has a difference.
+    let found = differences(&fitted.named, &back.schema);
+    for difference in &found {
+        let blamed = fitted.losses.iter().flat_map(|loss| &loss.facts).filter(|fact| fact.covers(&difference.key)).count();
+        assert_eq!(blamed, 1, "law 4: {difference:?}\n{:#?}\n{}", fitted.losses, texts(files));
+    }
+    for loss in &fitted.losses {
+        for fact in &loss.facts {
+            assert!(found.iter().any(|difference| fact.covers(&difference.key)), "law 4: nothing differs at {fact}: {}", loss.reason);
+        }
+    }
+
+    // 9: the operations of a schema replay to its stored part.
+    let replayed = replay(&operations(&schema), schema.source.clone()).expect("possible steps");
+    assert_eq!(facts(&replayed), facts(&stored_part(&schema)), "law 9");
+}
+
+fn everywhere(check: impl Fn(&[EntityPlan], Voice, &Dialect, Database)) {
+    let mut runner = TestRunner::new(Config { cases: cases(), failure_persistence: None, ..Config::default() });
+    let outcome = runner.run(&plans(), |plan| {
+        for voice in VOICES {
+            for dialect in DIALECTS {
+                for database in dialect.databases {
+                    check(&plan, voice, dialect, *database);
+                }
+            }
+        }
+        Ok(())
+    });
+    if let Err(error) = outcome {
+        panic!("{error}");
+    }
+}
+
+/// Cases of each property; PROPTEST_CASES asks for more.
+fn cases() -> u32 {
+    std::env::var("PROPTEST_CASES").ok().and_then(|text| text.parse().ok()).unwrap_or(96)
+}
+
+#[test]
+fn laws_1_to_5_8_and_9() {
+    everywhere(check_laws);
+}
+
+#[test]
+fn law_6_nothing_superfluous() {
+    everywhere(|plans, voice, dialect, database| {
+        let written = write(&build(plans, voice, database), dialect, database);
+        let meaning = |declarations: &Declarations| {
+            let source = Source { database, ..Source::default() };
+            let (schema, _) = resolve(declarations.clone(), &written.conventions, &Sources::default(), source);
+            facts(&schema)
+        };
+        let whole = meaning(&written.declarations);
+        for model in 0..written.declarations.models.len() {
+            for attribute in 0..written.declarations.models[model].attributes.len() {
+                for (what, without) in LEAVE_OUT {
+                    let mut less = written.declarations.clone();
+                    if without(&mut less.models[model].attributes[attribute]) {
+                        assert_ne!(
+                            meaning(&less),
+                            whole,
+                            "law 6: {what} says nothing\n{:#?}",
+                            written.declarations.models[model].attributes[attribute]
+                        );
+                    }
+                }
+            }
+        }
+    });
+}
+
+type LeaveOut = (&'static str, fn(&mut Attribute) -> bool);
+
+/// Options that may be left out of an attribute; each tells whether it was there.
+const LEAVE_OUT: &[LeaveOut] = &[
+    ("column", |attribute| of_field(attribute, |field| field.column.take().is_some())),
+    ("nullable", |attribute| of_field(attribute, |field| field.nullable.take().is_some())),
+    ("required on input", |attribute| of_field(attribute, |field| field.required_on_input.take().is_some())),
+    ("optional in code", |attribute| of_field(attribute, |field| field.optional_in_code.take() == Some(true))),
+    ("default in the database", |attribute| of_field(attribute, |field| field.database_default.take().is_some())),
+    ("default in the application", |attribute| of_field(attribute, |field| field.application_default.take().is_some())),
+    ("unique", |attribute| of_field(attribute, |field| field.unique.take().is_some())),
+    ("indexed", |attribute| of_field(attribute, |field| field.indexed.take().is_some())),
+    ("choices", |attribute| of_field(attribute, |field| field.choices.take().is_some())),
+    ("comment", |attribute| of_field(attribute, |field| field.comment.take().is_some())),
+    ("purpose", |attribute| of_field(attribute, |field| field.purpose.take().is_some())),
+    ("identity", |attribute| of_field(attribute, |field| field.identity.take().is_some())),
+    ("generated", |attribute| of_field(attribute, |field| field.generated.take().is_some())),
+    ("length", |attribute| of_field(attribute, |field| field.spelling.length.take().is_some())),
+    ("constraint", |attribute| of_relation(attribute, |relation| relation.constraint.take().is_some())),
+    ("deferrable", |attribute| of_relation(attribute, |relation| relation.deferrable.take().is_some())),
+    ("join columns", |attribute| of_relation(attribute, |relation| !std::mem::take(&mut relation.join_columns).is_empty())),
+    ("join table", |attribute| of_relation(attribute, |relation| std::mem::take(&mut relation.join_table) != Default::default())),
+];
+
+fn of_field(attribute: &mut Attribute, take: fn(&mut sprachbund_core::declaration::FieldDeclaration) -> bool) -> bool {
+    match attribute {
+        Attribute::Field(field) => take(field),
+        Attribute::Relation(relation) => take(&mut relation.carrier),
+        Attribute::Inverse(_) | Attribute::Removed(_) => false,
+    }
+}
+
+fn of_relation(attribute: &mut Attribute, take: fn(&mut sprachbund_core::declaration::RelationDeclaration) -> bool) -> bool {
+    match attribute {
+        Attribute::Relation(relation) => take(relation),
+        _ => false,
+    }
+}
+
+#[test]
+fn the_generator_covers_every_variant() {
+    let mut runner = TestRunner::deterministic();
+    let mut seen = BTreeSet::new();
+    for _ in 0..600 {
+        let plan = plans().new_tree(&mut runner).expect("a plan").current();
+        for voice in VOICES {
+            for database in [Database::PostgreSql, Database::Sqlite] {
+                seen.extend(variants(&build(&plan, voice, database)));
+            }
+        }
+    }
+    let mut wanted: Vec<String> = types().iter().map(|ty| format!("type {ty}")).collect();
+    wanted.extend(["CreationTime", "UpdateTime", "DeletionTime", "Version"].map(|purpose| format!("purpose Some({purpose})")));
+    wanted.extend(["ByDefault", "Always", "Sequence", "AutoIncrement"].map(|identity| format!("identity Some({identity})")));
+    wanted.extend(["literal", "Now", "Today", "RandomUuid", "expression"].map(|default| format!("default {default}")));
+    wanted.extend(
+        ["unique", "partial", "method", "covering", "named", "expression true", "descending true"].map(|index| format!("index {index}")),
+    );
+    wanted.extend(["generated", "check tree true", "check tree false", "relation ManyToMany None"].map(str::to_owned));
+    for action in ["NoAction", "Restrict", "Protect", "Cascade", "SetNull", "SetDefault", "SetValue"] {
+        wanted.push(format!("relation ManyToOne Some({action})"));
+        wanted.push(format!("relation OneToOne Some({action})"));
+    }
+    let missing: Vec<&String> = wanted.iter().filter(|word| !seen.iter().any(|known| known == word.as_str())).collect();
+    assert!(missing.is_empty(), "never generated: {missing:?}");
+}
+
+const DJANGO: &str = include_str!("../../../demo/django/harbour/models.py");
+const TYPEORM: &str = include_str!("../../../demo/typeorm/harbour/port-call.entity.ts");
+
+proptest! {
+    #![proptest_config(Config { cases: 200, failure_persistence: None, ..Config::default() })]
+
+    #[test]
+    fn law_7_no_input_panics(cut in 0usize..6000, glue in "[\\PC(){}\\[\\]'\"`@:,=\\n ]{0,40}", length in 0usize..200) {
+        for (dialect, text) in DIALECTS.iter().zip([DJANGO, TYPEORM]) {
+            let cut = text.floor_char_boundary(cut.min(text.len()));
+            let rest = text.floor_char_boundary((cut + length).min(text.len()));
+            let broken = format!("{}{glue}{}", &text[..cut], &text[rest..]);
+            let path = format!("harbour/models.{}", dialect.extensions[0]);
+            let mut settings = Settings::default();
+            let reading = read(vec![(path, broken)], dialect, &mut settings, &NoFiles);
+            let written = write(&reading.schema, dialect, Database::PostgreSql);
+            prop_assert!(written.files.len() < 1000);
+        }
+    }
+}
+
+#[test]
+fn law_7_deep_nesting_neither_overflows_nor_hangs() {
+    for (dialect, open, close) in [(&DIALECTS[0], "(", ")"), (&DIALECTS[1], "[", "]")] {
+        let deep = format!("x = {}1{}\n", open.repeat(20_000), close.repeat(20_000));
+        let text = format!(
+            "{}{deep}",
+            if dialect.id == "django" {
+                "from django.db import models\nclass Quay(models.Model):\n    pass\n"
+            } else {
+                "@Entity() class Quay { @PrimaryColumn() id!: number; }\n"
+            }
+        );
+        let path = format!("harbour/models.{}", dialect.extensions[0]);
+        let reading = read(vec![(path, text)], dialect, &mut Settings::default(), &NoFiles);
+        assert_eq!(reading.schema.entities.len(), 1);
+    }
+}
