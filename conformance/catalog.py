@@ -162,6 +162,7 @@ FUNCTIONS = {
     "strftime('%y-%m-%d %h:%m:%f', 'now')": "now",
     "statement_timestamp()": "statement-now",
     "current_date": "today",
+    "('now'::text)::date": "today",
     "uuid_generate_v4()": "random-uuid",
     "gen_random_uuid()": "random-uuid",
 }

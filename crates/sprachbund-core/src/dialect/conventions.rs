@@ -61,6 +61,8 @@ pub struct Conventions {
     pub join_key: JoinKey,
     /// What does the database do to join rows when a side is deleted, and when its key changes?
     pub join_actions: (Action, Action),
+    /// And on the reference to the other side, when that side declares the relation too?
+    pub join_inverse_actions: (Action, Action),
     /// Are the references of a join table indexed?
     pub join_indexed: bool,
     /// Is the column of a relation indexed (unless it is unique)?
@@ -174,6 +176,10 @@ impl Conventions {
             (
                 "What does the database do to join rows?",
                 format!("ON DELETE {}, ON UPDATE {}", self.join_actions.0.sql(), self.join_actions.1.sql()),
+            ),
+            (
+                "And on the reference to a side that declares the relation too?",
+                format!("ON DELETE {}, ON UPDATE {}", self.join_inverse_actions.0.sql(), self.join_inverse_actions.1.sql()),
             ),
             ("Are the references of a join table indexed?", yes(self.join_indexed)),
             ("Is the column of a relation indexed?", yes(self.reference_indexed)),

@@ -12,6 +12,8 @@ pub enum Takes {
     Length,
     /// Digits in all and digits after the point.
     Digits,
+    /// Both of them, whatever happens.
+    BothDigits,
     /// Fractional digits of a second.
     Fraction,
 }
@@ -107,7 +109,9 @@ impl TypeRow {
         let parameters = match self.takes {
             Takes::Nothing => TypeParameters { length: self.silent_length, ..TypeParameters::default() },
             Takes::Length => TypeParameters { length: spelling.length.or(self.silent_length), ..TypeParameters::default() },
-            Takes::Digits => TypeParameters { precision: spelling.precision, scale: spelling.scale, ..TypeParameters::default() },
+            Takes::Digits | Takes::BothDigits => {
+                TypeParameters { precision: spelling.precision, scale: spelling.scale, ..TypeParameters::default() }
+            }
             Takes::Fraction => TypeParameters { precision: spelling.precision, ..TypeParameters::default() },
         };
         Type::from_kind(self.kind, parameters).unwrap_or(Type::Native(self.word.to_owned()))
@@ -125,7 +129,8 @@ impl TypeRow {
             Takes::Length if length.is_some() || self.silent_length.is_none() => {
                 spelling.length = length.filter(|_| length != self.silent_length);
             }
-            Takes::Digits => (spelling.precision, spelling.scale) = (precision, scale),
+            Takes::BothDigits if precision.is_none() || scale.is_none() => return None,
+            Takes::Digits | Takes::BothDigits => (spelling.precision, spelling.scale) = (precision, scale),
             Takes::Fraction => spelling.precision = precision,
             Takes::Nothing | Takes::Length => return None,
         }

@@ -19,7 +19,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
         else {
             continue;
         };
-        let plain = !fitting.schema.entities[join].mapped.code && is_plain(fitting, &fitting.schema.entities[join]);
+        let plain = !fitting.schema.entities[join].mapped.code && is_plain(fitting, &relation, &fitting.schema.entities[join]);
         if plain {
             continue;
         }
@@ -59,7 +59,7 @@ fn positions(entities: &[Entity]) -> Vec<(usize, usize)> {
 }
 
 /// Whether the target's own many-to-many makes exactly this table.
-fn is_plain(fitting: &Fitting, join: &Entity) -> bool {
+fn is_plain(fitting: &Fitting, relation: &Relation, join: &Entity) -> bool {
     let conventions = &fitting.conventions;
     let references: Vec<&String> = join.foreign_keys.iter().flat_map(|key| &key.columns).collect();
     let key_fits = match conventions.join_key {
@@ -69,9 +69,9 @@ fn is_plain(fitting: &Fitting, join: &Entity) -> bool {
             join.key_columns() == [name] && identity && join.uniques.len() == 1 && join.fields.len() == references.len() + 1
         }
     };
-    let actions_fit = join.foreign_keys.iter().all(|key| {
-        (key.on_delete, key.on_update, key.deferrable) == (conventions.join_actions.0, conventions.join_actions.1, conventions.deferrable)
-    });
+    let other = if relation.inverse.is_some() { conventions.join_inverse_actions } else { conventions.join_actions };
+    let wanted = [conventions.join_actions, other].map(|(on_delete, on_update)| (on_delete, on_update, conventions.deferrable));
+    let actions_fit = join.foreign_keys.iter().zip(wanted).all(|(key, wanted)| (key.on_delete, key.on_update, key.deferrable) == wanted);
     key_fits
         && actions_fit
         && join.foreign_keys.len() == 2

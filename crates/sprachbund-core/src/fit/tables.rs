@@ -1,14 +1,17 @@
 //! Whole tables: inheritance, other packages' classes, namespaces, comments, natural order and the like.
 
+use std::collections::HashSet;
+
 use super::{Fitting, Grade};
 use crate::dialect::Feature;
 use crate::history::sql;
-use crate::schema::facts::FactKey;
-use crate::schema::{Entity, Inheritance, Mapped, OrderKey};
+use crate::schema::facts::{FactKey, index_element, unique_element};
+use crate::schema::{Entity, Inheritance, Mapped, OrderKey, Type};
 
 /// Fits what is said of tables as a whole.
 pub(super) fn fit(fitting: &mut Fitting) {
     drop_same_table(fitting);
+    drop_undeclared(fitting);
     fitting.each_entity(|fitting, entity| {
         joined(fitting, entity);
         external(fitting, entity);
@@ -50,6 +53,41 @@ fn drop_same_table(fitting: &mut Fitting) {
             vec![FactKey::new(table, "", "")],
         );
     }
+}
+
+/// References to classes that nobody declares go, with their columns: the type of these is not known.
+fn drop_undeclared(fitting: &mut Fitting) {
+    let known: HashSet<String> = fitting.schema.entities.iter().map(|entity| entity.id.clone()).collect();
+    fitting.each_entity(|fitting, entity| {
+        let gone: Vec<_> = entity.relations.iter().filter(|relation| !known.contains(&relation.target)).cloned().collect();
+        entity.relations.retain(|relation| known.contains(&relation.target));
+        for relation in gone {
+            let unknown = |column: &String| entity.field(column).is_some_and(|field| field.r#type == Type::Native("unknown".into()));
+            let columns: Vec<String> = relation.columns.iter().filter(|column| unknown(column)).cloned().collect();
+            let mut facts = vec![FactKey::new(&entity.table, format!("relation {}", relation.columns.join(", ")), "")];
+            for column in &columns {
+                facts.push(FactKey::new(&entity.table, format!("column {column}"), ""));
+                for unique in entity.uniques.iter().filter(|unique| unique.columns.contains(column)) {
+                    facts.push(FactKey::new(&entity.table, unique_element(unique), ""));
+                }
+                for index in entity.indexes.iter().filter(|index| index.columns.contains(column)) {
+                    facts.push(FactKey::new(&entity.table, index_element(index), ""));
+                }
+                entity.fields.retain(|field| field.column != *column);
+                entity.uniques.retain(|unique| !unique.columns.contains(column));
+                entity.indexes.retain(|index| !index.columns.contains(column));
+            }
+            let name = format!("{}.{}", entity.name, relation.name.as_deref().unwrap_or_default());
+            let reason = format!("nobody declares `{}`, so the type of the reference is not known", relation.target);
+            fitting.lose(
+                Grade::Dropped,
+                reason,
+                "the reference and its column are left out; add the declaration to the inputs",
+                name,
+                facts,
+            );
+        }
+    });
 }
 
 fn joined(fitting: &mut Fitting, entity: &mut Entity) {

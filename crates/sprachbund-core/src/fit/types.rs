@@ -220,7 +220,8 @@ fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let spelled = crate::dialect::type_table::spell(fitting.conventions.types, &entity.fields[at], database);
     let found = spelled.and_then(|(found, _)| row(fitting.conventions.types, found.word, database).or(Some(found)));
     let field = &entity.fields[at];
-    let name = fitting.conventions.enum_type.apply(&[("table", &entity.table), ("column", &field.column)]);
+    let written = crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)?.stored_name.clone());
+    let name = written.unwrap_or_else(|| fitting.conventions.enum_type.apply(&[("table", &entity.table), ("column", &field.column)]));
     let held = match database {
         Database::Sqlite => stored(found, &field.r#type, database, ""),
         _ => postgresql_name(&field.r#type, &name),

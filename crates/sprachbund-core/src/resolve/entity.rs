@@ -241,7 +241,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let conventions = self.resolver.conventions;
         let column = self.resolver.column(declared);
         let (ty, row) = self.resolver.read_type(&declared.spelling);
-        let type_name = enum_name(&ty).map_or(String::new(), |_| self.enum_type_name(&column));
+        let type_name = enum_name(&ty).map_or(String::new(), |name| self.enum_type_name(name, &column));
         let mut field = plain_field(declared.name.clone(), column, ty, Cow::Borrowed(""));
         field.stored = match (&field.r#type, row) {
             (Type::Array(_) | Type::Enum(_), _) => self.resolver.stored(&field.r#type, &type_name),
@@ -273,7 +273,12 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         self.columns.extend(name.map(|name| (name.to_owned(), columns)));
     }
 
-    fn enum_type_name(&self, column: &str) -> String {
+    fn enum_type_name(&self, name: &str, column: &str) -> String {
+        let stored =
+            self.resolver.enums.iter().find(|enumeration| enumeration.name == name).and_then(|enumeration| enumeration.stored_name.clone());
+        if let Some(stored) = stored {
+            return stored;
+        }
         self.resolver.conventions.enum_type.apply(&[("table", &self.entity.table), ("column", column)])
     }
 

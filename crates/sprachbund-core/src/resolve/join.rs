@@ -87,11 +87,15 @@ impl<'d> Resolver<'d> {
         (target_at, target): (usize, &'d Model),
     ) -> Entity {
         let conventions = self.conventions;
-        let attribute = declared.name.as_deref().unwrap_or_default();
+        let attribute_name = declared.name.as_deref().unwrap_or_default();
         let target_table = self.table(target);
         let table = declared.join_table.name.clone().unwrap_or_else(|| {
-            let names =
-                [("table", entity.table.as_str()), ("attribute", attribute), ("target_table", &target_table), ("module", &model.module)];
+            let names = [
+                ("table", entity.table.as_str()),
+                ("attribute", attribute_name),
+                ("target_table", &target_table),
+                ("module", &model.module),
+            ];
             (conventions.shorten)(&conventions.join_table.apply(&names), conventions.identifier_limit)
         });
         let own = self.model(&model.id).map_or(Vec::new(), |(at, _)| self.key(at));
@@ -103,7 +107,7 @@ impl<'d> Resolver<'d> {
             },
         ];
         self.tell_apart(&mut sides);
-        let name = format!("{}{}", model.name, Case::Pascal.apply(attribute));
+        let name = format!("{}{}", model.name, Case::Pascal.apply(attribute_name));
         let mut join = Entity {
             id: format!("{}.{name}", model.module),
             name,
@@ -124,8 +128,12 @@ impl<'d> Resolver<'d> {
         (join.inherits, join.soft_delete, join.primary_key) = (None, None, None);
         let pair: Vec<String> = sides.iter().flat_map(|side| side.columns.iter().map(|(column, _)| column.clone())).collect();
         self.join_key(&mut join, pair);
-        for side in &sides {
-            self.join_side(&mut join, side);
+        let known_there = self.flat(target_at).attributes.iter().any(
+            |attribute| matches!(attribute, Attribute::Inverse(inverse) if inverse.target == model.id && inverse.owner == attribute_name),
+        );
+        let other = if known_there { self.conventions.join_inverse_actions } else { self.conventions.join_actions };
+        for (side, actions) in sides.iter().zip([self.conventions.join_actions, other]) {
+            self.join_side(&mut join, side, actions);
         }
         join
     }
@@ -190,7 +198,7 @@ impl<'d> Resolver<'d> {
         field.optional_in_code = self.conventions.code_voice.then_some(false);
     }
 
-    fn join_side(&self, join: &mut Entity, side: &Side<'_>) {
+    fn join_side(&self, join: &mut Entity, side: &Side<'_>, (on_delete, on_update): (Action, Action)) {
         let implied = || Origin::implied("a join table refers to both sides");
         let columns: Vec<String> = side.columns.iter().map(|(column, _)| column.clone()).collect();
         for (column, key) in &side.columns {
@@ -216,8 +224,8 @@ impl<'d> Resolver<'d> {
                 namespace: side.model.namespace.clone(),
                 columns: side.columns.iter().map(|(_, key)| key.column.clone()).collect(),
             },
-            on_delete: self.conventions.join_actions.0,
-            on_update: self.conventions.join_actions.1,
+            on_delete,
+            on_update,
             deferrable: self.conventions.deferrable,
             enforced: EnforcedBy::Database,
             name: None,

@@ -30,6 +30,7 @@ use keys::KeyColumn;
 /// Everything that the passes share.
 pub(crate) struct Resolver<'d> {
     pub(crate) conventions: &'d Conventions,
+    enums: &'d [crate::schema::EnumType],
     sources: &'d Sources,
     models: &'d [Model],
     by_id: HashMap<&'d str, usize>,
@@ -48,6 +49,7 @@ pub fn resolve(declarations: Declarations, conventions: &Conventions, sources: &
     let fresh = |_| OnceLock::new();
     let resolver = Resolver {
         conventions,
+        enums: &declarations.enums,
         sources,
         models,
         by_id,

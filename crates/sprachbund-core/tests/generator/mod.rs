@@ -352,7 +352,7 @@ impl Builder<'_> {
             },
         };
         if plan.kind == 2 && target != at {
-            let (join, through) = self.join(entity, at, target, number);
+            let (join, through) = self.join(at, target, number, plan.inverse);
             entity.relations.push(relation(Vec::new(), RelationKind::ManyToMany, Some(through), None));
             return Some(join);
         }
@@ -397,12 +397,11 @@ impl Builder<'_> {
         }
     }
 
-    fn join(&self, entity: &Entity, at: usize, target: usize, number: usize) -> (Entity, String) {
+    fn join(&self, at: usize, target: usize, number: usize, inverse: bool) -> (Entity, String) {
         let id = format!("harbour.{}Link{number}", ENTITIES[at]);
         let empty = json!({ "id": id, "name": format!("{}Link{number}", ENTITIES[at]), "module": "harbour", "join": true,
             "table": format!("join_{at}_{number}"), "mapped": { "table": true, "code": false }, "fields": [] });
         let mut join: Entity = serde_json::from_value(empty).expect("an entity");
-        let _ = entity;
         let actions = if self.voice == Voice::Django { (Action::NoAction, Some(Action::Cascade)) } else { (Action::Cascade, None) };
         let mut pair = Vec::new();
         for (side, column) in [(at, "left_id"), (target, "right_id")] {
@@ -425,8 +424,9 @@ impl Builder<'_> {
                 enforced: true,
                 own_column: true,
             };
-            let mut key = self.foreign_key(vec![column.to_owned()], side, actions.0, &plan);
-            key.on_update = actions.0;
+            let action = if side == target && inverse { Action::NoAction } else { actions.0 };
+            let mut key = self.foreign_key(vec![column.to_owned()], side, action, &plan);
+            key.on_update = action;
             join.foreign_keys.push(key);
             let relation = json!({ "name": null, "kind": "many-to-one", "target": format!("harbour.{}", ENTITIES[side]), "columns": [column], "on_delete": actions.1 });
             join.relations.push(serde_json::from_value(relation).expect("a relation"));

@@ -131,9 +131,17 @@ export const BuoySchema = new EntitySchema<any>({
     madeAt: { type: 'timestamptz', createDate: true },
   },
   relations: {
-    line: { type: 'many-to-one', target: 'Line', joinColumn: { name: 'line_code' }, onDelete: 'CASCADE', nullable: false },
+    channel: { type: 'many-to-one', target: 'Channel', joinColumn: { name: 'channel_code' }, onDelete: 'CASCADE', nullable: false },
   },
   indices: [{ name: 'buoys_by_time', columns: ['seenAt', 'lit'] }],
   uniques: [{ columns: ['name', 'lit'] }],
   checks: [{ name: 'buoys_named', expression: `"name" <> ''` }],
+});
+
+export const ChannelSchema = new EntitySchema<any>({
+  name: 'Channel',
+  columns: {
+    code: { type: 'varchar', length: 5, primary: true },
+    depth: { type: 'numeric', precision: 5, scale: 2 },
+  },
 });

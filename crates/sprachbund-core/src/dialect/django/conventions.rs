@@ -40,6 +40,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_column_to_self: (NamePattern::fixed("from_{name|lower}_id"), NamePattern::fixed("to_{name|lower}_id")),
         join_key: JoinKey::OwnColumn("id"),
         join_actions: (Action::NoAction, Action::NoAction),
+        join_inverse_actions: (Action::NoAction, Action::NoAction),
         join_indexed: true,
         reference_indexed: true,
         delete_actor: Actor::Application,

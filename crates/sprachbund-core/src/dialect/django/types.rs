@@ -18,7 +18,7 @@ pub(super) const TYPES: &[TypeRow] = &[
     TypeRow::new("PositiveIntegerField", Kind::UnsignedInteger, "integer unsigned", "int"),
     TypeRow::new("PositiveBigIntegerField", Kind::UnsignedBigInt, "bigint unsigned", "int"),
     TypeRow::new("FloatField", Kind::Double, "real", "float"),
-    TypeRow::new("DecimalField", Kind::Numeric, "decimal", "Decimal").taking(Takes::Digits, "decimal"),
+    TypeRow::new("DecimalField", Kind::Numeric, "decimal", "Decimal").taking(Takes::BothDigits, "decimal"),
     TypeRow::new("CharField", Kind::Varchar, "varchar", "str").taking(Takes::Length, "varchar({})"),
     TypeRow::new("SlugField", Kind::Varchar, "varchar", "str").taking(Takes::Length, "varchar({})").silent(50).format("slug").indexed(),
     TypeRow::new("EmailField", Kind::Varchar, "varchar", "str").taking(Takes::Length, "varchar({})").silent(254).format("email"),

@@ -62,7 +62,7 @@ pub(super) struct Reader<'p> {
     conventions: Conventions,
     modules: Vec<String>,
     /// Ids of entities by class name, for targets given as text.
-    ids: HashMap<&'p str, String>,
+    ids: HashMap<String, String>,
 }
 
 impl<'p> Reader<'p> {
@@ -72,7 +72,10 @@ impl<'p> Reader<'p> {
         let mut ids = HashMap::new();
         for (file, outline) in project.files() {
             for class in &outline.classes {
-                ids.entry(class.name.as_str()).or_insert_with(|| format!("{}.{}", modules[file.0 as usize], class.name));
+                ids.entry(class.name.clone()).or_insert_with(|| format!("{}.{}", modules[file.0 as usize], class.name));
+            }
+            for name in outline.assignments.iter().filter_map(|assignment| relation::schema_name(&assignment.value)) {
+                ids.entry(name.clone()).or_insert_with(|| format!("{}.{name}", modules[file.0 as usize]));
             }
         }
         Reader { project, conventions: super::conventions::conventions(settings), modules, ids }
