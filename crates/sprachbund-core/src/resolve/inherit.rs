@@ -38,7 +38,7 @@ impl<'d> Resolver<'d> {
             let Some((base_at, base)) = self.model(base) else { continue };
             let has_table = base.form != Form::Abstract;
             if has_table && self.conventions.extended_table == ExtendedTable::Joined {
-                if base_at == at {
+                if path.contains(&base_at) {
                     flat.circular = true;
                 } else if flat.parent.is_none() {
                     flat.parent = Some(base);
