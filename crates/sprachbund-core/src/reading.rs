@@ -32,7 +32,7 @@ pub fn read(inputs: Vec<(String, String)>, dialect: &Dialect, settings: &mut Set
         files: project.files().filter(|(file, _)| project.is_input(*file)).map(|(file, _)| project.path(file).to_owned()).collect(),
         assumed,
     };
-    let Project { sources, .. } = project;
+    let sources = project.into_sources();
     let (schema, found) = resolve(declarations, &conventions, &sources, source);
     diagnostics.extend(found);
     if schema.entities.is_empty() && !diagnostics.iter().any(|diagnostic| diagnostic.severity == Severity::Error) {

@@ -2,6 +2,7 @@
 
 use super::{Eliding, Rest};
 use crate::declaration::{FieldDeclaration, Spelling};
+use crate::dialect::conventions::Actor;
 use crate::dialect::type_table::{self, TypeRow, spell};
 use crate::resolve::{enum_name, of_purpose};
 use crate::schema::{Default_, Entity, Field, Purpose, Type};
@@ -21,8 +22,8 @@ impl<'s> Eliding<'s> {
         let word_numbers =
             type_table::row(conventions.types, &declared.spelling.word, conventions.database).is_some_and(|row| row.numbered);
         declared.identity = field.identity.filter(|identity| !word_numbers || *identity != conventions.generated_key);
-        declared.generated = field.generated.as_deref().cloned().map(|mut generated| {
-            generated.expression = self.with_attributes(entity, generated.expression);
+        declared.generated = field.generated.clone().map(|mut generated| {
+            generated.expression = self.with_attributes(entity, generated.expression.clone());
             generated
         });
         declared.format = field.format.as_deref().filter(|format| row.is_none_or(|row| row.format != Some(format))).map(str::to_owned);
@@ -93,8 +94,8 @@ impl<'s> Eliding<'s> {
         let written = |default: &Option<Box<Default_>>, actor| {
             default.as_deref().cloned().filter(|default| conventions.time_actor != actor || Some(default) != filled.as_ref())
         };
-        declared.database_default = written(&field.defaults.database, crate::dialect::conventions::Actor::Database);
-        declared.application_default = written(&field.defaults.application, crate::dialect::conventions::Actor::Application);
+        declared.database_default = written(&field.defaults.database, Actor::Database).map(Box::new);
+        declared.application_default = written(&field.defaults.application, Actor::Application).map(Box::new);
         declared.choices.clone_from(&field.choices);
         declared.collation.clone_from(&field.collation);
         declared.comment.clone_from(&field.comment);

@@ -4,21 +4,25 @@ use crate::host::evaluate::{Scope, constant};
 use crate::host::outline::{Expr, ExprKind};
 use crate::schema::Extras;
 use serde_json::{Value, json};
+use smol_str::{SmolStr, format_smolstr};
 
 /// Arguments by name. Values are evaluated in their scope.
 pub(crate) struct Arguments<'p> {
     pub(crate) scope: Scope<'p>,
-    entries: Vec<(String, Expr)>,
+    entries: Vec<(SmolStr, Expr)>,
 }
 
 impl<'p> Arguments<'p> {
     /// Named arguments, and positional ones under the names of their places.
-    pub(crate) fn of_call(scope: Scope<'p>, positional: &[Expr], places: &[&str], named: &[(String, Expr)]) -> Self {
+    pub(crate) fn of_call(scope: Scope<'p>, positional: &[Expr], places: &[&str], named: &[(SmolStr, Expr)]) -> Self {
         let mut entries = Vec::with_capacity(positional.len() + named.len());
         for (at, argument) in positional.iter().enumerate() {
             match &argument.kind {
                 ExprKind::Spread(inner) => push_map(&mut entries, scope.value(inner)),
-                _ => entries.push((places.get(at).map_or(format!("argument {}", at + 1), |place| (*place).to_owned()), argument.clone())),
+                _ => entries.push((
+                    places.get(at).map_or_else(|| format_smolstr!("argument {}", at + 1), |place| SmolStr::new(place)),
+                    argument.clone(),
+                )),
             }
         }
         for (name, value) in named {
@@ -35,7 +39,7 @@ impl<'p> Arguments<'p> {
     }
 
     /// Adds arguments that are not given yet.
-    pub(crate) fn extend_missing(&mut self, others: Vec<(String, Expr)>) {
+    pub(crate) fn extend_missing(&mut self, others: Vec<(SmolStr, Expr)>) {
         for (name, value) in others {
             if !self.has(&name) {
                 self.entries.push((name, value));
@@ -84,19 +88,19 @@ impl<'p> Arguments<'p> {
     /// Everything that nobody took, as extras.
     pub(crate) fn into_extras(self) -> Extras {
         let Arguments { scope, entries } = self;
-        entries.into_iter().map(|(name, value)| (name, kept(&scope, &value))).collect()
+        entries.into_iter().map(|(name, value)| (name.to_string(), kept(&scope, &value))).collect()
     }
 }
 
-fn push_map(entries: &mut Vec<(String, Expr)>, expr: Expr) {
+fn push_map(entries: &mut Vec<(SmolStr, Expr)>, expr: Expr) {
     match expr.kind {
         ExprKind::Map(pairs) => {
             for (key, value) in pairs {
-                let name = key.text().map_or("...".to_owned(), str::to_owned);
+                let name = SmolStr::new(key.text().unwrap_or("..."));
                 entries.push((name, value));
             }
         }
-        _ => entries.push(("...".to_owned(), expr)),
+        _ => entries.push((SmolStr::new_static("..."), expr)),
     }
 }
 

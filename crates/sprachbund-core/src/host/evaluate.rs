@@ -2,6 +2,7 @@
 //! enumerations and functions that return one known value. What stays unknown is returned as it stands.
 
 use serde_json::Value;
+use smol_str::{ToSmolStr, format_smolstr};
 
 use crate::host::outline::{Class, ClassKind, Expr, ExprKind};
 use crate::host::project::{Found, Project};
@@ -134,9 +135,9 @@ fn fold(operator: &str, operands: Vec<Expr>) -> ExprKind {
         _ => None,
     };
     let folded = match (operator, operands.as_slice()) {
-        ("template", parts) => parts.iter().map(display).collect::<Option<String>>().map(ExprKind::Text),
+        ("template", parts) => parts.iter().map(display).collect::<Option<String>>().map(|text| ExprKind::Text(text.into())),
         ("+", [left, right]) => match (&left.kind, &right.kind) {
-            (ExprKind::Text(left), ExprKind::Text(right)) => Some(ExprKind::Text(format!("{left}{right}"))),
+            (ExprKind::Text(left), ExprKind::Text(right)) => Some(ExprKind::Text(format_smolstr!("{left}{right}"))),
             (ExprKind::List(left), ExprKind::List(right)) => Some(ExprKind::List([&left[..], right].concat())),
             _ => whole(left).zip(whole(right)).and_then(|(left, right)| left.checked_add(right)).map(number),
         },
@@ -150,16 +151,16 @@ fn fold(operator: &str, operands: Vec<Expr>) -> ExprKind {
         }),
         _ => None,
     };
-    folded.unwrap_or(ExprKind::Operation { operator: operator.to_owned(), operands })
+    folded.unwrap_or(ExprKind::Operation { operator: operator.into(), operands })
 }
 
 fn number(value: i64) -> ExprKind {
-    ExprKind::Number(value.to_string())
+    ExprKind::Number(value.to_smolstr())
 }
 
 fn display(expr: &Expr) -> Option<String> {
     match &expr.kind {
-        ExprKind::Text(text) | ExprKind::Number(text) => Some(text.clone()),
+        ExprKind::Text(text) | ExprKind::Number(text) => Some(text.to_string()),
         _ => None,
     }
 }
@@ -167,7 +168,7 @@ fn display(expr: &Expr) -> Option<String> {
 /// A constant as JSON; decimals keep their digits as text when a float could not hold them.
 pub fn constant(expr: &Expr) -> Option<Value> {
     Some(match &expr.kind {
-        ExprKind::Text(text) => Value::String(text.clone()),
+        ExprKind::Text(text) => Value::String(text.to_string()),
         ExprKind::Number(text) => number_value(text)?,
         ExprKind::Boolean(value) => Value::Bool(*value),
         ExprKind::Null => Value::Null,

@@ -1,6 +1,8 @@
 //! What readers see of a source file, whatever its language: classes with members, calls, assignments, imports and
 //! one kind of [`Expr`] for values and types. Every node keeps its span.
 
+use smol_str::SmolStr;
+
 use crate::source::Span;
 
 /// One file.
@@ -22,25 +24,25 @@ pub struct Outline {
 #[derive(Clone, Debug)]
 pub struct Import {
     /// The name in this file; `*` for all of them.
-    pub local: String,
+    pub local: SmolStr,
     /// The module as written: `django.db`, `.base`, `./berth`.
-    pub module: String,
+    pub module: SmolStr,
     /// The name in that module; empty when the module itself is bound.
-    pub name: String,
+    pub name: SmolStr,
     pub span: Span,
 }
 
 /// `name = value` (Python), `const name = value` or a type alias (TypeScript).
 #[derive(Clone, Debug)]
 pub struct Assignment {
-    pub name: String,
+    pub name: SmolStr,
     pub value: Expr,
 }
 
 /// A function whose value is known.
 #[derive(Clone, Debug)]
 pub struct Function {
-    pub name: String,
+    pub name: SmolStr,
     pub returns: Option<Expr>,
     pub span: Span,
 }
@@ -48,7 +50,7 @@ pub struct Function {
 /// A class, interface-like enumeration included.
 #[derive(Clone, Debug)]
 pub struct Class {
-    pub name: String,
+    pub name: SmolStr,
     pub kind: ClassKind,
     pub bases: Vec<Expr>,
     pub decorators: Vec<Expr>,
@@ -75,7 +77,7 @@ pub enum ClassKind {
 /// An attribute of a class body.
 #[derive(Clone, Debug)]
 pub struct Member {
-    pub name: String,
+    pub name: SmolStr,
     pub annotation: Option<Expr>,
     /// `name?: type`.
     pub optional: bool,
@@ -91,7 +93,7 @@ pub struct Member {
 /// A method, as far as readers need one.
 #[derive(Clone, Debug)]
 pub struct Method {
-    pub name: String,
+    pub name: SmolStr,
     pub decorators: Vec<Expr>,
     /// What it returns, when its body is a single return.
     pub returns: Option<Expr>,
@@ -110,13 +112,13 @@ pub struct Expr {
 /// Kinds of values.
 #[derive(Clone, Debug, PartialEq)]
 pub enum ExprKind {
-    Text(String),
+    Text(SmolStr),
     /// As written, without separators.
-    Number(String),
+    Number(SmolStr),
     Boolean(bool),
     Null,
     /// `a.b.c`.
-    Name(String),
+    Name(SmolStr),
     Call(Box<Call>),
     /// List, tuple or set.
     List(Vec<Expr>),
@@ -126,12 +128,12 @@ pub enum ExprKind {
     Spread(Box<Expr>),
     /// A function value: its parameters and the value it returns, if it only returns one.
     Function {
-        parameters: Vec<String>,
+        parameters: Vec<SmolStr>,
         returns: Option<Box<Expr>>,
     },
     /// `a | b`, `-a`, `not a`, `a[b]`, `T[]` as `[]`, a template as `template`.
     Operation {
-        operator: String,
+        operator: SmolStr,
         operands: Vec<Expr>,
     },
     /// Anything else: its text is under the span.
@@ -143,7 +145,7 @@ pub enum ExprKind {
 pub struct Call {
     pub callee: Expr,
     pub arguments: Vec<Expr>,
-    pub named: Vec<(String, Expr)>,
+    pub named: Vec<(SmolStr, Expr)>,
 }
 
 impl Expr {

@@ -5,6 +5,7 @@ use std::sync::Arc;
 
 use memchr::memmem;
 use rayon::prelude::*;
+use smol_str::SmolStr;
 
 use crate::host::Language;
 use crate::host::outline::{Class, Expr, Function, Import, Outline};
@@ -32,7 +33,7 @@ pub struct Project {
     pub sources: Sources,
     pub outlines: Vec<Outline>,
     pub inputs: usize,
-    names: Vec<HashMap<String, Item>>,
+    names: Vec<HashMap<SmolStr, Item>>,
     targets: Vec<Vec<Target>>,
 }
 
@@ -94,6 +95,14 @@ impl Project {
         }
         loader.connect();
         loader.project
+    }
+
+    /// The sources alone; everything else is let go.
+    pub fn into_sources(self) -> Sources {
+        let Project { sources, outlines, inputs: _, names, targets } = self;
+        outlines.into_par_iter().for_each(drop);
+        drop((names, targets));
+        sources
     }
 
     /// The file's path as the user sees it.
@@ -161,7 +170,7 @@ impl Project {
                 found => found,
             },
             Target::In(file) => self.in_file(file, &import.name, depth + 1),
-            Target::Elsewhere if import.name.is_empty() => Found::External(import.module.clone()),
+            Target::Elsewhere if import.name.is_empty() => Found::External(import.module.to_string()),
             Target::Elsewhere => Found::External(format!("{}.{}", import.module, import.name)),
         }
     }
@@ -273,7 +282,7 @@ impl Loader<'_> {
     }
 }
 
-fn names(outline: &Outline) -> HashMap<String, Item> {
+fn names(outline: &Outline) -> HashMap<SmolStr, Item> {
     let mut names = HashMap::new();
     for (at, import) in outline.imports.iter().enumerate().filter(|(_, import)| import.local != "*") {
         names.insert(import.local.clone(), Item::Import(at));
@@ -331,7 +340,7 @@ fn python_candidates(folder: &str, import: &Import, roots: &[String]) -> Vec<Str
             }
         };
         if !import.name.is_empty() && import.name != "*" {
-            push(if module.is_empty() { import.name.clone() } else { format!("{module}/{}", import.name) });
+            push(if module.is_empty() { import.name.to_string() } else { format!("{module}/{}", import.name) });
         }
         if !module.is_empty() {
             push(module);

@@ -1,5 +1,6 @@
 //! Python, by the tree-sitter grammar, to the outline.
 
+use smol_str::{SmolStr, format_smolstr};
 use tree_sitter::{Node, Tree};
 
 use crate::host::outline::{Assignment, Call, Class, ClassKind, Expr, ExprKind, Function, Import, Member, Method, Outline};
@@ -47,8 +48,8 @@ impl<'t> Lowering<'t> {
         self.text.get(node.byte_range()).unwrap_or_default()
     }
 
-    fn owned(&self, node: Node<'_>) -> String {
-        self.slice(node).to_owned()
+    fn owned(&self, node: Node<'_>) -> SmolStr {
+        SmolStr::new(self.slice(node))
     }
 
     /// Statements of the module, and those inside its conditions.
@@ -83,7 +84,7 @@ impl<'t> Lowering<'t> {
         for name in node.children_by_field_name("name", &mut cursor) {
             let (path, alias) = match name.kind() {
                 "aliased_import" => (
-                    name.child_by_field_name("name").map_or(String::new(), |path| self.owned(path)),
+                    name.child_by_field_name("name").map_or(SmolStr::default(), |path| self.owned(path)),
                     name.child_by_field_name("alias").map(|alias| self.owned(alias)),
                 ),
                 _ => (self.owned(name), None),
@@ -94,11 +95,11 @@ impl<'t> Lowering<'t> {
                     let (local, module) = match alias {
                         Some(alias) => (alias, path),
                         None => {
-                            let head = path.split('.').next().unwrap_or_default().to_owned();
+                            let head: SmolStr = path.split('.').next().unwrap_or_default().into();
                             (head.clone(), head)
                         }
                     };
-                    Import { local, module, name: String::new(), span }
+                    Import { local, module, name: SmolStr::default(), span }
                 }
             };
             self.outline.imports.push(import);
@@ -276,7 +277,7 @@ impl<'t> Lowering<'t> {
             "true" => ExprKind::Boolean(true),
             "false" => ExprKind::Boolean(false),
             "none" => ExprKind::Null,
-            "integer" | "float" => ExprKind::Number(self.slice(node).replace('_', "")),
+            "integer" | "float" => ExprKind::Number(number(self.slice(node))),
             "string" => self.string(node, depth),
             "concatenated_string" => self.concatenated(node, depth),
             "call" => self.call(node, depth),
@@ -291,7 +292,7 @@ impl<'t> Lowering<'t> {
             "lambda" => ExprKind::Function {
                 parameters: node
                     .child_by_field_name("parameters")
-                    .map_or(Vec::new(), |list| self.slice(list).split(',').map(|name| name.trim().to_owned()).collect()),
+                    .map_or(Vec::new(), |list| self.slice(list).split(',').map(|name| name.trim().into()).collect()),
                 returns: node.child_by_field_name("body").map(|body| Box::new(self.expr(body, depth))),
             },
             "binary_operator" | "boolean_operator" => self.binary(node, depth),
@@ -304,14 +305,14 @@ impl<'t> Lowering<'t> {
         }
     }
 
-    fn operator(&self, node: Node<'t>) -> String {
-        node.child_by_field_name("operator").map_or(String::new(), |operator| self.owned(operator))
+    fn operator(&self, node: Node<'t>) -> SmolStr {
+        node.child_by_field_name("operator").map_or(SmolStr::default(), |operator| self.owned(operator))
     }
 
-    fn unary(&self, node: Node<'t>, operator: String, depth: u32) -> ExprKind {
+    fn unary(&self, node: Node<'t>, operator: SmolStr, depth: u32) -> ExprKind {
         let Some(operand) = node.child_by_field_name("argument") else { return ExprKind::Opaque };
         match (operator.as_str(), self.expr(operand, depth)) {
-            ("-", Expr { kind: ExprKind::Number(number), .. }) => ExprKind::Number(format!("-{number}")),
+            ("-", Expr { kind: ExprKind::Number(number), .. }) => ExprKind::Number(format_smolstr!("-{number}")),
             (_, operand) => ExprKind::Operation { operator, operands: vec![operand] },
         }
     }
@@ -323,7 +324,7 @@ impl<'t> Lowering<'t> {
 
     fn operation(&self, node: Node<'t>, operator: &str, fields: [&str; 2], depth: u32) -> ExprKind {
         let operands = fields.iter().filter_map(|field| node.child_by_field_name(field));
-        ExprKind::Operation { operator: operator.to_owned(), operands: operands.map(|operand| self.expr(operand, depth)).collect() }
+        ExprKind::Operation { operator: operator.into(), operands: operands.map(|operand| self.expr(operand, depth)).collect() }
     }
 
     fn attribute(&self, node: Node<'t>, depth: u32) -> ExprKind {
@@ -337,12 +338,12 @@ impl<'t> Lowering<'t> {
         if head.kind() == "identifier" {
             let text = self.slice(node);
             let plain = !text.contains(char::is_whitespace);
-            return ExprKind::Name(if plain { text.to_owned() } else { text.split_whitespace().collect() });
+            return ExprKind::Name(if plain { text.into() } else { text.split_whitespace().collect() });
         }
         // A name on a value, `f().name`.
         let property = node.child_by_field_name("attribute").map_or("", |name| self.slice(name));
         let object = node.child_by_field_name("object").map(|object| self.expr(object, depth));
-        ExprKind::Operation { operator: format!(".{property}"), operands: object.into_iter().collect() }
+        ExprKind::Operation { operator: format_smolstr!(".{property}"), operands: object.into_iter().collect() }
     }
 
     fn call(&self, node: Node<'t>, depth: u32) -> ExprKind {
@@ -397,7 +398,7 @@ impl<'t> Lowering<'t> {
                 "string_content" if raw => text.push_str(self.slice(part)),
                 "string_content" => self.unescape(part, &mut text),
                 "interpolation" => {
-                    let before = Expr { kind: ExprKind::Text(std::mem::take(&mut text)), span: self.span(part) };
+                    let before = Expr { kind: ExprKind::Text(std::mem::take(&mut text).into()), span: self.span(part) };
                     parts.push(before);
                     parts.extend(part.child_by_field_name("expression").map(|value| self.expr(value, depth)));
                 }
@@ -406,12 +407,12 @@ impl<'t> Lowering<'t> {
         }
         match (parts.is_empty(), bytes) {
             (true, true) => {
-                let content = Expr { kind: ExprKind::Text(text), span: self.span(node) };
+                let content = Expr { kind: ExprKind::Text(text.into()), span: self.span(node) };
                 ExprKind::Operation { operator: "bytes".into(), operands: vec![content] }
             }
-            (true, false) => ExprKind::Text(text),
+            (true, false) => ExprKind::Text(text.into()),
             (false, _) => {
-                parts.push(Expr { kind: ExprKind::Text(text), span: self.span(node) });
+                parts.push(Expr { kind: ExprKind::Text(text.into()), span: self.span(node) });
                 ExprKind::Operation { operator: "template".into(), operands: parts }
             }
         }
@@ -420,7 +421,7 @@ impl<'t> Lowering<'t> {
     fn concatenated(&self, node: Node<'t>, depth: u32) -> ExprKind {
         let parts = self.children(node, depth);
         match parts.iter().map(Expr::text).collect::<Option<String>>() {
-            Some(text) => ExprKind::Text(text),
+            Some(text) => ExprKind::Text(text.into()),
             None => ExprKind::Operation { operator: "template".into(), operands: parts },
         }
     }
@@ -462,4 +463,9 @@ impl<'t> Lowering<'t> {
             }
         }
     }
+}
+
+/// A number without its separators.
+fn number(text: &str) -> SmolStr {
+    if text.contains('_') { text.replace('_', "").into() } else { text.into() }
 }

@@ -1,5 +1,6 @@
 //! TypeScript, by the tree-sitter grammar, to the outline.
 
+use smol_str::{SmolStr, format_smolstr};
 use tree_sitter::{Node, Tree};
 
 use crate::host::outline::{Assignment, Call, Class, ClassKind, Expr, ExprKind, Function, Import, Member, Method, Outline};
@@ -34,8 +35,8 @@ impl<'t> Lowering<'t> {
         self.text.get(node.byte_range()).unwrap_or_default()
     }
 
-    fn owned(&self, node: Node<'_>) -> String {
-        self.slice(node).to_owned()
+    fn owned(&self, node: Node<'_>) -> SmolStr {
+        SmolStr::new(self.slice(node))
     }
 
     fn statements(&mut self, block: Node<'t>, depth: u32) {
@@ -109,9 +110,9 @@ impl<'t> Lowering<'t> {
             let mut inner = clause.walk();
             for part in clause.named_children(&mut inner) {
                 match part.kind() {
-                    "identifier" => found.push((self.owned(part), "default".to_owned())),
+                    "identifier" => found.push((self.owned(part), SmolStr::new_static("default"))),
                     "namespace_import" => {
-                        found.extend(part.named_child(0).map(|name| (self.owned(name), String::new())));
+                        found.extend(part.named_child(0).map(|name| (self.owned(name), SmolStr::default())));
                     }
                     _ => self.specifiers(part, "import_specifier", &mut found),
                 }
@@ -129,12 +130,12 @@ impl<'t> Lowering<'t> {
             self.specifiers(clause, "export_specifier", &mut found);
         }
         if found.is_empty() {
-            found.push(("*".to_owned(), "*".to_owned()));
+            found.push((SmolStr::new_static("*"), SmolStr::new_static("*")));
         }
         self.bind(found, &module, self.span(node));
     }
 
-    fn specifiers(&self, clause: Node<'t>, kind: &str, found: &mut Vec<(String, String)>) {
+    fn specifiers(&self, clause: Node<'t>, kind: &str, found: &mut Vec<(SmolStr, SmolStr)>) {
         let mut cursor = clause.walk();
         for specifier in clause.named_children(&mut cursor).filter(|child| child.kind() == kind) {
             if let Some(name) = specifier.child_by_field_name("name").map(|name| self.owned(name)) {
@@ -144,8 +145,8 @@ impl<'t> Lowering<'t> {
         }
     }
 
-    fn bind(&mut self, found: Vec<(String, String)>, module: &str, span: Span) {
-        let import = |(local, name)| Import { local, module: module.to_owned(), name, span };
+    fn bind(&mut self, found: Vec<(SmolStr, SmolStr)>, module: &str, span: Span) {
+        let import = |(local, name)| Import { local, module: module.into(), name, span };
         self.outline.imports.extend(found.into_iter().map(import));
     }
 
@@ -281,7 +282,7 @@ impl<'t> Lowering<'t> {
         Some(class)
     }
 
-    fn property_name(&self, node: Node<'t>) -> String {
+    fn property_name(&self, node: Node<'t>) -> SmolStr {
         if node.kind() == "string" { self.string_text(node) } else { self.owned(node) }
     }
 
@@ -330,13 +331,13 @@ impl<'t> Lowering<'t> {
         match node.kind() {
             "identifier" | "type_identifier" | "property_identifier" | "predefined_type" | "this" | "undefined" => match self.slice(node) {
                 "null" | "undefined" => ExprKind::Null,
-                name => ExprKind::Name(name.to_owned()),
+                name => ExprKind::Name(name.into()),
             },
             "member_expression" | "nested_type_identifier" | "nested_identifier" => self.dotted(node, depth),
             "true" => ExprKind::Boolean(true),
             "false" => ExprKind::Boolean(false),
             "null" => ExprKind::Null,
-            "number" => ExprKind::Number(self.slice(node).replace('_', "")),
+            "number" => ExprKind::Number(number(self.slice(node))),
             "string" => ExprKind::Text(self.string_text(node)),
             "template_string" => self.template(node, depth),
             "array" | "tuple_type" => ExprKind::List(self.children(node, depth)),
@@ -344,7 +345,7 @@ impl<'t> Lowering<'t> {
             "call_expression" => self.call(node, ["function", "arguments"], depth),
             "new_expression" => match self.call(node, ["constructor", "arguments"], depth) {
                 ExprKind::Call(mut call) => {
-                    call.callee.kind = ExprKind::Name(format!("new {}", call.callee_name()));
+                    call.callee.kind = ExprKind::Name(format_smolstr!("new {}", call.callee_name()));
                     ExprKind::Call(call)
                 }
                 other => other,
@@ -364,7 +365,7 @@ impl<'t> Lowering<'t> {
             "array_type" => ExprKind::Operation { operator: "[]".into(), operands: self.children(node, depth) },
             "unary_expression" => self.unary(node, depth),
             "binary_expression" => {
-                let operator = node.child_by_field_name("operator").map_or(String::new(), |operator| self.owned(operator));
+                let operator = node.child_by_field_name("operator").map_or(SmolStr::default(), |operator| self.owned(operator));
                 let operands = ["left", "right"].iter().filter_map(|field| node.child_by_field_name(field));
                 ExprKind::Operation { operator, operands: operands.map(|operand| self.expr(operand, depth)).collect() }
             }
@@ -384,9 +385,9 @@ impl<'t> Lowering<'t> {
             "identifier" | "this" => ExprKind::Name(self.slice(node).chars().filter(|letter| !letter.is_whitespace()).collect()),
             // A call on a value, `x().y`: the property is the callee's last name.
             _ => {
-                let property = node.child_by_field_name("property").map_or(String::new(), |property| self.owned(property));
+                let property = node.child_by_field_name("property").map_or(SmolStr::default(), |property| self.owned(property));
                 let object = node.named_child(0).map(|object| self.expr(object, depth));
-                ExprKind::Operation { operator: format!(".{property}"), operands: object.into_iter().collect() }
+                ExprKind::Operation { operator: format_smolstr!(".{property}"), operands: object.into_iter().collect() }
             }
         }
     }
@@ -403,10 +404,10 @@ impl<'t> Lowering<'t> {
     }
 
     fn unary(&self, node: Node<'t>, depth: u32) -> ExprKind {
-        let operator = node.child_by_field_name("operator").map_or(String::new(), |operator| self.owned(operator));
+        let operator = node.child_by_field_name("operator").map_or(SmolStr::default(), |operator| self.owned(operator));
         let Some(operand) = node.child_by_field_name("argument") else { return ExprKind::Opaque };
         match (operator.as_str(), self.expr(operand, depth)) {
-            ("-", Expr { kind: ExprKind::Number(number), .. }) => ExprKind::Number(format!("-{number}")),
+            ("-", Expr { kind: ExprKind::Number(number), .. }) => ExprKind::Number(format_smolstr!("-{number}")),
             (_, operand) => ExprKind::Operation { operator, operands: vec![operand] },
         }
     }
@@ -461,7 +462,7 @@ impl<'t> Lowering<'t> {
                 }
                 "spread_element" => pairs.push((self.expr(entry, depth), Expr { kind: ExprKind::Null, span })),
                 "method_definition" => {
-                    let name = entry.child_by_field_name("name").map_or(String::new(), |name| self.property_name(name));
+                    let name = entry.child_by_field_name("name").map_or(SmolStr::default(), |name| self.property_name(name));
                     pairs.push((Expr { kind: ExprKind::Text(name), span }, Expr { kind: ExprKind::Opaque, span }));
                 }
                 _ => {}
@@ -477,21 +478,22 @@ impl<'t> Lowering<'t> {
         let mut cursor = node.walk();
         for part in node.named_children(&mut cursor).filter(|part| part.kind() == "template_substitution") {
             text.push_str(&unescape(self.text.get(at..part.start_byte()).unwrap_or_default()));
-            operands.push(Expr { kind: ExprKind::Text(std::mem::take(&mut text)), span: self.span(part) });
+            operands.push(Expr { kind: ExprKind::Text(std::mem::take(&mut text).into()), span: self.span(part) });
             operands.push(Expr { kind: self.inner(part, depth), span: self.span(part) });
             at = part.end_byte();
         }
         text.push_str(&unescape(self.text.get(at..node.end_byte().saturating_sub(1)).unwrap_or_default()));
         if operands.is_empty() {
-            return ExprKind::Text(text);
+            return ExprKind::Text(text.into());
         }
-        operands.push(Expr { kind: ExprKind::Text(text), span: self.span(node) });
+        operands.push(Expr { kind: ExprKind::Text(text.into()), span: self.span(node) });
         ExprKind::Operation { operator: "template".into(), operands }
     }
 
-    fn string_text(&self, node: Node<'t>) -> String {
+    fn string_text(&self, node: Node<'t>) -> SmolStr {
         let text = self.slice(node);
-        unescape(text.get(1..text.len().saturating_sub(1)).unwrap_or_default())
+        let inside = text.get(1..text.len().saturating_sub(1)).unwrap_or_default();
+        if inside.contains('\\') { unescape(inside).into() } else { inside.into() }
     }
 }
 
@@ -532,4 +534,9 @@ fn unescape(source: &str) -> String {
         }
     }
     out
+}
+
+/// A number without its separators.
+fn number(text: &str) -> SmolStr {
+    if text.contains('_') { text.replace('_', "").into() } else { text.into() }
 }

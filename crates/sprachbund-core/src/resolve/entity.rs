@@ -251,8 +251,8 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         field.format = declared.format.clone().map(Cow::Owned).or_else(|| row.and_then(|row| row.format).map(Cow::Borrowed));
         if let Some(generated) = &declared.generated {
             let mut generated = generated.clone();
-            generated.expression = self.with_columns(generated.expression);
-            field.generated = Some(Box::new(generated));
+            generated.expression = self.with_columns(generated.expression.clone());
+            field.generated = Some(generated);
         }
         field.origin = self.resolver.origin(declared.span, "not declared");
         self.presence(&mut field, declared, conventions.column_nullable, key);
@@ -303,10 +303,10 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             }
         }
         if let Some(default) = &declared.database_default {
-            field.defaults.database = Some(Box::new(coerced(&field.r#type, default.clone())));
+            field.defaults.database = Some(Box::new(coerced(&field.r#type, (**default).clone())));
         }
         if let Some(default) = &declared.application_default {
-            field.defaults.application = Some(Box::new(coerced(&field.r#type, default.clone())));
+            field.defaults.application = Some(Box::new(coerced(&field.r#type, (**default).clone())));
         }
         let automatic = field.identity.is_some()
             || field.generated.is_some()

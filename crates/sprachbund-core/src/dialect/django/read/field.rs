@@ -1,6 +1,7 @@
 //! One field call to a column's declaration.
 
 use serde_json::{Value, json};
+use smol_str::SmolStr;
 
 use super::attributes::Sink;
 use super::{Reader, last, origin, query};
@@ -39,7 +40,7 @@ pub(super) fn is_known(word: &str) -> bool {
 }
 
 /// The framework's class behind a home-made field class, and the arguments that its constructor fills in.
-pub(super) fn known_base(reader: &Reader<'_>, file: FileId, class: &Class, depth: u32) -> Option<(String, Vec<(String, Expr)>)> {
+pub(super) fn known_base(reader: &Reader<'_>, file: FileId, class: &Class, depth: u32) -> Option<(String, Vec<(SmolStr, Expr)>)> {
     if depth > 16 {
         return None;
     }
@@ -61,7 +62,7 @@ pub(super) fn known_base(reader: &Reader<'_>, file: FileId, class: &Class, depth
 }
 
 /// `kwargs["x"] = v`, `kwargs.setdefault("x", v)` and `super().__init__(x=v)` of a constructor.
-fn constructor_defaults(class: &Class) -> Vec<(String, Expr)> {
+fn constructor_defaults(class: &Class) -> Vec<(SmolStr, Expr)> {
     let Some(constructor) = class.methods.iter().find(|method| method.name == "__init__") else { return Vec::new() };
     let mut defaults = Vec::new();
     for statement in &constructor.statements {
@@ -70,12 +71,12 @@ fn constructor_defaults(class: &Class) -> Vec<(String, Expr)> {
                 if let [Expr { kind: ExprKind::Operation { operator, operands: key }, .. }, value] = operands.as_slice()
                     && let ("[]", [_, name]) = (operator.as_str(), key.as_slice())
                 {
-                    defaults.extend(name.text().map(|name| (name.to_owned(), value.clone())));
+                    defaults.extend(name.text().map(|name| (SmolStr::new(name), value.clone())));
                 }
             }
             ExprKind::Call(call) if call.callee_name().ends_with(".setdefault") => {
                 if let [name, value] = call.arguments.as_slice() {
-                    defaults.extend(name.text().map(|name| (name.to_owned(), value.clone())));
+                    defaults.extend(name.text().map(|name| (SmolStr::new(name), value.clone())));
                 }
             }
             ExprKind::Call(call) => defaults.extend(call.named.iter().cloned()),
@@ -86,7 +87,7 @@ fn constructor_defaults(class: &Class) -> Vec<(String, Expr)> {
 }
 
 /// Reads a field of the framework's class `word`.
-pub(super) fn read(sink: &mut Sink<'_, '_>, member: &Member, call: &Call, word: &str, defaults: Vec<(String, Expr)>) -> Option<Attribute> {
+pub(super) fn read(sink: &mut Sink<'_, '_>, member: &Member, call: &Call, word: &str, defaults: Vec<(SmolStr, Expr)>) -> Option<Attribute> {
     let places: &[&str] = match word {
         "ArrayField" => &["base_field", "size"],
         "DecimalField" => &["verbose_name", "name", "max_digits", "decimal_places"],
@@ -95,10 +96,10 @@ pub(super) fn read(sink: &mut Sink<'_, '_>, member: &Member, call: &Call, word: 
     };
     let mut arguments = Arguments::of_call(sink.scope, &call.arguments, places, &call.named);
     arguments.extend_missing(defaults);
-    let mut declared = FieldDeclaration { name: Some(member.name.clone()), span: Some(member.span), ..FieldDeclaration::default() };
+    let mut declared = FieldDeclaration { name: Some(member.name.to_string()), span: Some(member.span), ..FieldDeclaration::default() };
     declared.spelling = spelling(sink, word, &mut arguments);
     if word == "GeneratedField" {
-        declared.generated = generated(sink, &mut arguments);
+        declared.generated = generated(sink, &mut arguments).map(Box::new);
     }
     common(sink, &member.name, &mut declared, &mut arguments);
     if word == "NullBooleanField" {
@@ -167,10 +168,10 @@ pub(super) fn common(sink: &mut Sink<'_, '_>, name: &str, declared: &mut FieldDe
     declared.comment = arguments.take_text("db_comment");
     declared.collation = arguments.take_text("db_collation");
     if let Some(default) = arguments.take_raw("default") {
-        declared.application_default = application_default(&sink.scope, &default);
+        declared.application_default = application_default(&sink.scope, &default).map(Box::new);
     }
     if let Some(default) = arguments.take_raw("db_default") {
-        declared.database_default = Some(database_default(&sink.scope, &default));
+        declared.database_default = Some(Box::new(database_default(&sink.scope, &default)));
     }
     if let Some(choices) = arguments.take_raw("choices") {
         match read_choices(sink, name, &choices) {
@@ -255,7 +256,7 @@ pub(super) fn literal(scope: &Scope<'_>, value: &Expr) -> Option<Value> {
     {
         return match last(&scope.path(call.callee_name())).as_str() {
             "Decimal" => match &argument.kind {
-                ExprKind::Text(text) | ExprKind::Number(text) => Some(Value::String(text.clone())),
+                ExprKind::Text(text) | ExprKind::Number(text) => Some(Value::String(text.to_string())),
                 _ => None,
             },
             "UUID" | "Value" => literal(scope, argument),

@@ -174,7 +174,7 @@ impl<'p> Reader<'p> {
         let scope = self.scope(file, Some(class));
         let mut model = Model {
             id: self.id(file, class),
-            name: class.name.clone(),
+            name: class.name.to_string(),
             module: self.module(file, class),
             extends: self.bases(file, class, diagnostics),
             span: Some(class.span),
@@ -231,8 +231,8 @@ impl<'p> Reader<'p> {
     /// The name that an enumeration class has in the schema.
     fn enumeration_name(class: &Class, owner: Option<&Class>) -> String {
         match owner {
-            Some(owner) if !class.name.starts_with(&owner.name) => format!("{}{}", owner.name, class.name),
-            _ => class.name.clone(),
+            Some(owner) if !class.name.starts_with(owner.name.as_str()) => format!("{}{}", owner.name, class.name),
+            _ => class.name.to_string(),
         }
     }
 
@@ -260,7 +260,7 @@ fn enumeration_member(scope: &Scope<'_>, member: &Member) -> Option<EnumMember> 
         Some([value, label]) => (value.clone(), query::plain_text(scope, label)),
         _ => (value, None),
     };
-    Some(EnumMember { name: member.name.clone(), value: crate::host::evaluate::constant(&value)?, label })
+    Some(EnumMember { name: member.name.to_string(), value: crate::host::evaluate::constant(&value)?, label })
 }
 
 /// The origin of something written at `span`.
@@ -336,14 +336,14 @@ mod attributes {
         pub(super) fn member(&mut self, member: &'p Member, extras: &mut Extras) -> Option<Attribute> {
             let value = member.value.as_ref()?;
             if value.kind == ExprKind::Null {
-                return Some(Attribute::Removed(member.name.clone()));
+                return Some(Attribute::Removed(member.name.to_string()));
             }
             let call = value.call()?;
             let callee = call.callee.name()?;
             match self.scope.lookup(callee) {
                 Found::External(path) => match last(&path).as_str() {
                     "GenericForeignKey" | "GenericRelation" => {
-                        extras.insert(member.name.clone(), json!({ "code": self.scope.project.sources.text(value.span) }));
+                        extras.insert(member.name.to_string(), json!({ "code": self.scope.project.sources.text(value.span) }));
                         let message = format!("`{}` refers to any model: it is kept, but no foreign key stands behind it", member.name);
                         self.diagnostics
                             .push(Diagnostic::new("generic-relation", Severity::Note, message).at(Some(member.span), "generic relation"));
@@ -395,7 +395,7 @@ mod attributes {
                 .at(Some(member.span), "this attribute")
                 .with_help("name the folder of the installed package with --follow"),
             );
-            let mut declared = FieldDeclaration { name: Some(member.name.clone()), span: Some(member.span), ..Default::default() };
+            let mut declared = FieldDeclaration { name: Some(member.name.to_string()), span: Some(member.span), ..Default::default() };
             declared.spelling = Spelling::word(word);
             looks_like_a_field.then_some(Attribute::Field(Box::new(declared)))
         }

@@ -1,6 +1,7 @@
 //! `ForeignKey`, `OneToOneField` and `ManyToManyField`.
 
 use serde_json::json;
+use smol_str::SmolStr;
 
 use super::attributes::Sink;
 use super::{field, last};
@@ -22,7 +23,7 @@ pub(in crate::dialect::django) const ACTIONS: &[(&str, Action)] = &[
 ];
 
 /// Reads a relation of the framework's class `word`.
-pub(super) fn read(sink: &mut Sink<'_, '_>, member: &Member, call: &Call, word: &str, defaults: Vec<(String, Expr)>) -> Option<Attribute> {
+pub(super) fn read(sink: &mut Sink<'_, '_>, member: &Member, call: &Call, word: &str, defaults: Vec<(SmolStr, Expr)>) -> Option<Attribute> {
     let kind = match word {
         "OneToOneField" => RelationKind::OneToOne,
         "ManyToManyField" | "ParentalManyToManyField" => RelationKind::ManyToMany,
@@ -40,7 +41,7 @@ pub(super) fn read(sink: &mut Sink<'_, '_>, member: &Member, call: &Call, word: 
         );
         return None;
     };
-    let mut relation = RelationDeclaration::new(Some(member.name.clone()), kind, target);
+    let mut relation = RelationDeclaration::new(Some(member.name.to_string()), kind, target);
     relation.span = Some(member.span);
     on_delete(&mut relation, &mut arguments);
     if let Some(name) = arguments.take_text("related_name") {

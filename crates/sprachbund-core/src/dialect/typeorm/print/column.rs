@@ -52,9 +52,9 @@ impl Printer<'_> {
     fn makes_uuid(&self, field: &FieldDeclaration) -> bool {
         let random = Some(Default_::Function(Function::RandomUuid));
         let made = if self.conventions.database == Database::Sqlite {
-            field.key && field.application_default == random
+            field.key && field.application_default.as_deref() == random.as_ref()
         } else {
-            field.database_default == random
+            field.database_default.as_deref() == random.as_ref()
         };
         made && field.spelling.word == "uuid"
     }
@@ -211,7 +211,7 @@ impl Printer<'_> {
     }
 
     fn initialiser(&mut self, field: &FieldDeclaration, uuid: bool) -> Option<String> {
-        Some(match field.application_default.as_ref().filter(|_| !(uuid && self.conventions.database == Database::Sqlite))? {
+        Some(match field.application_default.as_deref().filter(|_| !(uuid && self.conventions.database == Database::Sqlite))? {
             Default_::Literal(value) => {
                 let host = self.host_of(&field.spelling);
                 match value {

@@ -4,7 +4,7 @@ mod column;
 mod relation;
 mod value;
 
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::{BTreeMap, BTreeSet, HashMap};
 
 use serde_json::Value;
 
@@ -19,11 +19,25 @@ use value::{literal, property_key, text};
 pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> Vec<PrintedFile> {
     let enums = declarations.enums.iter().filter(|enumeration| !enumeration.inline);
     let mut files: Vec<PrintedFile> = enums.map(enumeration).collect();
+    let inverses = inverses(declarations);
     for model in &declarations.models {
-        let mut printer = Printer { declarations, conventions, model, decorators: BTreeSet::new(), imports: BTreeMap::new() };
+        let mut printer =
+            Printer { declarations, inverses: &inverses, conventions, model, decorators: BTreeSet::new(), imports: BTreeMap::new() };
         files.push(PrintedFile { path: entity_path(&model.module, &model.name), text: printer.file() });
     }
     files
+}
+
+/// By owning class and attribute.
+type Inverses<'d> = HashMap<(&'d str, &'d str), &'d str>;
+
+fn inverses(declarations: &Declarations) -> Inverses<'_> {
+    let attributes = declarations.models.iter().flat_map(|model| &model.attributes);
+    let inverse = |attribute| match attribute {
+        &Attribute::Inverse(ref inverse) => Some(((inverse.target.as_str(), inverse.owner.as_str()), inverse.name.as_str())),
+        _ => None,
+    };
+    attributes.filter_map(inverse).collect()
 }
 
 fn entity_path(module: &str, name: &str) -> String {
@@ -46,6 +60,8 @@ fn enumeration(enumeration: &EnumType) -> PrintedFile {
 
 pub(super) struct Printer<'d> {
     pub(super) declarations: &'d Declarations,
+    /// Properties that lead back along a relation, by its owner and name there.
+    inverses: &'d Inverses<'d>,
     pub(super) conventions: &'d Conventions,
     model: &'d Model,
     /// Names taken from the framework.

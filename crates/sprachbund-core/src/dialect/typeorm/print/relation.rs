@@ -38,12 +38,7 @@ impl Printer<'_> {
 
     /// The property of the target that leads back along the relation.
     fn inverse_of(&self, owner: &str, name: &str) -> Option<String> {
-        self.declarations.models.iter().flat_map(|model| &model.attributes).find_map(|attribute| match attribute {
-            crate::declaration::Attribute::Inverse(inverse) if inverse.target == owner && inverse.owner == name => {
-                Some(inverse.name.clone())
-            }
-            _ => None,
-        })
+        self.inverses.get(&(owner, name)).map(|inverse| (*inverse).to_owned())
     }
 
     fn join(&mut self, relation: &RelationDeclaration, body: &mut SourceText) {

@@ -76,7 +76,7 @@ impl<'p> MemberReader<'_, 'p> {
         let mut options = super::trailing_options(self.scope, call);
         let first = call.arguments.first().map(|first| self.scope.value(first));
         let mut declared = FieldDeclaration {
-            name: Some(self.member.name.clone()),
+            name: Some(self.member.name.to_string()),
             purpose,
             optional_in_code: Some(self.optional()),
             span: Some(self.member.span),
@@ -101,7 +101,7 @@ impl<'p> MemberReader<'_, 'p> {
         if declared.application_default.is_none()
             && let Some(value) = &self.member.value
         {
-            declared.application_default = self.initialiser(value);
+            declared.application_default = self.initialiser(value).map(Box::new);
         }
         declared.extras.append(&mut options.into_extras());
         self.coerce_initialiser(&mut declared);
@@ -112,7 +112,7 @@ impl<'p> MemberReader<'_, 'p> {
     fn coerce_initialiser(&self, declared: &mut FieldDeclaration) {
         let conventions = &self.reader.conventions;
         let row = type_table::row(conventions.types, &declared.spelling.word, conventions.database);
-        if let (Some(row), Some(Default_::Literal(value))) = (row, &mut declared.application_default) {
+        if let (Some(row), Some(Default_::Literal(value))) = (row, declared.application_default.as_deref_mut()) {
             *value = coerce(&row.read(&declared.spelling), std::mem::take(value));
         }
     }
@@ -121,8 +121,8 @@ impl<'p> MemberReader<'_, 'p> {
     fn type_option(&self, options: &mut Arguments<'_>) -> Option<String> {
         let value = options.take("type")?;
         match &value.kind {
-            ExprKind::Text(text) => Some(text.clone()),
-            ExprKind::Name(name) => Some(name.clone()),
+            ExprKind::Text(text) => Some(text.to_string()),
+            ExprKind::Name(name) => Some(name.to_string()),
             _ => None,
         }
     }
@@ -132,7 +132,7 @@ impl<'p> MemberReader<'_, 'p> {
         match strategy {
             "uuid" => {
                 declared.spelling = Spelling::word("uuid");
-                let value = Some(Default_::Function(Function::RandomUuid));
+                let value = Some(Box::new(Default_::Function(Function::RandomUuid)));
                 if sqlite { declared.application_default = value } else { declared.database_default = value }
             }
             _ => {
@@ -153,7 +153,7 @@ impl<'p> MemberReader<'_, 'p> {
     /// `@Generated(...)` beside `@Column`.
     fn generated_value(&self, call: &Call, declared: &mut FieldDeclaration) {
         match call.arguments.first().and_then(Expr::text).unwrap_or("increment") {
-            "uuid" => declared.database_default = Some(Default_::Function(Function::RandomUuid)),
+            "uuid" => declared.database_default = Some(Box::new(Default_::Function(Function::RandomUuid))),
             "identity" => declared.identity = Some(Identity::ByDefault),
             _ => declared.identity = Some(Identity::Sequence),
         }
@@ -167,11 +167,11 @@ impl<'p> MemberReader<'_, 'p> {
         declared.comment = options.take_text("comment");
         declared.collation = options.take_text("collation");
         if let Some(default) = options.take_raw("default") {
-            declared.database_default = database_default(&self.scope, &default);
+            declared.database_default = database_default(&self.scope, &default).map(Box::new);
         }
         if let Some(text) = options.take_text("asExpression") {
             let stored = options.take_text("generatedType").is_some_and(|kind| kind == "STORED");
-            declared.generated = Some(Generated { expression: Expression::parse_sql(&text), stored });
+            declared.generated = Some(Box::new(Generated { expression: Expression::parse_sql(&text), stored }));
         }
         if self.reader.database() != Database::MySql {
             for ignored in ["unsigned", "width", "zerofill"] {
@@ -303,7 +303,7 @@ impl<'p> MemberReader<'_, 'p> {
         operands.retain(|operand| operand.kind != ExprKind::Null);
         if let [Expr { kind: ExprKind::Name(name), .. }] = operands.as_slice() {
             return match self.scope.lookup(name) {
-                Found::Class(_, class) if class.kind == ClassKind::Enum => Some(class.name.clone()),
+                Found::Class(_, class) if class.kind == ClassKind::Enum => Some(class.name.to_string()),
                 _ => None,
             };
         }
@@ -328,7 +328,7 @@ impl<'p> MemberReader<'_, 'p> {
             if stored_name.is_some() {
                 self.name_enumeration(class, stored_name);
             }
-            return Some(class.name.clone());
+            return Some(class.name.to_string());
         }
         let value = self.scope.value(expr);
         let values: Vec<Value> = match &value.kind {
@@ -380,8 +380,8 @@ impl<'p> MemberReader<'_, 'p> {
         match options.take("prefix").map(|prefix| prefix.kind) {
             Some(ExprKind::Boolean(false)) => {}
             Some(ExprKind::Text(text)) if text.is_empty() => {}
-            Some(ExprKind::Text(text)) => prefixes.push(text),
-            _ => prefixes.push(self.member.name.clone()),
+            Some(ExprKind::Text(text)) => prefixes.push(text.to_string()),
+            _ => prefixes.push(self.member.name.to_string()),
         }
         let snake = self.reader.conventions.column.apply(&[("attribute", "aB")]) == "a_b";
         let scope = Scope { project: self.scope.project, file, class: Some(class) };

@@ -30,7 +30,7 @@ pub(super) fn of_class(scope: &Scope<'_>, decorator: &Expr, model: &mut Model) {
 pub(super) fn of_member(scope: &Scope<'_>, member: &Member, model: &mut Model) {
     for decorator in &member.decorators {
         let Some(call) = decorator.call() else { continue };
-        let own = || vec![member.name.clone()];
+        let own = || vec![member.name.to_string()];
         match last(call.callee_name()) {
             "Index" => {
                 let index = index(scope, call, own(), decorator);

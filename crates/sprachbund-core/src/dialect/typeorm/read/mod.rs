@@ -72,7 +72,7 @@ impl<'p> Reader<'p> {
         let mut ids = HashMap::new();
         for (file, outline) in project.files() {
             for class in &outline.classes {
-                ids.entry(class.name.clone()).or_insert_with(|| format!("{}.{}", modules[file.0 as usize], class.name));
+                ids.entry(class.name.to_string()).or_insert_with(|| format!("{}.{}", modules[file.0 as usize], class.name));
             }
             for name in outline.assignments.iter().filter_map(|assignment| relation::schema_name(&assignment.value)) {
                 ids.entry(name.clone()).or_insert_with(|| format!("{}.{name}", modules[file.0 as usize]));
@@ -123,7 +123,7 @@ impl<'p> Reader<'p> {
         let scope = Scope { project: self.project, file, class: Some(class) };
         let mut model = Model {
             id: self.id(file, class),
-            name: class.name.clone(),
+            name: class.name.to_string(),
             module: self.modules[file.0 as usize].clone(),
             form: if is_entity(class) { Form::Concrete } else { Form::Abstract },
             extends: self.bases(file, class, part),
@@ -238,11 +238,11 @@ impl<'p> Reader<'p> {
                 None => json!(next),
             };
             next = value.as_i64().map_or(next, |number| number + 1);
-            members.push(EnumMember { name: member.name.clone(), value, label: None });
+            members.push(EnumMember { name: member.name.to_string(), value, label: None });
         }
         let module = self.modules[file.0 as usize].clone();
         let origin = self.origin(class.span);
-        Some(EnumType { name: class.name.clone(), stored_name: None, members, module, inline: false, origin })
+        Some(EnumType { name: class.name.to_string(), stored_name: None, members, module, inline: false, origin })
     }
 
     fn origin(&self, span: crate::source::Span) -> Origin {

@@ -61,7 +61,7 @@ pub(super) fn read(member: &mut MemberReader<'_, '_>, call: &Call, all: &[&Call]
         "ManyToMany" => RelationKind::ManyToMany,
         _ => RelationKind::ManyToOne,
     };
-    let mut relation = RelationDeclaration::new(Some(member.member.name.clone()), kind, target);
+    let mut relation = RelationDeclaration::new(Some(member.member.name.to_string()), kind, target);
     relation.span = Some(member.member.span);
     relation_options(&mut relation, &mut options);
     relation.carrier.optional_in_code = Some(is_optional(member));
@@ -113,11 +113,11 @@ fn inverse_side(
             let parent = |other: &&crate::host::outline::Member| {
                 other.decorators.iter().filter_map(Expr::call).any(|call| last(call.callee_name()) == "TreeParent")
             };
-            member.class.members.iter().find(parent).map(|parent| parent.name.clone())
+            member.class.members.iter().find(parent).map(|parent| parent.name.to_string())
         }
         _ => owner,
     }?;
-    let name = member.member.name.clone();
+    let name = member.member.name.to_string();
     Some(Attribute::Inverse(InverseDeclaration {
         name,
         kind,

@@ -113,10 +113,12 @@ fn column(scope: Scope<'_>, name: &str, object: &Expr, database: Database) -> Fi
     declared.comment = options.take_text("comment");
     declared.purpose = PURPOSES.iter().find(|(switch, _)| options.take_bool(switch) == Some(true)).map(|(_, purpose)| *purpose);
     if let Some(default) = options.take_raw("default") {
-        declared.database_default = database_default(&scope, &default);
+        declared.database_default = database_default(&scope, &default).map(Box::new);
     }
     match options.take("generated").map(|generated| generated.kind) {
-        Some(ExprKind::Text(text)) if text == "uuid" => declared.database_default = Some(Default_::Function(Function::RandomUuid)),
+        Some(ExprKind::Text(text)) if text == "uuid" => {
+            declared.database_default = Some(Box::new(Default_::Function(Function::RandomUuid)))
+        }
         Some(ExprKind::Text(text)) if text == "identity" => declared.identity = Some(Identity::ByDefault),
         Some(ExprKind::Boolean(true) | ExprKind::Text(_)) => declared.identity = Some(Identity::Sequence),
         _ => {}
