@@ -34,10 +34,6 @@ def main(folder, apps, database, key_class):
             "NAME": options["dbname"],
         }
     installed = apps.split(",")
-    if any(app.startswith(("wagtail", "helpdesk")) for app in installed):
-        import third_party
-
-        installed = third_party.installed(installed)
     settings.configure(
         INSTALLED_APPS=installed,
         DATABASES={"default": connection},
@@ -47,6 +43,8 @@ def main(folder, apps, database, key_class):
         SECRET_KEY="conformance",
         SITE_ID=1,
         STATIC_URL="/static/",
+        WAGTAIL_SITE_NAME="harbour",
+        WAGTAILADMIN_BASE_URL="http://localhost",
         ROOT_URLCONF="django_make",
         SILENCED_SYSTEM_CHECKS=["models.W042", "fields.W342", "postgres.E005", "fields.E320"],
     )

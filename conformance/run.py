@@ -27,6 +27,33 @@ CASES = [
     ("every construct, SQLite", "typeorm", HERE / "cases/typeorm/everything-sqlite", None, ["sqlite"], None, []),
 ]
 
+SITE = pathlib.Path(next(path for path in sys.path if path.endswith("site-packages")))
+CONTRIB = ["contenttypes", "auth", "admin", "sessions", "sites", "flatpages", "redirects"]
+WAGTAIL = [
+    "admin", "contrib.forms", "contrib.redirects", "contrib.search_promotions", "contrib.settings", "contrib.simple_translation",
+    "documents", "embeds", "images", "locales", "search", "sites", "snippets", "users", "",
+]
+CASES += [
+    (
+        "Django's own applications",
+        "django",
+        [SITE / "django/contrib" / app for app in CONTRIB],
+        ["django.contrib." + app for app in CONTRIB],
+        ["postgresql", "sqlite"],
+        "AutoField",
+        [],
+    ),
+    (
+        "Wagtail " + __import__("importlib.metadata").metadata.version("wagtail"),
+        "django",
+        [SITE / "wagtail", SITE / "taggit"],
+        [("wagtail." + app).rstrip(".") for app in WAGTAIL] + ["taggit", "django.contrib.contenttypes", "django.contrib.auth"],
+        ["postgresql"],
+        "AutoField",
+        ["--follow", SITE],
+    ),
+]
+
 # What cannot agree, with its reason: case name, table, element, aspect (None stands for any).
 KNOWN = [
 ]
@@ -97,7 +124,7 @@ SERVERS = {"postgresql": Postgresql, "sqlite": Sqlite}
 def make(dialect, folder, server, apps, key_class, check):
     """Lets the real framework create the tables; returns what it complained about, or nothing."""
     if dialect == "django":
-        command = [sys.executable, HERE / "django_make.py", folder, ",".join(apps), server.for_django(), key_class]
+        command = [sys.executable, HERE / "django_make.py", inputs(folder)[0], ",".join(apps), server.for_django(), key_class]
         done = subprocess.run([str(part) for part in command + (["--check"] if check else [])], capture_output=True, text=True, cwd=HERE)
     else:
         built = WORK / "built" / ("_".join(pathlib.Path(folder).parts[-3:]) + server.name)
@@ -116,16 +143,21 @@ def make(dialect, folder, server, apps, key_class, check):
     return None if done.returncode == 0 else (done.stdout + done.stderr).strip()
 
 
+def inputs(folder):
+    return folder if isinstance(folder, list) else [folder]
+
+
 def parse(folder, dialect, database, options):
     out = WORK / "schema.json"
     out.unlink(missing_ok=True)
-    run(SPRACHBUND, "parse", folder, "--from", dialect, "--database", database, "--out", out, *options)
+    run(SPRACHBUND, "parse", *inputs(folder), "--from", dialect, "--database", database, "--out", out, *options)
     return json.loads(out.read_text())
 
 
 def without(tables, apps):
     """The tables of the case itself, not of the framework's applications that it refers to."""
     prefixes = tuple(app.removeprefix("django.contrib.").replace("contenttypes", "django_content_type") for app in apps or [] if app.startswith("django.contrib."))
+    prefixes = tuple(prefix + "_" if prefix == "auth" else prefix for prefix in prefixes)
     if not prefixes or len(prefixes) == len(apps):
         return tables
     return {name: table for name, table in tables.items() if not name.startswith(prefixes)}
@@ -194,7 +226,7 @@ def across(report, case, dialect, folder, database, options, source, schema):
     other = "typeorm" if dialect == "django" else "django"
     out = WORK / "emitted" / "".join(letter if letter.isalnum() else "_" for letter in case)
     shutil.rmtree(out, ignore_errors=True)
-    done = run(SPRACHBUND, "emit", folder, "--from", dialect, "--to", other, "--database", database, "--out", out, "--format", "json", *options)
+    done = run(SPRACHBUND, "emit", *inputs(folder), "--from", dialect, "--to", other, "--database", database, "--out", out, "--format", "json", *options)
     account = json.loads(done.stdout)
     server = SERVERS[database](case + " to " + other)
     modules = sorted({path.parent.name for path in out.rglob("models.py")})

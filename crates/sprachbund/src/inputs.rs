@@ -167,7 +167,7 @@ impl Collector {
             let name = entry.file_name().to_string_lossy();
             entry.depth() == 0 || !(entry.path().is_dir() && SKIPPED_FOLDERS.contains(&name.as_ref()))
         };
-        let walk = WalkBuilder::new(folder).follow_links(true).sort_by_file_path(Path::cmp).filter_entry(skip).build();
+        let walk = WalkBuilder::new(folder).parents(false).follow_links(true).sort_by_file_path(Path::cmp).filter_entry(skip).build();
         for entry in walk {
             match entry {
                 Ok(entry) if entry.path().is_dir() => {}

@@ -67,6 +67,8 @@ pub struct Dialect {
     pub marks: &'static [&'static str],
     /// What is loaded beside the inputs.
     pub stand_ins: &'static [(&'static str, &'static str)],
+    /// Whether a module is the framework's own and known by name.
+    pub is_framework: fn(&str) -> bool,
     /// Puts into the settings what the project's own files say.
     pub project_settings: fn(&Project, &mut Settings),
     /// Puts into the settings what suits a schema that is to be written.

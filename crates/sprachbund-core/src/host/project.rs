@@ -18,12 +18,14 @@ pub struct Wanted<'a> {
     pub marks: &'a [&'a str],
     /// Files of the framework itself that stand in for its installed package: path and text.
     pub stand_ins: &'a [(&'static str, &'static str)],
+    /// Modules of the framework that are known by name and not followed.
+    pub is_framework: fn(&str) -> bool,
 }
 
 impl Wanted<'static> {
     /// What a dialect asks for.
     pub fn by(dialect: &crate::dialect::Dialect) -> Self {
-        Wanted { language: dialect.language, marks: dialect.marks, stand_ins: dialect.stand_ins }
+        Wanted { language: dialect.language, marks: dialect.marks, stand_ins: dialect.stand_ins, is_framework: dialect.is_framework }
     }
 }
 
@@ -253,6 +255,9 @@ impl Loader<'_> {
 
     /// Paths at which an import may be found, best first.
     fn candidates(&self, path: &str, import: &Import) -> Vec<String> {
+        if (self.wanted.is_framework)(&import.module) {
+            return Vec::new();
+        }
         let folder = path.rsplit_once('/').map_or("", |(folder, _)| folder);
         match self.wanted.language {
             Language::Python => python_candidates(folder, import, self.provider.roots()),

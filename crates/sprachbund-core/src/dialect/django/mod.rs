@@ -29,6 +29,7 @@ pub const DIALECT: Dialect = Dialect {
         "AbstractBaseUser",
     ],
     stand_ins: STAND_INS,
+    is_framework,
     project_settings: |project, settings| settings.default_key = settings.default_key.take().or_else(|| read::default_key(project)),
     target_settings,
     conventions: conventions::conventions,
@@ -45,6 +46,17 @@ pub const STAND_INS: &[(&str, &str)] = &[
     ("django/contrib/sites/models.py", include_str!("framework/sites.py")),
     ("django/contrib/sessions/base_session.py", include_str!("framework/sessions_base.py")),
 ];
+
+/// Everything of the framework but its applications with models.
+fn is_framework(module: &str) -> bool {
+    match module.strip_prefix("django") {
+        Some("") => true,
+        Some(rest) if rest.starts_with('.') => {
+            !rest.starts_with(".contrib.") || rest.starts_with(".contrib.postgres") || rest.starts_with(".contrib.gis")
+        }
+        _ => false,
+    }
+}
 
 /// The key class that most models of the schema have, so that they need not write it.
 fn target_settings(schema: &Schema, settings: &mut Settings) {

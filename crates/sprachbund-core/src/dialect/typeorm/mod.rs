@@ -21,6 +21,7 @@ pub const DIALECT: Dialect = Dialect {
     extensions: &["ts", "mts", "cts"],
     marks: &["@Entity", "@Column", "@PrimaryColumn", "@PrimaryGeneratedColumn", "@ChildEntity", "@ViewEntity", "EntitySchema"],
     stand_ins: &[],
+    is_framework: |module| module == "typeorm",
     project_settings: |_, _| {},
     target_settings: |_, _| {},
     conventions: conventions::conventions,
