@@ -30,7 +30,7 @@ pub(crate) fn render(fitted: &Fitted, framework: &str, detail: bool) -> String {
         let elements: usize = losses.iter().map(|loss| loss.elements.len()).sum();
         out.push_str(&format!("{STRONG}{word}{STRONG:#} ({elements}): {}\n", meaning(grade)));
         for loss in losses {
-            out.push_str(&format!("  {}\n    instead: {}\n", loss.reason, loss.instead));
+            out.push_str(&format!("  {}; instead: {}\n", loss.reason, loss.instead));
             let shown = if detail { loss.elements.len() } else { FEW.min(loss.elements.len()) };
             let more = loss.elements.len() - shown;
             let tail = if more > 0 { format!(" and {more} more") } else { String::new() };

@@ -105,7 +105,7 @@ fn one(schema: &Schema, entity: &Entity) -> String {
         let null = if field.nullable { "yes" } else { "no" };
         let ty = format!("{}{}", if whole { "~" } else { "" }, field.r#type);
         columns.add_row([
-            format!("{}{}", mark("column"), field.column),
+            format!("{}{}", if field.name.as_deref() == Some(&*field.column) && !whole { "" } else { mark("column") }, field.column),
             ty,
             format!("{}{null}", mark("nullable")),
             default(field),
@@ -115,10 +115,15 @@ fn one(schema: &Schema, entity: &Entity) -> String {
     let mut out =
         format!("{STRONG}{}{STRONG:#}  table {implied}{}  {FAINT}{place}{FAINT:#}\n{}", entity.name, entity.table, lines(&columns));
     for line in below(entity) {
-        out.push_str(&format!("  {line}\n"));
+        out.push_str(&format!(" {line}\n"));
     }
     out.push('\n');
     out
+}
+
+/// The mark of what a convention filled in.
+fn tilde(origin: &Origin) -> &'static str {
+    if origin.is_declared() { "" } else { "~" }
 }
 
 /// What fills a column in, and who does.
@@ -152,11 +157,11 @@ fn keys(schema: &Schema, entity: &Entity, field: &Field) -> String {
     if entity.key_columns().contains(&field.column) {
         parts.push(if entity.key_columns().len() > 1 { "part of the key" } else { "key" }.to_owned());
     }
-    if entity.uniques.iter().any(|unique| unique.columns == own) {
-        parts.push("unique".into());
+    if let Some(unique) = entity.uniques.iter().find(|unique| unique.columns == own) {
+        parts.push(format!("{}unique", tilde(&unique.origin)));
     }
     if let Some(index) = entity.indexes.iter().find(|index| index.plain_columns() == own && index.parts[0].operator_class.is_none()) {
-        parts.push(if index.origin.is_declared() { "index" } else { "~index" }.into());
+        parts.push(format!("{}index", tilde(&index.origin)));
     }
     for key in entity.foreign_keys.iter().filter(|key| key.columns.contains(&field.column)) {
         let relation = entity.relation_over(&key.columns);
@@ -192,7 +197,9 @@ fn below(entity: &Entity) -> Vec<String> {
     for index in entity.indexes.iter().filter(special) {
         found.push(format!("{}{}", sprachbund_core::schema::facts::index_element(index), named(&index.name)));
     }
-    found.extend(entity.checks.iter().map(|check| format!("check: {}{}", check.expression.text, named(&check.name))));
+    found.extend(
+        entity.checks.iter().map(|check| format!("{}check: {}{}", tilde(&check.origin), check.expression.text, named(&check.name))),
+    );
     let many = entity.relations.iter().filter(|relation| relation.through.is_some());
     found.extend(many.map(|relation| {
         format!(

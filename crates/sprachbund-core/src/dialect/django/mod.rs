@@ -52,7 +52,10 @@ fn is_framework(module: &str) -> bool {
     match module.strip_prefix("django") {
         Some("") => true,
         Some(rest) if rest.starts_with('.') => {
-            !rest.starts_with(".contrib.") || rest.starts_with(".contrib.postgres") || rest.starts_with(".contrib.gis")
+            rest.ends_with(".fields")
+                || !rest.starts_with(".contrib.")
+                || rest.starts_with(".contrib.postgres")
+                || rest.starts_with(".contrib.gis")
         }
         _ => false,
     }

@@ -383,7 +383,8 @@ mod attributes {
             if NOT_COLUMNS.iter().any(|end| word.ends_with(end)) || word.starts_with(char::is_lowercase) {
                 return None;
             }
-            let looks_like_a_field = word.ends_with("Field") || word.ends_with("Key");
+            // The framework's abstract class of relations makes no column by itself.
+            let looks_like_a_field = (word.ends_with("Field") || word.ends_with("Key")) && word != "RelatedField";
             let severity = if looks_like_a_field { Severity::Error } else { Severity::Note };
             let what = if looks_like_a_field { "nobody here knows its column type" } else { "it was taken to make no column" };
             self.diagnostics.push(

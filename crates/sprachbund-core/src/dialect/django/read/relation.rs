@@ -22,6 +22,9 @@ pub(in crate::dialect::django) const ACTIONS: &[(&str, Action)] = &[
     ("DO_NOTHING", Action::NoAction),
 ];
 
+/// Functions that look a model up by its label and name.
+const MODEL_LOOKUPS: &[&str] = &["get_model", "get_model_name"];
+
 /// Reads a relation of the framework's class `word`.
 pub(super) fn read(sink: &mut Sink<'_, '_>, member: &Member, call: &Call, word: &str, defaults: Vec<(SmolStr, Expr)>) -> Option<Attribute> {
     let kind = match word {
@@ -32,7 +35,12 @@ pub(super) fn read(sink: &mut Sink<'_, '_>, member: &Member, call: &Call, word: 
     let places: &[&str] = if kind == RelationKind::ManyToMany { &["to", "related_name"] } else { &["to", "on_delete", "related_name"] };
     let mut arguments = Arguments::of_call(sink.scope, &call.arguments, places, &call.named);
     arguments.extend_missing(defaults);
-    let target = arguments.take_raw("to").and_then(|to| target(sink, &to));
+    let to = arguments.take_raw("to");
+    let target = to.as_ref().and_then(|to| target(sink, to));
+    if let (Some(target), Some(call)) = (&target, to.as_ref().and_then(Expr::call)) {
+        let message = format!("`{}` looks its target up at run time: taken to be `{target}`", member.name);
+        sink.diagnostics.push(Diagnostic::new("looked-up-target", Severity::Note, message).at(Some(call.callee.span), "this call"));
+    }
     let Some(target) = target else {
         sink.diagnostics.push(
             Diagnostic::new("opaque-target", Severity::Error, format!("the target of `{}` is known only at run time", member.name))
@@ -109,6 +117,12 @@ pub(super) fn target(sink: &Sink<'_, '_>, expr: &Expr) -> Option<String> {
         && last(call.callee_name()) == "get_user_model"
     {
         return Some(sink.reader.user_model.clone());
+    }
+    if let Some(call) = expr.call()
+        && MODEL_LOOKUPS.contains(&last(call.callee_name()).as_str())
+        && let [label, name] = call.arguments.as_slice()
+    {
+        return Some(format!("{}.{}", sink.value(label).text()?, sink.value(name).text()?));
     }
     let value = sink.value(expr);
     let text = value.text()?;
