@@ -10,6 +10,7 @@ import psycopg
 
 import catalog
 import expected
+import selftest
 
 HERE = pathlib.Path(__file__).parent
 ROOT = HERE.parent
@@ -56,8 +57,11 @@ CASES += [
 ]
 
 # What cannot agree, with its reason: case name, table, element, aspect (None stands for any).
-KNOWN = [
-]
+CHOSEN_AT_RUN_TIME = "the class is chosen at run time by the kind of server; the declarations of all servers are read"
+SEARCH = ("wagtailsearch_indexentry", "wagtailsearch_indexentry_fts", "wagtailsearch_sqliteftsindexentry", "wagtailsearch_editorspick", "wagtailsearch_query")
+KNOWN = [("Wagtail 8.0.1, django on postgresql", table, None, None, CHOSEN_AT_RUN_TIME) for table in SEARCH[:3]]
+# Cases whose declarations the other framework is not asked to create, with the reason.
+ONE_WAY = {"Wagtail 8.0.1, django on postgresql": "it holds a class without a key for a server that is not used"}
 
 
 def run(*command, **options):
@@ -215,7 +219,10 @@ def main():
             schema = parse(folder, dialect, database, options)
             source = own(without(server.catalog(), apps), ["typeorm_metadata"])
             report.compare(case, "read", expected.catalog(schema, database), source)
-            across(report, case, dialect, folder, database, options, source, schema)
+            if case == "demo register, django on postgresql":
+                selftest.run(expected.catalog(schema, database), source)
+            if case not in ONE_WAY:
+                across(report, case, dialect, folder, database, options, source, schema)
     write(report)
     if report.faults:
         raise SystemExit(f"{len(report.faults)} facts differ")
@@ -311,6 +318,9 @@ def write(report):
     lines += ["", "## What cannot agree", ""]
     reasons = sorted({(case, table, element, aspect, reason) for case, _, _, table, element, aspect, _, reason in report.excused})
     lines += [f"- {case}: {table}, {element}, {aspect}: {reason}" for case, table, element, aspect, reason in reasons] or ["Nothing."]
+    lines += [f"- {case} is not created by the other framework: {reason}" for case, reason in ONE_WAY.items()]
+    agreeing, total = sum(row[3] for row in report.rows if row[1] == "read"), sum(row[2] for row in report.rows if row[1] == "read")
+    lines += ["", f"Of {total} facts of real catalogs, {100 * agreeing / total:.2f} % agree with what was read."]
     (ROOT / "docs").mkdir(exist_ok=True)
     (ROOT / "docs/conformance.md").write_text("\n".join(lines) + "\n")
 

@@ -21,6 +21,9 @@ use crate::source::FileId;
 /// Options that a child without options of its own does not inherit.
 const NOT_INHERITED: &[&str] = &["abstract", "app_label", "db_table", "proxy", "managed"];
 
+/// Steps of inheritance that are followed.
+const DEEPEST: u32 = 32;
+
 /// An option with the file in which it was written.
 type Written<'p> = (FileId, &'p Expr);
 
@@ -80,33 +83,41 @@ pub(super) fn apply<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, mod
     }
 }
 
-/// The class's own options, and those of the classes that its `Meta` or the lack of one makes it inherit from.
+/// The class's own options; without any, those of the abstract classes that it extends.
 fn collect<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, depth: u32) -> HashMap<&'p str, Written<'p>> {
-    let mut options = HashMap::new();
-    if depth > 16 {
-        return options;
+    if depth > DEEPEST {
+        return HashMap::new();
     }
-    let own = class.nested("Meta");
-    let parents: Vec<(FileId, &'p Class)> = match own {
-        None => class.bases.iter().filter_map(Expr::name).filter_map(|name| as_class(reader, file, name)).collect(),
-        Some(meta) => {
-            let names = meta.bases.iter().filter_map(Expr::name).filter_map(|name| name.strip_suffix(".Meta"));
-            names.filter_map(|name| as_class(reader, file, name)).collect()
-        }
-    };
-    for (file, parent) in parents {
-        let explicit = own.is_some();
+    if let Some(meta) = class.nested("Meta") {
+        return of_meta(reader, file, meta, depth + 1);
+    }
+    let mut options = HashMap::new();
+    for (file, parent) in class.bases.iter().filter_map(Expr::name).filter_map(|name| as_class(reader, file, name)) {
         let inherited = collect(reader, file, parent, depth + 1);
-        if explicit || inherited.get("abstract").is_some_and(|(_, value)| value.boolean() == Some(true)) {
-            for (name, value) in inherited {
-                let passed = name != "abstract" && (explicit || name == "managed" || !NOT_INHERITED.contains(&name));
-                if passed {
-                    options.entry(name).or_insert(value);
-                }
+        if inherited.get("abstract").is_some_and(|(_, value)| value.boolean() == Some(true)) {
+            for (name, value) in inherited.into_iter().filter(|(name, _)| *name == "managed" || !NOT_INHERITED.contains(name)) {
+                options.entry(name).or_insert(value);
             }
         }
     }
-    for member in own.into_iter().flat_map(|meta| &meta.members) {
+    options
+}
+
+/// The options of a `Meta`, and of the classes that it extends: other models' options, or plain classes.
+fn of_meta<'p>(reader: &Reader<'p>, file: FileId, meta: &'p Class, depth: u32) -> HashMap<&'p str, Written<'p>> {
+    let mut options = HashMap::new();
+    for base in meta.bases.iter().filter_map(Expr::name) {
+        let model = base.strip_suffix(".Meta").and_then(|name| as_class(reader, file, name));
+        let inherited = match (model, reader.project.lookup(file, None, base)) {
+            (Some((file, model)), _) => collect(reader, file, model, depth + 1),
+            (None, Found::Class(file, class)) if depth <= DEEPEST => of_meta(reader, file, class, depth + 1),
+            (None, _) => HashMap::new(),
+        };
+        for (name, value) in inherited.into_iter().filter(|(name, _)| *name != "abstract") {
+            options.entry(name).or_insert(value);
+        }
+    }
+    for member in &meta.members {
         if let Some(value) = &member.value {
             options.insert(member.name.as_str(), (file, value));
         }
