@@ -17,7 +17,7 @@ pub(crate) fn size(schema: &Schema) -> String {
 }
 
 /// Every loss by grade, worst first: what, why, what was done instead, where.
-pub(crate) fn render(fitted: &Fitted, framework: &str, detail: bool) -> String {
+pub(crate) fn render(fitted: &Fitted, framework: &str, detail: bool, width: usize) -> String {
     if fitted.losses.is_empty() {
         return format!("nothing is lost: {framework} says all of it\n");
     }
@@ -30,7 +30,7 @@ pub(crate) fn render(fitted: &Fitted, framework: &str, detail: bool) -> String {
         let elements: usize = losses.iter().map(|loss| loss.elements.len()).sum();
         out.push_str(&format!("{STRONG}{word}{STRONG:#} ({elements}): {}\n", meaning(grade)));
         for loss in losses {
-            out.push_str(&format!("  {}; instead: {}\n", loss.reason, loss.instead));
+            out.push_str(&wrapped(&format!("{}; instead: {}", loss.reason, loss.instead), width));
             let shown = if detail { loss.elements.len() } else { FEW.min(loss.elements.len()) };
             let more = loss.elements.len() - shown;
             let tail = if more > 0 { format!(" and {more} more") } else { String::new() };
@@ -47,6 +47,38 @@ pub(crate) fn render(fitted: &Fitted, framework: &str, detail: bool) -> String {
             );
         }
     }
+    out
+}
+
+/// How many elements each grade has, in one line.
+pub(crate) fn summary(fitted: &Fitted) -> String {
+    let count = |grade: Grade| fitted.losses.iter().filter(|loss| loss.grade == grade).map(|loss| loss.elements.len()).sum::<usize>();
+    let parts: Vec<String> = Grade::ALL
+        .iter()
+        .map(|(grade, word)| (count(*grade), word))
+        .filter(|(count, _)| *count > 0)
+        .map(|(count, word)| format!("{count} {word}"))
+        .collect();
+    if parts.is_empty() { "nothing would be lost\n".into() } else { format!("elements {}; --detail says which\n", parts.join(", ")) }
+}
+
+/// A line of the account, broken between words; what follows the first line stands further in.
+fn wrapped(text: &str, width: usize) -> String {
+    let mut out = String::from("  ");
+    let mut column = 2;
+    for (at, word) in text.split(' ').enumerate() {
+        let length = word.chars().count();
+        if at > 0 && column + 1 + length > width {
+            out.push_str("\n    ");
+            column = 4;
+        } else if at > 0 {
+            out.push(' ');
+            column += 1;
+        }
+        out.push_str(word);
+        column += length;
+    }
+    out.push('\n');
     out
 }
 

@@ -37,6 +37,9 @@ fn folder(files: &[(&str, &[u8])]) -> TempDir {
     folder
 }
 
+/// What is bad, files, arguments, exit status, text on standard error.
+type BadInput<'a> = (&'a str, &'a [(&'a str, &'a [u8])], &'a [&'a str], i32, &'a str);
+
 /// Bad input: files, arguments, exit status, and what standard error must hold.
 #[test]
 fn bad_input_is_named_with_its_place() {
@@ -50,7 +53,7 @@ fn bad_input_is_named_with_its_place() {
     let mut binary = MODELS.as_bytes().to_vec();
     binary.push(0);
     let big = format!("{MODELS}{}", "#".repeat(4000));
-    let cases: &[(&str, &[(&str, &[u8])], &[&str], i32, &str)] = &[
+    let cases: &[BadInput<'_>] = &[
         ("broken syntax", &[("h/models.py", broken.as_bytes())], &["parse", "h"], 1, "h/models.py:8:"),
         (
             "latin-1",

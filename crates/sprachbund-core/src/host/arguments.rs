@@ -19,10 +19,7 @@ impl<'p> Arguments<'p> {
         for (at, argument) in positional.iter().enumerate() {
             match &argument.kind {
                 ExprKind::Spread(inner) => push_map(&mut entries, scope.value(inner)),
-                _ => entries.push((
-                    places.get(at).map_or_else(|| format_smolstr!("argument {}", at + 1), |place| SmolStr::new(place)),
-                    argument.clone(),
-                )),
+                _ => entries.push((places.get(at).map_or_else(|| format_smolstr!("argument {}", at + 1), SmolStr::new), argument.clone())),
             }
         }
         for (name, value) in named {

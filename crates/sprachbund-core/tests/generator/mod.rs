@@ -229,7 +229,7 @@ impl Builder<'_> {
     fn voices(&self, field: &mut Field, flag: bool) {
         match self.voice {
             Voice::Django => field.required_on_input = Some(flag),
-            Voice::TypeOrm => field.optional_in_code = Some(flag && !field.nullable || field.nullable),
+            Voice::TypeOrm => field.optional_in_code = Some(flag || field.nullable),
         }
     }
 

@@ -40,7 +40,8 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
     let (fitted, files) = translate(&loaded, target, options.naming_out.clone());
     let written = deliver(options, files)?;
     match options.format {
-        Format::Human => super::print(&account::render(&fitted, target.framework, options.detail))?,
+        Format::Human if options.preview && !options.detail => super::print(&account::summary(&fitted))?,
+        Format::Human => super::print(&account::render(&fitted, target.framework, options.detail, super::width()))?,
         Format::Json => {
             let value = json!({ "files": written, "losses": fitted.losses, "names": fitted.renames });
             super::print(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
@@ -134,7 +135,11 @@ fn plan(folder: &Path, file: PrintedFile, ledger: &Ledger) -> Result<Planned, Fa
 }
 
 fn preview(plan: &[Planned]) -> Result<(), Failure> {
-    for planned in plan {
+    let unchanged = plan.iter().filter(|planned| planned.state == State::Unchanged).count();
+    if unchanged > 0 {
+        super::print(&format!("{unchanged} files unchanged\n"))?;
+    }
+    for planned in plan.iter().filter(|planned| planned.state != State::Unchanged) {
         let word = match planned.state {
             State::New => "new",
             State::Unchanged => "unchanged",

@@ -32,12 +32,13 @@ pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> V
 type Inverses<'d> = HashMap<(&'d str, &'d str), &'d str>;
 
 fn inverses(declarations: &Declarations) -> Inverses<'_> {
-    let attributes = declarations.models.iter().flat_map(|model| &model.attributes);
-    let inverse = |attribute| match attribute {
-        &Attribute::Inverse(ref inverse) => Some(((inverse.target.as_str(), inverse.owner.as_str()), inverse.name.as_str())),
-        _ => None,
-    };
-    attributes.filter_map(inverse).collect()
+    let mut found = Inverses::new();
+    for attribute in declarations.models.iter().flat_map(|model| &model.attributes) {
+        if let Attribute::Inverse(inverse) = attribute {
+            found.insert((&inverse.target, &inverse.owner), &inverse.name);
+        }
+    }
+    found
 }
 
 fn entity_path(module: &str, name: &str) -> String {
