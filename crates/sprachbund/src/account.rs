@@ -59,7 +59,11 @@ pub(crate) fn summary(fitted: &Fitted) -> String {
         .filter(|(count, _)| *count > 0)
         .map(|(count, word)| format!("{count} {word}"))
         .collect();
-    if parts.is_empty() { "nothing would be lost\n".into() } else { format!("elements {}; --detail says which\n", parts.join(", ")) }
+    if parts.is_empty() {
+        "nothing would be lost\n".into()
+    } else {
+        format!("of the elements, {}; --detail says which\n", parts.join(", "))
+    }
 }
 
 /// A line of the account, broken between words; what follows the first line stands further in.

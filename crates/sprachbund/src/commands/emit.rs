@@ -144,7 +144,7 @@ fn preview(plan: &[Planned]) -> Result<(), Failure> {
             State::New => "new",
             State::Unchanged => "unchanged",
             State::Changes => "would change",
-            State::ChangedByHand => "changed by hand, would be overwritten",
+            State::ChangedByHand => "changed by hand; kept unless --overwrite is given",
         };
         super::print(&format!("{STRONG}{}{STRONG:#}: {word}\n", planned.path.display()))?;
         if matches!(planned.state, State::Changes | State::ChangedByHand) {

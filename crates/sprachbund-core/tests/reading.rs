@@ -1,0 +1,360 @@
+//! What single constructs mean: small declarations and the facts that they must give.
+
+use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::reading::{Reading, read};
+use sprachbund_core::schema::Database;
+use sprachbund_core::schema::facts::facts;
+use sprachbund_core::source::FileProvider;
+
+/// Files in reach of imports.
+struct Files(Vec<(&'static str, &'static str)>);
+
+impl FileProvider for Files {
+    fn read(&self, path: &str) -> Option<String> {
+        self.0.iter().find(|(known, _)| *known == path).map(|(_, text)| (*text).to_owned())
+    }
+
+    fn roots(&self) -> &[String] {
+        &[]
+    }
+}
+
+fn reading(dialect: &str, text: &str, others: Vec<(&'static str, &'static str)>, database: Database) -> Reading {
+    let dialect = by_id(dialect).expect("a dialect");
+    let path = format!("harbour/models.{}", dialect.extensions[0]);
+    let mut settings = Settings { database: Some(database), ..Settings::default() };
+    read(vec![(path, text.to_owned())], dialect, &mut settings, &Files(others))
+}
+
+/// Whether each wanted fact (`table, element, aspect = value`) is there; `!` before it wants it absent.
+fn check(dialect: &str, text: &str, others: Vec<(&'static str, &'static str)>, wanted: &[&str]) {
+    let found: Vec<String> = facts(&reading(dialect, text, others, Database::PostgreSql).schema)
+        .into_iter()
+        .map(|(key, value)| format!("{key} = {value}"))
+        .collect();
+    for line in wanted {
+        match line.strip_prefix('!') {
+            Some(unwanted) => assert!(!found.iter().any(|fact| fact.starts_with(unwanted)), "{unwanted} is there\n{text}\n{found:#?}"),
+            None => assert!(found.iter().any(|fact| fact == line), "{line} is missing\n{text}\n{found:#?}"),
+        }
+    }
+}
+
+const DJANGO: &[(&str, &[&str])] = &[
+    (
+        "a = models.CharField(max_length=24)",
+        &["harbour_t, column a, type = \"varchar(24)\"", "harbour_t, column a, nullable = \"not null\""],
+    ),
+    (
+        "a = models.CharField('label', max_length=2 ** 3)",
+        &["harbour_t, column a, type = \"varchar(8)\"", "harbour_t, column a, extra verbose_name = [\"label\"]"],
+    ),
+    (
+        "a = models.TextField(null=True, blank=True)",
+        &["harbour_t, column a, nullable = \"null\"", "harbour_t, column a, required_on_input = \"optional\""],
+    ),
+    ("a = models.DecimalField(max_digits=7, decimal_places=3)", &["harbour_t, column a, type = \"numeric(7,3)\""]),
+    ("a = models.PositiveIntegerField()", &["harbour_t, check \"a\" >= 0, exists = true"]),
+    ("a = models.SlugField()", &["harbour_t, index a, exists = true", "harbour_t, index a varchar_pattern_ops, exists = true"]),
+    ("a = models.SlugField(unique=True)", &["harbour_t, unique a, as = \"constraint\"", "!harbour_t, index a, exists"]),
+    ("a = models.EmailField(db_index=True)", &["harbour_t, column a, format = \"email\"", "harbour_t, index a, exists = true"]),
+    ("a = models.IntegerField(db_column='Other')", &["harbour_t, column Other, attribute = \"a\""]),
+    ("a = models.IntegerField(default=0x10)", &["harbour_t, column a, default in the application = {\"literal\":16}"]),
+    ("a = models.BooleanField(default=False)", &["harbour_t, column a, default in the application = {\"literal\":false}"]),
+    ("a = models.JSONField(default=dict)", &["harbour_t, column a, default in the application = {\"literal\":{}}"]),
+    ("a = models.JSONField(default=lambda: [1])", &["harbour_t, column a, default in the application = {\"literal\":[1]}"]),
+    ("a = models.UUIDField(default=uuid.uuid4)", &["harbour_t, column a, default in the application = {\"function\":\"random-uuid\"}"]),
+    ("a = models.DateTimeField(default=timezone.now)", &["harbour_t, column a, default in the application = {\"function\":\"now\"}"]),
+    ("a = models.DateTimeField(db_default=Now())", &["harbour_t, column a, default in the database = {\"function\":\"statement-now\"}"]),
+    (
+        "a = models.DateTimeField(auto_now=True)",
+        &["harbour_t, column a, purpose = \"update-time\"", "harbour_t, column a, update in the application = {\"function\":\"now\"}"],
+    ),
+    ("a = models.IntegerField(default=LIMIT)", &["harbour_t, column a, default in the application = {\"literal\":12}"]),
+    (
+        "a = models.CharField(max_length=9, default=f'{PREFIX}-{LIMIT}')",
+        &["harbour_t, column a, default in the application = {\"literal\":\"pier-12\"}"],
+    ),
+    ("a = models.IntegerField(default=twice)", &["harbour_t, column a, default in the application = {\"literal\":24}"]),
+    (
+        "a = models.CharField(max_length=5, choices=Side.choices, default=Side.PORT)",
+        &["harbour_t, column a, choices = \"Side\"", "harbour_t, column a, default in the application = {\"literal\":\"port\"}"],
+    ),
+    ("a = models.CharField(max_length=5, choices=[('x', 'X')])", &["harbour_t, column a, choices = \"TA\""]),
+    (
+        "a = models.IntegerField(validators=[MinValueValidator(3)])",
+        &["harbour_t, column a, rules = [{\"rule\":\"min_value\",\"value\":3,\"message\":null}]"],
+    ),
+    ("a = CodeField()", &["harbour_t, column a, type = \"varchar(6)\""]),
+    (
+        "a = models.IntegerField()\n    b = models.GeneratedField(expression=F('a') * 2, output_field=models.BigIntegerField(), db_persist=True)",
+        &["harbour_t, column b, type = \"bigint\"", "harbour_t, column b, nullable = \"null\""],
+    ),
+    (
+        "up = models.ForeignKey('self', on_delete=models.CASCADE)",
+        &[
+            "harbour_t, column up_id, type = \"integer\"",
+            "harbour_t, index up_id, exists = true",
+            "harbour_t, relation up_id, on_delete = \"cascade\"",
+            "harbour_t, foreign key up_id, on_delete = \"no action\"",
+            "harbour_t, relation up_id, inverse = \"t_set\"",
+        ],
+    ),
+    (
+        "up = models.ForeignKey('harbour.T', models.PROTECT, related_name='+', db_constraint=False)",
+        &["!harbour_t, relation up_id, inverse", "harbour_t, foreign key up_id, enforced = \"application\""],
+    ),
+    (
+        "up = models.OneToOneField('self', models.SET_NULL, null=True)",
+        &["harbour_t, unique up_id, as = \"constraint\"", "harbour_t, relation up_id, inverse = \"t\""],
+    ),
+    (
+        "up = models.ForeignKey('self', models.SET(7), db_column='above')",
+        &["harbour_t, relation above, on_delete = \"set value\"", "harbour_t, relation above, extra set_value = [7]"],
+    ),
+    (
+        "who = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE)",
+        &["harbour_t, relation who_id, target = \"auth_user\"", "auth_user, external = true"],
+    ),
+    ("who = models.ForeignKey(User, models.CASCADE)", &["harbour_t, column who_id, type = \"integer\""]),
+    (
+        "near = models.ManyToManyField('self')",
+        &[
+            "harbour_t_near, unique from_t_id, to_t_id, as = \"constraint\"",
+            "harbour_t, relation through harbour_t_near, extra symmetrical = [true]",
+        ],
+    ),
+    ("a = models.CharField(max_length=3, primary_key=True)", &["harbour_t, key, columns = [\"a\"]", "!harbour_t, column id"]),
+    (
+        "pk = models.CompositePrimaryKey('a', 'b')\n    a = models.IntegerField()\n    b = models.IntegerField()",
+        &["harbour_t, key, columns = [\"a\",\"b\"]", "!harbour_t, column pk"],
+    ),
+    ("a = ArrayField(models.CharField(max_length=4))", &["harbour_t, column a, type = \"varchar(4) array\""]),
+    (
+        "a = models.IntegerField()\n    class Meta:\n        db_table = 'tbl'\n        ordering = ['-a']",
+        &["tbl, order = [{\"field\":\"a\",\"descending\":true}]"],
+    ),
+    (
+        "a = models.IntegerField()\n    b = models.IntegerField()\n    class Meta:\n        unique_together = ('a', 'b')",
+        &["harbour_t, unique a, b, as = \"constraint\""],
+    ),
+    (
+        "a = models.IntegerField()\n    class Meta:\n        indexes = [models.Index(fields=['-a'], name='ix', condition=Q(a__gt=1))]",
+        &["harbour_t, index a desc where \"a\" > 1, name = \"ix\""],
+    ),
+    (
+        "a = models.CharField(max_length=4)\n    class Meta:\n        constraints = [models.UniqueConstraint(Lower('a'), name='low')]",
+        &["harbour_t, unique index LOWER(\"a\"), name = \"low\""],
+    ),
+    (
+        "a = models.IntegerField(db_column='aa')\n    class Meta:\n        constraints = [models.CheckConstraint(condition=Q(a__range=(1, 5)) | ~Q(a=9), name='ok')]",
+        &["harbour_t, check ((\"aa\" >= 1) AND (\"aa\" <= 5)) OR (\"aa\" <> 9), name = \"ok\""],
+    ),
+    ("a = models.IntegerField()\n    class Meta:\n        managed = False", &["!harbour_t, created"]),
+    ("a = models.CharField(max_length=4)\n    def __str__(self):\n        return self.a", &["harbour_t, label = \"a\""]),
+];
+
+const DJANGO_HEAD: &str = "import uuid\nfrom django.conf import settings\nfrom django.contrib.auth.models import User\nfrom django.contrib.postgres.fields import ArrayField\nfrom django.core.validators import MinValueValidator\nfrom django.db import models\nfrom django.db.models import F, Q\nfrom django.db.models.functions import Lower, Now\nfrom django.utils import timezone\nfrom .names import LIMIT, PREFIX, CodeField, Side, twice\n\n\nclass T(models.Model):\n    ";
+
+const DJANGO_OTHER: &str = "from django.db import models\nPREFIX = 'pier'\nLIMIT = 3 * 4\n\n\ndef twice():\n    return LIMIT * 2\n\n\nclass CodeField(models.CharField):\n    def __init__(self, *args, **kwargs):\n        kwargs['max_length'] = 6\n        super().__init__(*args, **kwargs)\n\n\nclass Side(models.TextChoices):\n    PORT = 'port', 'Port'\n";
+
+#[test]
+fn django_constructs() {
+    for (body, wanted) in DJANGO {
+        check("django", &format!("{DJANGO_HEAD}{body}\n"), vec![("harbour/names.py", DJANGO_OTHER)], wanted);
+    }
+}
+
+/// Whole files: bases, mixins, options that are inherited, proxies.
+#[test]
+fn django_classes() {
+    let head = "from django.db import models\n\n\n";
+    let base = "class Base(models.Model):\n    a = models.IntegerField()\n    b = models.IntegerField()\n    up = models.ForeignKey('self', models.CASCADE, related_name='%(app_label)s_%(class)s_all')\n    class Meta:\n        abstract = True\n        indexes = [models.Index(fields=['a'])]\n\n\n";
+    let cases: &[(&str, &[&str])] = &[
+        ("class Child(Base):\n    b = None\n", &["harbour_child, index a, exists = true", "!harbour_child, column b", "!harbour_base"]),
+        ("class Child(Base):\n    class Meta:\n        ordering = ['a']\n", &["!harbour_child, index a, exists"]),
+        ("class Child(Base):\n    class Meta(Base.Meta):\n        ordering = ['a']\n", &["harbour_child, index a, exists = true"]),
+        (
+            "class Options(Base.Meta):\n    db_table = 'by_class'\n\n\nclass Child(Base):\n    class Meta(Options):\n        pass\n",
+            &["by_class, index a, exists = true"],
+        ),
+        (
+            "class Whole(models.Model):\n    n = models.IntegerField()\n\n\nclass Part(Whole):\n    m = models.IntegerField()\n",
+            &[
+                "harbour_part, key, columns = [\"whole_ptr_id\"]",
+                "harbour_part, foreign key whole_ptr_id, references = [null,\"harbour_whole\",[\"id\"]]",
+                "!harbour_part, column n",
+            ],
+        ),
+        (
+            "class Whole(models.Model):\n    n = models.IntegerField()\n\n\nclass Second(Whole):\n    class Meta:\n        proxy = True\n",
+            &["harbour_whole as Second, inherits = {\"entity\":\"harbour.Whole\",\"how\":\"same-table\"}"],
+        ),
+    ];
+    for (text, wanted) in cases {
+        check("django", &format!("{head}{base}{text}"), Vec::new(), wanted);
+    }
+}
+
+const TYPEORM: &[(&str, &[&str])] = &[
+    (
+        "@Column() a!: string;",
+        &["t, column a, type = \"varchar\"", "t, column a, nullable = \"not null\"", "t, column a, optional_in_code = \"required\""],
+    ),
+    (
+        "@Column() a?: number;",
+        &["t, column a, type = \"integer\"", "t, column a, optional_in_code = \"optional\"", "t, column a, nullable = \"not null\""],
+    ),
+    ("@Column() a!: Date;", &["t, column a, type = \"timestamp\""]),
+    (
+        "@Column({ type: 'int8', nullable: true }) a!: string | null;",
+        &["t, column a, type = \"bigint\"", "t, column a, nullable = \"null\""],
+    ),
+    ("@Column('varchar', { length: 12 }) a!: string;", &["t, column a, type = \"varchar(12)\""]),
+    ("@Column({ ...SHORT, unique: true }) a!: string;", &["t, column a, type = \"varchar(10)\"", "t, unique a, as = \"constraint\""]),
+    ("@Column({ name: `${PREFIX}_a` }) a!: string;", &["t, column pier_a, attribute = \"a\""]),
+    ("@Column({ default: 7 }) a!: number;", &["t, column a, default in the database = {\"literal\":7}"]),
+    ("@Column({ default: () => 'now()' }) a!: Date;", &["t, column a, default in the database = {\"function\":\"now\"}"]),
+    ("@Column({ default: () => \"'it''s'\" }) a!: string;", &["t, column a, default in the database = {\"literal\":\"it's\"}"]),
+    (
+        "@Column() a: string = 'x';",
+        &["t, column a, default in the application = {\"literal\":\"x\"}", "!t, column a, default in the database"],
+    ),
+    ("@Column({ default: null, nullable: true, type: 'text' }) a!: string | null;", &["!t, column a, default in the database"]),
+    ("@Column() a!: Side;", &["t, column a, type = \"varchar\"", "t, column a, choices = \"Side\""]),
+    (
+        "@Column({ type: 'enum', enum: Side, default: Side.Port }) a!: Side;",
+        &["t, column a, type = \"enum(Side)\"", "t, column a, default in the database = {\"literal\":\"port\"}"],
+    ),
+    ("@Column({ type: 'enum', enum: ['x', 'y'] }) a!: string;", &["t, column a, type = \"enum(TA)\""]),
+    ("@Column({ type: 'text', array: true }) a!: string[];", &["t, column a, type = \"text array\""]),
+    (
+        "@Column({ type: 'uuid' }) @Generated('uuid') a!: string;",
+        &["t, column a, default in the database = {\"function\":\"random-uuid\"}"],
+    ),
+    ("@Column({ type: 'int', asExpression: 'id * 2', generatedType: 'STORED' }) a!: number;", &["t, column a, type = \"integer\""]),
+    (
+        "@CreateDateColumn() a!: Date;",
+        &["t, column a, purpose = \"creation-time\"", "t, column a, default in the database = {\"function\":\"now\"}"],
+    ),
+    ("@DeleteDateColumn() a!: Date | null;", &["t, column a, nullable = \"null\"", "t, soft_delete = \"a\""]),
+    ("@VersionColumn() a!: number;", &["t, column a, type = \"integer\"", "t, column a, purpose = \"version\""]),
+    ("@Index() @Column() a!: string;", &["t, index a, exists = true"]),
+    ("@Index('ix', { unique: true }) @Column() a!: string;", &["t, unique index a, name = \"ix\""]),
+    (
+        "@Column(() => Position) at!: Position;",
+        &["t, column atLatitude, type = \"double precision\"", "t, column atLon, attribute = \"atLongitude\""],
+    ),
+    ("@Column(() => Position, { prefix: false }) at!: Position;", &["t, column latitude, type = \"double precision\""]),
+    (
+        "@ManyToOne(() => T) up!: T | null;",
+        &[
+            "t, column upId, nullable = \"null\"",
+            "t, foreign key upId, on_delete = \"no action\"",
+            "!t, index upId",
+            "!t, relation upId, inverse",
+        ],
+    ),
+    (
+        "@ManyToOne(() => T, { nullable: false, onDelete: 'CASCADE', onUpdate: 'RESTRICT' }) up!: T;",
+        &[
+            "t, foreign key upId, on_delete = \"cascade\"",
+            "t, foreign key upId, on_update = \"restrict\"",
+            "t, column upId, nullable = \"not null\"",
+        ],
+    ),
+    (
+        "@ManyToOne('T', 'downs') @JoinColumn({ name: 'above' }) up!: T | null;\n  @OneToMany('T', 'up') downs!: T[];",
+        &["t, relation above, inverse = \"downs\""],
+    ),
+    (
+        "@OneToOne(() => T) @JoinColumn() twin!: T | null;",
+        &["t, unique twinId, as = \"constraint\"", "t, relation twinId, kind = \"one-to-one\""],
+    ),
+    (
+        "@ManyToMany(() => T) @JoinTable() near!: T[];",
+        &["t_near_t, key, columns = [\"tId_1\",\"tId_2\"]", "t_near_t, foreign key tId_1, on_delete = \"cascade\""],
+    ),
+    (
+        "@Column() upId!: number;\n  @ManyToOne(() => T) @JoinColumn({ name: 'upId' }) up!: T;",
+        &["t, column upId, nullable = \"not null\"", "t, column upId, attribute = \"upId\""],
+    ),
+    ("@PrimaryColumn() b!: string;", &["t, key, columns = [\"id\",\"b\"]"]),
+];
+
+const TYPEORM_HEAD: &str = "import { Column, Entity } from 'typeorm';\nimport { PREFIX, Position, SHORT, Side } from './names';\n\n@Entity()\nexport class T {\n  @PrimaryGeneratedColumn()\n  id!: number;\n\n  ";
+
+const TYPEORM_OTHER: &str = "export const PREFIX = 'pier';\nexport const SHORT = { length: 10 };\nexport enum Side { Port = 'port', Starboard = 'starboard' }\nexport class Position {\n  @Column('float') latitude!: number;\n  @Column({ type: 'float', name: 'lon' }) longitude!: number;\n}\n";
+
+#[test]
+fn typeorm_constructs() {
+    for (body, wanted) in TYPEORM {
+        check("typeorm", &format!("{TYPEORM_HEAD}{body}\n}}\n"), vec![("harbour/names.ts", TYPEORM_OTHER)], wanted);
+    }
+}
+
+#[test]
+fn typeorm_classes() {
+    let id = "@PrimaryColumn() id!: number;";
+    let cases: &[(&str, &[&str])] = &[
+        (
+            "@Entity('x', { schema: 's', comment: 'c', synchronize: false }) class A { ID }",
+            &["x, namespace = \"s\"", "x, comment = \"c\"", "!x, created"],
+        ),
+        ("@Entity() class HTTPLogV2 { ID }", &["http_log_v2, exists = true"]),
+        (
+            "@Entity() @Unique('u', ['a', 'id']) @Check('c', `\"a\" > 1`) @Index((x: A) => [x.a, x.id], { unique: true }) class A { ID @Column() a!: number; }",
+            &["a, unique a, id, name = \"u\"", "a, check \"a\" > 1, name = \"c\"", "a, unique index a, id, exists = true"],
+        ),
+        (
+            "export abstract class B { ID @Index() @Column() n!: string; } @Entity() class A extends B { @Column() m!: string; }",
+            &["a, column n, type = \"varchar\"", "a, column m, type = \"varchar\"", "!b, exists"],
+        ),
+        (
+            "@Entity() @TableInheritance({ column: { name: 'kind' } }) class A { ID } @ChildEntity('tug') class Tug extends A { @Column() pull!: number; }",
+            &["a, column pull, nullable = \"null\"", "a, index kind, exists = true", "a as Tug, extra discriminator_value = [\"tug\"]"],
+        ),
+        (
+            "export const S = new EntitySchema({ name: 'Buoy', tableName: 'buoys', columns: { id: { type: 'int', primary: true, generated: true }, lit: { type: Boolean, default: true } } });",
+            &["buoys, column id, identity = \"sequence\"", "buoys, column lit, default in the database = {\"literal\":true}"],
+        ),
+    ];
+    for (text, wanted) in cases {
+        check("typeorm", &text.replace("ID", id), Vec::new(), wanted);
+    }
+}
+
+/// What cannot be known is named, with its code.
+#[test]
+fn what_cannot_be_known_is_named() {
+    let django = |body: &str| {
+        format!("from elsewhere import Thing, ThingField\nfrom django.db import models\n\n\nclass T(models.Model):\n    {body}\n")
+    };
+    let typeorm = |body: &str| format!("@Entity()\nclass T {{\n  @PrimaryColumn() id!: number;\n  {body}\n}}\n");
+    let cases: &[(&str, String, &str)] = &[
+        ("django", django("a = ThingField()"), "unknown-field-class"),
+        ("django", django("a = Thing()"), "unknown-field-class"),
+        ("django", django("a = models.ForeignKey(Thing, models.CASCADE)"), "undeclared-target"),
+        ("django", django("a = models.ForeignKey(Thing.find(), models.CASCADE)"), "opaque-target"),
+        ("django", django("a = models.IntegerField()\n    class Meta:\n        unique_together = ('a', 'b')"), "unknown-attribute"),
+        ("django", django("a = models.ForeignKey(get_model('harbour', 'T'), models.CASCADE)"), "looked-up-target"),
+        (
+            "django",
+            django("x = GenericForeignKey('a', 'b')")
+                .replace("import models", "import models\nfrom django.contrib.contenttypes.fields import GenericForeignKey"),
+            "generic-relation",
+        ),
+        ("django", django("pass").replace("(models.Model)", "(Thing, models.Model)"), "unread-base"),
+        ("typeorm", typeorm("@Column() a!: string[];"), "unknown-column-type"),
+        ("typeorm", typeorm("@Column() a = 3;"), "unknown-column-type"),
+        ("typeorm", typeorm("@Column({ type: 'enum', enum: values() }) a!: string;"), "unknown-column-type"),
+        ("typeorm", typeorm("@ManyToOne(() => Gone) a!: unknown;"), "undeclared-target"),
+        ("typeorm", typeorm("@OneToMany(() => T, (t) => t.gone) a!: T[];"), "missing-owner"),
+        ("typeorm", typeorm("@OneToMany(() => T, (t) => t.b) a!: T[];\n  @OneToOne(() => T) @JoinColumn() b!: T;"), "sides-disagree"),
+    ];
+    for (dialect, text, code) in cases {
+        let found: Vec<&str> =
+            reading(dialect, text, Vec::new(), Database::PostgreSql).diagnostics.iter().map(|diagnostic| diagnostic.code).collect();
+        assert!(found.contains(code), "{code} in {found:?}\n{text}");
+    }
+}
