@@ -190,14 +190,14 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         if let Some(parent) = flat.parent {
             let link = self.resolver.parent_link(at, parent);
             let declared =
-                flat.attributes.iter().any(|attribute| matches!(attribute, Attribute::Relation(relation) if relation.parent_link));
+                flat.attributes.iter().any(|attribute| matches!(&**attribute, Attribute::Relation(relation) if relation.parent_link));
             if !declared {
                 self.relation(&link, &key, true);
             }
         }
         let mut joined = Vec::new();
         for attribute in &flat.attributes {
-            match attribute {
+            match &**attribute {
                 Attribute::Field(field) => self.field(field, &key),
                 Attribute::Relation(relation) if relation.kind == RelationKind::ManyToMany => joined.push(relation),
                 Attribute::Relation(relation) => self.relation(relation, &key, false),
@@ -215,7 +215,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
     }
 
     fn key(&mut self, key: &[String], flat: &'r Flat<'d>) {
-        let declares = flat.attributes.iter().any(|attribute| match attribute {
+        let declares = flat.attributes.iter().any(|attribute| match &**attribute {
             Attribute::Field(field) => field.key,
             Attribute::Relation(relation) => relation.carrier.key,
             _ => false,

@@ -1,5 +1,7 @@
 //! Attributes of base classes, copied into the classes that extend them.
 
+use std::borrow::Cow;
+
 use super::Resolver;
 use crate::declaration::{Attribute, Form, Model};
 use crate::dialect::conventions::ExtendedTable;
@@ -7,7 +9,7 @@ use crate::dialect::conventions::ExtendedTable;
 /// A class with everything that it has by inheritance.
 pub(crate) struct Flat<'d> {
     /// Attributes of the bases first, then the class's own.
-    pub(crate) attributes: Vec<&'d Attribute>,
+    pub(crate) attributes: Vec<Cow<'d, Attribute>>,
     /// The class with a table of its own that it extends, where that means a joined table.
     pub(crate) parent: Option<&'d Model>,
     /// It extends itself by way of others.
@@ -23,8 +25,21 @@ impl<'d> Resolver<'d> {
             let mut flat = Flat { attributes: Vec::new(), parent: None, circular: false };
             let mut path = Vec::new();
             self.collect(at, &mut flat, &mut path);
+            let own = &self.models[at].id;
+            flat.attributes.iter_mut().for_each(|attribute| self.to_itself(attribute, own));
             flat
         })
+    }
+
+    /// A relation of an abstract class to itself is one of each class that extends it to itself.
+    fn to_itself(&self, attribute: &mut Cow<'d, Attribute>, own: &str) {
+        let Attribute::Relation(relation) = &**attribute else { return };
+        let target = self.model(&relation.target).filter(|(_, target)| target.form == Form::Abstract);
+        if target.is_some() {
+            let mut relation = relation.clone();
+            relation.target = own.to_owned();
+            *attribute = Cow::Owned(Attribute::Relation(relation));
+        }
     }
 
     fn collect(&self, at: usize, flat: &mut Flat<'d>, path: &mut Vec<usize>) {
@@ -51,7 +66,7 @@ impl<'d> Resolver<'d> {
             let name = attribute.name();
             flat.attributes.retain(|known| name.is_none() || known.name() != name);
             if !matches!(attribute, Attribute::Removed(_)) {
-                flat.attributes.push(attribute);
+                flat.attributes.push(Cow::Borrowed(attribute));
             }
         }
         path.pop();

@@ -129,7 +129,7 @@ impl<'d> Resolver<'d> {
         let pair: Vec<String> = sides.iter().flat_map(|side| side.columns.iter().map(|(column, _)| column.clone())).collect();
         self.join_key(&mut join, pair);
         let known_there = self.flat(target_at).attributes.iter().any(
-            |attribute| matches!(attribute, Attribute::Inverse(inverse) if inverse.target == model.id && inverse.owner == attribute_name),
+            |attribute| matches!(&**attribute, Attribute::Inverse(inverse) if inverse.target == model.id && inverse.owner == attribute_name),
         );
         let other = if known_there { self.conventions.join_inverse_actions } else { self.conventions.join_actions };
         for (side, actions) in sides.iter().zip([self.conventions.join_actions, other]) {
@@ -253,7 +253,7 @@ impl<'d> Resolver<'d> {
         let index: HashMap<String, usize> = schema.entities.iter().enumerate().map(|(at, entity)| (entity.id.clone(), at)).collect();
         for at in 0..self.models.len() {
             for attribute in &self.flat(at).attributes {
-                let Attribute::Inverse(inverse) = attribute else { continue };
+                let Attribute::Inverse(inverse) = &**attribute else { continue };
                 let model = &self.models[at];
                 let relation = index.get(&inverse.target).and_then(|owner| {
                     schema.entities[*owner]

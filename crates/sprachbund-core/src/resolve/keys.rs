@@ -84,7 +84,8 @@ impl<'d> Resolver<'d> {
         let model = &self.models[at];
         let flat = self.flat(at);
         let mut found = Vec::new();
-        let mut parts: Vec<&&Attribute> = flat.attributes.iter().filter(|attribute| Self::in_key(model, attribute)).collect();
+        let mut parts: Vec<&Attribute> =
+            flat.attributes.iter().map(|attribute| &**attribute).filter(|attribute| Self::in_key(model, attribute)).collect();
         if let Some(order) = &model.key {
             parts.sort_by_key(|attribute| order.iter().position(|name| Some(name.as_str()) == attribute.name()));
         }
@@ -117,7 +118,7 @@ impl<'d> Resolver<'d> {
 
     /// The relation from a child table to its parent's: declared, or by convention.
     pub(crate) fn parent_link(&self, at: usize, parent: &Model) -> RelationDeclaration {
-        let declared = self.flat(at).attributes.iter().find_map(|attribute| match attribute {
+        let declared = self.flat(at).attributes.iter().find_map(|attribute| match &**attribute {
             Attribute::Relation(relation) if relation.parent_link && relation.target == parent.id => Some((**relation).clone()),
             _ => None,
         });
@@ -160,7 +161,7 @@ impl<'d> Resolver<'d> {
 
     /// A column of the class at `at` by attribute or stored name.
     fn target_column(&self, at: usize, name: &str, depth: u32) -> Option<KeyColumn> {
-        let by_attribute = self.flat(at).attributes.iter().find_map(|attribute| match attribute {
+        let by_attribute = self.flat(at).attributes.iter().find_map(|attribute| match &**attribute {
             Attribute::Field(field) if field.name.as_deref() == Some(name) || self.column(field) == name => {
                 Some(KeyColumn { column: self.column(field), ty: self.read_type(&field.spelling).0 })
             }
