@@ -13,6 +13,10 @@ use clap::Parser;
 
 use arguments::{Arguments, Verb};
 
+/// Reading makes very many small values, on every core.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 /// How a run ended.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub(crate) enum Outcome {

@@ -6,6 +6,10 @@ use sprachbund_core::dialect::{DIALECTS, Dialect, Settings};
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::source::NoFiles;
 
+/// The allocator of the command.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 /// Entities in one file.
 const PER_FILE: usize = 5;
 
