@@ -2,6 +2,7 @@
 
 pub(crate) mod arguments;
 pub mod evaluate;
+mod grammar_fields;
 pub mod outline;
 pub mod project;
 pub mod python;

@@ -3,8 +3,33 @@
 use smol_str::{SmolStr, format_smolstr};
 use tree_sitter::{Node, Tree};
 
+use crate::host::grammar_fields::grammar_fields;
 use crate::host::outline::{Assignment, Call, Class, ClassKind, Expr, ExprKind, Function, Import, Member, Method, Outline};
 use crate::source::{FileId, Span};
+
+grammar_fields!(
+    tree_sitter_python::LANGUAGE,
+    Alias = "alias",
+    Argument = "argument",
+    Arguments = "arguments",
+    Attribute = "attribute",
+    Body = "body",
+    Definition = "definition",
+    Expression = "expression",
+    Function = "function",
+    Key = "key",
+    Left = "left",
+    ModuleName = "module_name",
+    Name = "name",
+    Object = "object",
+    Operator = "operator",
+    Parameters = "parameters",
+    Right = "right",
+    Subscript = "subscript",
+    Superclasses = "superclasses",
+    Type = "type",
+    Value = "value",
+);
 
 /// Nesting beyond which an expression is left opaque, so that hostile input cannot exhaust the stack.
 const DEEPEST: u32 = 64;
@@ -79,13 +104,13 @@ impl<'t> Lowering<'t> {
 
     fn import(&mut self, node: Node<'t>) {
         let span = self.span(node);
-        let module = node.child_by_field_name("module_name").map(|name| self.owned(name));
+        let module = child(node, Field::ModuleName).map(|name| self.owned(name));
         let mut cursor = node.walk();
         for name in node.children_by_field_name("name", &mut cursor) {
             let (path, alias) = match name.kind() {
                 "aliased_import" => (
-                    name.child_by_field_name("name").map_or(SmolStr::default(), |path| self.owned(path)),
-                    name.child_by_field_name("alias").map(|alias| self.owned(alias)),
+                    child(name, Field::Name).map_or(SmolStr::default(), |path| self.owned(path)),
+                    child(name, Field::Alias).map(|alias| self.owned(alias)),
                 ),
                 _ => (self.owned(name), None),
             };
@@ -115,8 +140,8 @@ impl<'t> Lowering<'t> {
         let Some(inner) = statement.named_child(0) else { return };
         match inner.kind() {
             "assignment" => {
-                let name = inner.child_by_field_name("left").filter(|left| left.kind() == "identifier");
-                if let (Some(name), Some(value)) = (name, inner.child_by_field_name("right")) {
+                let name = child(inner, Field::Left).filter(|left| left.kind() == "identifier");
+                if let (Some(name), Some(value)) = (name, child(inner, Field::Right)) {
                     self.outline.assignments.push(Assignment { name: self.owned(name), value: self.expr(value, 0) });
                 }
             }
@@ -136,7 +161,7 @@ impl<'t> Lowering<'t> {
         if node.kind() != "class_definition" {
             return None;
         }
-        let name = node.child_by_field_name("name")?;
+        let name = child(node, Field::Name)?;
         let mut class = Class {
             name: self.owned(name),
             kind: ClassKind::Class,
@@ -149,12 +174,12 @@ impl<'t> Lowering<'t> {
             span: self.span(name),
             conditional,
         };
-        if let Some(list) = node.child_by_field_name("superclasses") {
+        if let Some(list) = child(node, Field::Superclasses) {
             let mut cursor = list.walk();
             let bases = list.named_children(&mut cursor).filter(|base| base.kind() != "keyword_argument");
             class.bases = bases.map(|base| self.expr(base, 0)).collect();
         }
-        if let Some(body) = node.child_by_field_name("body") {
+        if let Some(body) = child(node, Field::Body) {
             self.class_body(body, &mut class, depth);
         }
         Some(class)
@@ -191,13 +216,13 @@ impl<'t> Lowering<'t> {
                 }
             }
             "assignment" => {
-                let Some(name) = inner.child_by_field_name("left").filter(|left| left.kind() == "identifier") else { return };
+                let Some(name) = child(inner, Field::Left).filter(|left| left.kind() == "identifier") else { return };
                 class.members.push(Member {
                     name: self.owned(name),
-                    annotation: inner.child_by_field_name("type").map(|ty| self.expr(ty, 0)),
+                    annotation: child(inner, Field::Type).map(|ty| self.expr(ty, 0)),
                     optional: false,
                     decorators: Vec::new(),
-                    value: inner.child_by_field_name("right").map(|value| self.expr(value, 0)),
+                    value: child(inner, Field::Right).map(|value| self.expr(value, 0)),
                     documentation: None,
                     accessor: false,
                     span: self.span(name),
@@ -217,21 +242,21 @@ impl<'t> Lowering<'t> {
             .filter(|child| child.kind() == "decorator")
             .filter_map(|decorator| Some(self.expr(decorator.named_child(0)?, 0)))
             .collect();
-        Some((node.child_by_field_name("definition")?, decorators))
+        Some((child(node, Field::Definition)?, decorators))
     }
 
     fn function(&self, node: Node<'t>) -> Option<Function> {
         let (node, _) = self.undecorated(node)?;
-        let name = node.child_by_field_name("name").filter(|_| node.kind() == "function_definition")?;
-        let returns = node.child_by_field_name("body").and_then(|body| self.single_return(body));
+        let name = child(node, Field::Name).filter(|_| node.kind() == "function_definition")?;
+        let returns = child(node, Field::Body).and_then(|body| self.single_return(body));
         Some(Function { name: self.owned(name), returns, span: self.span(name) })
     }
 
     fn method(&self, node: Node<'t>) -> Option<Method> {
         let (node, decorators) = self.undecorated(node)?;
-        let name = node.child_by_field_name("name")?;
+        let name = child(node, Field::Name)?;
         let text = self.owned(name);
-        let body = node.child_by_field_name("body");
+        let body = child(node, Field::Body);
         let constructor = text == "__init__";
         let mut statements = Vec::new();
         if let Some(body) = body.filter(|_| constructor) {
@@ -290,27 +315,26 @@ impl<'t> Lowering<'t> {
                 node.named_child(0).map_or(ExprKind::Opaque, |inner| ExprKind::Spread(Box::new(self.expr(inner, depth))))
             }
             "lambda" => ExprKind::Function {
-                parameters: node
-                    .child_by_field_name("parameters")
+                parameters: child(node, Field::Parameters)
                     .map_or(Vec::new(), |list| self.slice(list).split(',').map(|name| name.trim().into()).collect()),
-                returns: node.child_by_field_name("body").map(|body| Box::new(self.expr(body, depth))),
+                returns: child(node, Field::Body).map(|body| Box::new(self.expr(body, depth))),
             },
             "binary_operator" | "boolean_operator" => self.binary(node, depth),
             "unary_operator" => self.unary(node, self.operator(node), depth),
             "not_operator" => self.unary(node, "not".into(), depth),
-            "assignment" => self.operation(node, "=", ["left", "right"], depth),
-            "subscript" => self.operation(node, "[]", ["value", "subscript"], depth),
+            "assignment" => self.operation(node, "=", [Field::Left, Field::Right], depth),
+            "subscript" => self.operation(node, "[]", [Field::Value, Field::Subscript], depth),
             "generic_type" => ExprKind::Operation { operator: "[]".into(), operands: self.children(node, depth) },
             _ => ExprKind::Opaque,
         }
     }
 
     fn operator(&self, node: Node<'t>) -> SmolStr {
-        node.child_by_field_name("operator").map_or(SmolStr::default(), |operator| self.owned(operator))
+        child(node, Field::Operator).map_or(SmolStr::default(), |operator| self.owned(operator))
     }
 
     fn unary(&self, node: Node<'t>, operator: SmolStr, depth: u32) -> ExprKind {
-        let Some(operand) = node.child_by_field_name("argument") else { return ExprKind::Opaque };
+        let Some(operand) = child(node, Field::Argument) else { return ExprKind::Opaque };
         match (operator.as_str(), self.expr(operand, depth)) {
             ("-", Expr { kind: ExprKind::Number(number), .. }) => ExprKind::Number(format_smolstr!("-{number}")),
             (_, operand) => ExprKind::Operation { operator, operands: vec![operand] },
@@ -319,18 +343,18 @@ impl<'t> Lowering<'t> {
 
     fn binary(&self, node: Node<'t>, depth: u32) -> ExprKind {
         let operator = self.operator(node);
-        self.operation(node, &operator, ["left", "right"], depth)
+        self.operation(node, &operator, [Field::Left, Field::Right], depth)
     }
 
-    fn operation(&self, node: Node<'t>, operator: &str, fields: [&str; 2], depth: u32) -> ExprKind {
-        let operands = fields.iter().filter_map(|field| node.child_by_field_name(field));
+    fn operation(&self, node: Node<'t>, operator: &str, fields: [Field; 2], depth: u32) -> ExprKind {
+        let operands = fields.iter().filter_map(|field| child(node, *field));
         ExprKind::Operation { operator: operator.into(), operands: operands.map(|operand| self.expr(operand, depth)).collect() }
     }
 
     fn attribute(&self, node: Node<'t>, depth: u32) -> ExprKind {
         let mut head = node;
         while head.kind() == "attribute" {
-            match head.child_by_field_name("object") {
+            match child(head, Field::Object) {
                 Some(object) => head = object,
                 None => return ExprKind::Opaque,
             }
@@ -341,22 +365,22 @@ impl<'t> Lowering<'t> {
             return ExprKind::Name(if plain { text.into() } else { text.split_whitespace().collect() });
         }
         // A name on a value, `f().name`.
-        let property = node.child_by_field_name("attribute").map_or("", |name| self.slice(name));
-        let object = node.child_by_field_name("object").map(|object| self.expr(object, depth));
+        let property = child(node, Field::Attribute).map_or("", |name| self.slice(name));
+        let object = child(node, Field::Object).map(|object| self.expr(object, depth));
         ExprKind::Operation { operator: format_smolstr!(".{property}"), operands: object.into_iter().collect() }
     }
 
     fn call(&self, node: Node<'t>, depth: u32) -> ExprKind {
-        let Some(callee) = node.child_by_field_name("function") else { return ExprKind::Opaque };
+        let Some(callee) = child(node, Field::Function) else { return ExprKind::Opaque };
         let mut call = Call { callee: self.expr(callee, depth), arguments: Vec::new(), named: Vec::new() };
-        let Some(list) = node.child_by_field_name("arguments") else { return ExprKind::Opaque };
+        let Some(list) = child(node, Field::Arguments) else { return ExprKind::Opaque };
         let mut cursor = list.walk();
         for argument in list.named_children(&mut cursor) {
             match argument.kind() {
                 "comment" => {}
                 "keyword_argument" => {
-                    let name = argument.child_by_field_name("name").map(|name| self.owned(name));
-                    let value = argument.child_by_field_name("value").map(|value| self.expr(value, depth));
+                    let name = child(argument, Field::Name).map(|name| self.owned(name));
+                    let value = child(argument, Field::Value).map(|value| self.expr(value, depth));
                     call.named.extend(name.zip(value));
                 }
                 _ => call.arguments.push(self.expr(argument, depth)),
@@ -372,8 +396,8 @@ impl<'t> Lowering<'t> {
             let null = Expr { kind: ExprKind::Null, span: self.span(entry) };
             match entry.kind() {
                 "pair" => {
-                    let key = entry.child_by_field_name("key").map(|key| self.expr(key, depth));
-                    let value = entry.child_by_field_name("value").map(|value| self.expr(value, depth));
+                    let key = child(entry, Field::Key).map(|key| self.expr(key, depth));
+                    let value = child(entry, Field::Value).map(|value| self.expr(value, depth));
                     pairs.extend(key.zip(value));
                 }
                 "dictionary_splat" => pairs.push((self.expr(entry, depth), null)),
@@ -400,7 +424,7 @@ impl<'t> Lowering<'t> {
                 "interpolation" => {
                     let before = Expr { kind: ExprKind::Text(std::mem::take(&mut text).into()), span: self.span(part) };
                     parts.push(before);
-                    parts.extend(part.child_by_field_name("expression").map(|value| self.expr(value, depth)));
+                    parts.extend(child(part, Field::Expression).map(|value| self.expr(value, depth)));
                 }
                 _ => {}
             }

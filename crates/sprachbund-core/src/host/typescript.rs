@@ -3,9 +3,35 @@
 use smol_str::{SmolStr, format_smolstr};
 use tree_sitter::{Node, Tree};
 
+use crate::host::grammar_fields::grammar_fields;
 use crate::host::outline::{Assignment, Call, Class, ClassKind, Expr, ExprKind, Function, Import, Member, Method, Outline};
 use crate::host::python::collect_errors;
 use crate::source::{FileId, Span};
+
+grammar_fields!(
+    tree_sitter_typescript::LANGUAGE_TYPESCRIPT,
+    Alias = "alias",
+    Argument = "argument",
+    Arguments = "arguments",
+    Body = "body",
+    Constructor = "constructor",
+    Declaration = "declaration",
+    Function = "function",
+    Key = "key",
+    Left = "left",
+    Name = "name",
+    Operator = "operator",
+    Parameter = "parameter",
+    Parameters = "parameters",
+    Pattern = "pattern",
+    Property = "property",
+    ReturnType = "return_type",
+    Right = "right",
+    Source = "source",
+    Type = "type",
+    TypeArguments = "type_arguments",
+    Value = "value",
+);
 
 /// Nesting beyond which an expression is left opaque, so that hostile input cannot exhaust the stack.
 const DEEPEST: u32 = 64;
@@ -54,7 +80,7 @@ impl<'t> Lowering<'t> {
                     let mut inner = statement.walk();
                     let own = statement.children(&mut inner).filter(|child| child.kind() == "decorator");
                     decorators.extend(own.filter_map(|decorator| self.decorator(decorator)).collect::<Vec<_>>());
-                    match statement.child_by_field_name("declaration") {
+                    match child(statement, Field::Declaration) {
                         Some(declaration) => self.statement(declaration, std::mem::take(&mut decorators), depth),
                         None => self.reexport(statement),
                     }
@@ -73,20 +99,20 @@ impl<'t> Lowering<'t> {
             "lexical_declaration" | "variable_declaration" => {
                 let mut cursor = node.walk();
                 for declarator in node.named_children(&mut cursor) {
-                    let name = declarator.child_by_field_name("name").filter(|name| name.kind() == "identifier");
-                    if let (Some(name), Some(value)) = (name, declarator.child_by_field_name("value")) {
+                    let name = child(declarator, Field::Name).filter(|name| name.kind() == "identifier");
+                    if let (Some(name), Some(value)) = (name, child(declarator, Field::Value)) {
                         self.outline.assignments.push(Assignment { name: self.owned(name), value: self.expr(value, 0) });
                     }
                 }
             }
             "type_alias_declaration" => {
-                if let (Some(name), Some(value)) = (node.child_by_field_name("name"), node.child_by_field_name("value")) {
+                if let (Some(name), Some(value)) = (child(node, Field::Name), child(node, Field::Value)) {
                     self.outline.assignments.push(Assignment { name: self.owned(name), value: self.expr(value, 0) });
                 }
             }
             "function_declaration" => {
-                if let Some(name) = node.child_by_field_name("name") {
-                    let returns = node.child_by_field_name("body").and_then(|body| self.single_return(body));
+                if let Some(name) = child(node, Field::Name) {
+                    let returns = child(node, Field::Body).and_then(|body| self.single_return(body));
                     self.outline.functions.push(Function { name: self.owned(name), returns, span: self.span(name) });
                 }
             }
@@ -103,7 +129,7 @@ impl<'t> Lowering<'t> {
 
     fn import(&mut self, node: Node<'t>) {
         let span = self.span(node);
-        let Some(module) = node.child_by_field_name("source").map(|source| self.string_text(source)) else { return };
+        let Some(module) = child(node, Field::Source).map(|source| self.string_text(source)) else { return };
         let mut found = Vec::new();
         let mut cursor = node.walk();
         for clause in node.named_children(&mut cursor).filter(|child| child.kind() == "import_clause") {
@@ -122,7 +148,7 @@ impl<'t> Lowering<'t> {
     }
 
     fn reexport(&mut self, node: Node<'t>) {
-        let Some(source) = node.child_by_field_name("source") else { return };
+        let Some(source) = child(node, Field::Source) else { return };
         let module = self.string_text(source);
         let mut found = Vec::new();
         let mut cursor = node.walk();
@@ -138,8 +164,8 @@ impl<'t> Lowering<'t> {
     fn specifiers(&self, clause: Node<'t>, kind: &str, found: &mut Vec<(SmolStr, SmolStr)>) {
         let mut cursor = clause.walk();
         for specifier in clause.named_children(&mut cursor).filter(|child| child.kind() == kind) {
-            if let Some(name) = specifier.child_by_field_name("name").map(|name| self.owned(name)) {
-                let local = specifier.child_by_field_name("alias").map(|alias| self.owned(alias));
+            if let Some(name) = child(specifier, Field::Name).map(|name| self.owned(name)) {
+                let local = child(specifier, Field::Alias).map(|alias| self.owned(alias));
                 found.push((local.unwrap_or_else(|| name.clone()), name));
             }
         }
@@ -151,7 +177,7 @@ impl<'t> Lowering<'t> {
     }
 
     fn class(&self, node: Node<'t>, mut decorators: Vec<Expr>) -> Option<Class> {
-        let name = node.child_by_field_name("name")?;
+        let name = child(node, Field::Name)?;
         let mut cursor = node.walk();
         let own = node.children(&mut cursor).filter(|child| child.kind() == "decorator");
         decorators.extend(own.filter_map(|decorator| self.decorator(decorator)));
@@ -167,7 +193,7 @@ impl<'t> Lowering<'t> {
             span: self.span(name),
             conditional: false,
         };
-        if let Some(body) = node.child_by_field_name("body") {
+        if let Some(body) = child(node, Field::Body) {
             self.class_body(body, &mut class);
         }
         Some(class)
@@ -179,7 +205,7 @@ impl<'t> Lowering<'t> {
         for heritage in node.named_children(&mut cursor).filter(|child| child.kind() == "class_heritage") {
             let mut inner = heritage.walk();
             for clause in heritage.named_children(&mut inner).filter(|child| child.kind() == "extends_clause") {
-                bases.extend(clause.child_by_field_name("value").map(|value| self.expr(value, 0)));
+                bases.extend(child(clause, Field::Value).map(|value| self.expr(value, 0)));
             }
         }
         bases
@@ -203,8 +229,8 @@ impl<'t> Lowering<'t> {
                     if accessor && !decorators.is_empty() {
                         let member = self.member(part, decorators, comment.take());
                         class.members.extend(member.map(|member| Member { accessor: true, ..member }));
-                    } else if let Some(name) = part.child_by_field_name("name") {
-                        let returns = part.child_by_field_name("body").and_then(|body| self.single_return(body));
+                    } else if let Some(name) = child(part, Field::Name) {
+                        let returns = child(part, Field::Body).and_then(|body| self.single_return(body));
                         class.methods.push(Method {
                             name: self.owned(name),
                             decorators,
@@ -220,7 +246,7 @@ impl<'t> Lowering<'t> {
     }
 
     fn member(&self, node: Node<'t>, mut decorators: Vec<Expr>, comment: Option<String>) -> Option<Member> {
-        let name = node.child_by_field_name("name")?;
+        let name = child(node, Field::Name)?;
         let mut optional = false;
         let mut cursor = node.walk();
         for child in node.children(&mut cursor) {
@@ -231,13 +257,13 @@ impl<'t> Lowering<'t> {
                 _ => {}
             }
         }
-        let annotation = node.child_by_field_name("type").or_else(|| node.child_by_field_name("return_type"));
+        let annotation = child(node, Field::Type).or_else(|| child(node, Field::ReturnType));
         Some(Member {
             name: self.property_name(name),
             annotation: annotation.and_then(|annotation| annotation.named_child(0)).map(|ty| self.expr(ty, 0)),
             optional,
             decorators,
-            value: node.child_by_field_name("value").map(|value| self.expr(value, 0)),
+            value: child(node, Field::Value).map(|value| self.expr(value, 0)),
             documentation: comment,
             accessor: false,
             span: self.span(name),
@@ -245,7 +271,7 @@ impl<'t> Lowering<'t> {
     }
 
     fn enumeration(&self, node: Node<'t>) -> Option<Class> {
-        let name = node.child_by_field_name("name")?;
+        let name = child(node, Field::Name)?;
         let mut class = Class {
             name: self.owned(name),
             kind: ClassKind::Enum,
@@ -258,13 +284,11 @@ impl<'t> Lowering<'t> {
             span: self.span(name),
             conditional: false,
         };
-        let body = node.child_by_field_name("body")?;
+        let body = child(node, Field::Body)?;
         let mut cursor = body.walk();
         for entry in body.named_children(&mut cursor) {
             let (name, value) = match entry.kind() {
-                "enum_assignment" => {
-                    (entry.child_by_field_name("name"), entry.child_by_field_name("value").map(|value| self.expr(value, 0)))
-                }
+                "enum_assignment" => (child(entry, Field::Name), child(entry, Field::Value).map(|value| self.expr(value, 0))),
                 "property_identifier" | "string" => (Some(entry), None),
                 _ => continue,
             };
@@ -342,15 +366,15 @@ impl<'t> Lowering<'t> {
             "template_string" => self.template(node, depth),
             "array" | "tuple_type" => ExprKind::List(self.children(node, depth)),
             "object" => self.object(node, depth),
-            "call_expression" => self.call(node, ["function", "arguments"], depth),
-            "new_expression" => match self.call(node, ["constructor", "arguments"], depth) {
+            "call_expression" => self.call(node, [Field::Function, Field::Arguments], depth),
+            "new_expression" => match self.call(node, [Field::Constructor, Field::Arguments], depth) {
                 ExprKind::Call(mut call) => {
                     call.callee.kind = ExprKind::Name(format_smolstr!("new {}", call.callee_name()));
                     ExprKind::Call(call)
                 }
                 other => other,
             },
-            "generic_type" => self.call(node, ["name", "type_arguments"], depth),
+            "generic_type" => self.call(node, [Field::Name, Field::TypeArguments], depth),
             "parenthesized_expression"
             | "parenthesized_type"
             | "literal_type"
@@ -365,8 +389,8 @@ impl<'t> Lowering<'t> {
             "array_type" => ExprKind::Operation { operator: "[]".into(), operands: self.children(node, depth) },
             "unary_expression" => self.unary(node, depth),
             "binary_expression" => {
-                let operator = node.child_by_field_name("operator").map_or(SmolStr::default(), |operator| self.owned(operator));
-                let operands = ["left", "right"].iter().filter_map(|field| node.child_by_field_name(field));
+                let operator = child(node, Field::Operator).map_or(SmolStr::default(), |operator| self.owned(operator));
+                let operands = [Field::Left, Field::Right].iter().filter_map(|field| child(node, *field));
                 ExprKind::Operation { operator, operands: operands.map(|operand| self.expr(operand, depth)).collect() }
             }
             _ => ExprKind::Opaque,
@@ -385,7 +409,7 @@ impl<'t> Lowering<'t> {
             "identifier" | "this" => ExprKind::Name(self.slice(node).chars().filter(|letter| !letter.is_whitespace()).collect()),
             // A call on a value, `x().y`: the property is the callee's last name.
             _ => {
-                let property = node.child_by_field_name("property").map_or(SmolStr::default(), |property| self.owned(property));
+                let property = child(node, Field::Property).map_or(SmolStr::default(), |property| self.owned(property));
                 let object = node.named_child(0).map(|object| self.expr(object, depth));
                 ExprKind::Operation { operator: format_smolstr!(".{property}"), operands: object.into_iter().collect() }
             }
@@ -404,35 +428,35 @@ impl<'t> Lowering<'t> {
     }
 
     fn unary(&self, node: Node<'t>, depth: u32) -> ExprKind {
-        let operator = node.child_by_field_name("operator").map_or(SmolStr::default(), |operator| self.owned(operator));
-        let Some(operand) = node.child_by_field_name("argument") else { return ExprKind::Opaque };
+        let operator = child(node, Field::Operator).map_or(SmolStr::default(), |operator| self.owned(operator));
+        let Some(operand) = child(node, Field::Argument) else { return ExprKind::Opaque };
         match (operator.as_str(), self.expr(operand, depth)) {
             ("-", Expr { kind: ExprKind::Number(number), .. }) => ExprKind::Number(format_smolstr!("-{number}")),
             (_, operand) => ExprKind::Operation { operator, operands: vec![operand] },
         }
     }
 
-    fn call(&self, node: Node<'t>, fields: [&str; 2], depth: u32) -> ExprKind {
-        let callee = node.child_by_field_name(fields[0]).or_else(|| node.named_child(0));
+    fn call(&self, node: Node<'t>, fields: [Field; 2], depth: u32) -> ExprKind {
+        let callee = child(node, fields[0]).or_else(|| node.named_child(0));
         let Some(callee) = callee.map(|callee| self.expr(callee, depth)) else { return ExprKind::Opaque };
-        let list = node.child_by_field_name(fields[1]).or_else(|| node.named_child(1));
+        let list = child(node, fields[1]).or_else(|| node.named_child(1));
         let arguments = list.map_or(Vec::new(), |list| self.children(list, depth));
         ExprKind::Call(Box::new(Call { callee, arguments, named: Vec::new() }))
     }
 
     fn arrow(&self, node: Node<'t>, depth: u32) -> ExprKind {
-        let parameters = match (node.child_by_field_name("parameter"), node.child_by_field_name("parameters")) {
+        let parameters = match (child(node, Field::Parameter), child(node, Field::Parameters)) {
             (Some(single), _) => vec![self.owned(single)],
             (None, Some(list)) => {
                 let mut cursor = list.walk();
                 list.named_children(&mut cursor)
-                    .map(|parameter| parameter.child_by_field_name("pattern").unwrap_or(parameter))
+                    .map(|parameter| child(parameter, Field::Pattern).unwrap_or(parameter))
                     .map(|pattern| self.owned(pattern))
                     .collect()
             }
             (None, None) => Vec::new(),
         };
-        let body = node.child_by_field_name("body");
+        let body = child(node, Field::Body);
         let returns = body.and_then(|body| match body.kind() {
             "statement_block" => self.single_return(body),
             _ => Some(self.expr(body, depth)),
@@ -447,7 +471,7 @@ impl<'t> Lowering<'t> {
             let span = self.span(entry);
             match entry.kind() {
                 "pair" => {
-                    let (Some(key), Some(value)) = (entry.child_by_field_name("key"), entry.child_by_field_name("value")) else {
+                    let (Some(key), Some(value)) = (child(entry, Field::Key), child(entry, Field::Value)) else {
                         continue;
                     };
                     let name = match key.kind() {
@@ -462,7 +486,7 @@ impl<'t> Lowering<'t> {
                 }
                 "spread_element" => pairs.push((self.expr(entry, depth), Expr { kind: ExprKind::Null, span })),
                 "method_definition" => {
-                    let name = entry.child_by_field_name("name").map_or(SmolStr::default(), |name| self.property_name(name));
+                    let name = child(entry, Field::Name).map_or(SmolStr::default(), |name| self.property_name(name));
                     pairs.push((Expr { kind: ExprKind::Text(name), span }, Expr { kind: ExprKind::Opaque, span }));
                 }
                 _ => {}
