@@ -316,8 +316,10 @@ def write(report):
     ]
     lines += [f"| {case} | {what} | {total} | {bad} |" for case, what, total, _, bad in report.rows]
     lines += ["", "## What cannot agree", ""]
-    reasons = sorted({(case, table, element, aspect, reason) for case, _, _, table, element, aspect, _, reason in report.excused})
-    lines += [f"- {case}: {table}, {element}, {aspect}: {reason}" for case, table, element, aspect, reason in reasons] or ["Nothing."]
+    reasons = {}
+    for case, _, _, table, _, _, _, reason in report.excused:
+        reasons[case, table, reason] = reasons.get((case, table, reason), 0) + 1
+    lines += [f"- {case}: `{table}`, {count} facts: {reason}" for (case, table, reason), count in sorted(reasons.items())] or ["Nothing."]
     lines += [f"- {case} is not created by the other framework: {reason}" for case, reason in ONE_WAY.items()]
     agreeing, total = sum(row[3] for row in report.rows if row[1] == "read"), sum(row[2] for row in report.rows if row[1] == "read")
     lines += ["", f"Of {total} facts of real catalogs, {100 * agreeing / total:.2f} % agree with what was read."]

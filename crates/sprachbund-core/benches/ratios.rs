@@ -7,19 +7,16 @@ use std::time::Instant;
 
 use project::{bare, dialects, files, idle_files, on, schema};
 
-/// Seconds of the quickest of several runs (other work on the machine only ever adds); letting go is not counted.
-fn quickest<T>(runs: usize, mut run: impl FnMut() -> T) -> f64 {
-    let mut times: Vec<f64> = (0..runs)
-        .map(|_| {
-            let start = Instant::now();
-            let result = run();
-            let seconds = start.elapsed().as_secs_f64();
-            drop(result);
-            seconds
-        })
-        .collect();
-    times.sort_by(f64::total_cmp);
-    times[0]
+/// Rounds of measuring.
+const ROUNDS: usize = 12;
+
+/// Seconds of one run; letting the result go is not counted.
+fn seconds<T>(run: impl FnOnce() -> T) -> f64 {
+    let start = Instant::now();
+    let result = run();
+    let seconds = start.elapsed().as_secs_f64();
+    drop(result);
+    seconds
 }
 
 fn bytes(files: &[(String, String)]) -> f64 {
@@ -44,12 +41,21 @@ fn main() {
     }
     for dialect in dialects() {
         let (project, large, idle) = (files(dialect, 1_000), files(dialect, 10_000), idle_files(dialect, 200));
-        let read_one = quickest(11, || on(1, || schema(dialect, &project)));
-        let bare_one = quickest(11, || on(1, || bare(dialect, &project)));
-        let read_two = quickest(11, || on(2, || schema(dialect, &project)));
-        let bare_two = quickest(11, || on(2, || bare(dialect, &project)));
-        let idle_one = quickest(11, || on(1, || schema(dialect, &idle)));
-        let read_large = quickest(3, || on(1, || schema(dialect, &large)));
+        // The quickest of several rounds, in which all take turns: other work on the machine only ever adds.
+        let mut best = [f64::MAX; 6];
+        for round in 0..ROUNDS {
+            let large = (round % 4 == 0).then(|| seconds(|| on(1, || schema(dialect, &large))));
+            let times = [
+                seconds(|| on(1, || bare(dialect, &project))),
+                seconds(|| on(1, || schema(dialect, &project))),
+                seconds(|| on(2, || bare(dialect, &project))),
+                seconds(|| on(2, || schema(dialect, &project))),
+                seconds(|| on(1, || schema(dialect, &idle))),
+                large.unwrap_or(f64::MAX),
+            ];
+            best.iter_mut().zip(times).for_each(|(best, time)| *best = best.min(time));
+        }
+        let [bare_one, read_one, bare_two, read_two, idle_one, read_large] = best;
         let idle_gain = (read_one / bytes(&project)) / (idle_one / bytes(&idle));
         let output = std::process::Command::new(std::env::current_exe().expect("this program")).arg(dialect.id).output().expect("it runs");
         let memory = String::from_utf8_lossy(&output.stdout).trim().rsplit(' ').next().unwrap_or_default().to_owned();

@@ -345,6 +345,7 @@ fn what_cannot_be_known_is_named() {
             "generic-relation",
         ),
         ("django", django("pass").replace("(models.Model)", "(Thing, models.Model)"), "unread-base"),
+        ("django", "from django.db import models\n\nif True:\n    class T(models.Model):\n        pass\n".to_owned(), "conditional-class"),
         ("typeorm", typeorm("@Column() a!: string[];"), "unknown-column-type"),
         ("typeorm", typeorm("@Column() a = 3;"), "unknown-column-type"),
         ("typeorm", typeorm("@Column({ type: 'enum', enum: values() }) a!: string;"), "unknown-column-type"),

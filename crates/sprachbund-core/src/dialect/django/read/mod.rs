@@ -184,6 +184,10 @@ impl<'p> Reader<'p> {
         for member in &class.members {
             model.attributes.extend(attributes.member(member, &mut model.extras));
         }
+        if class.conditional {
+            let message = format!("whether `{}` exists is decided at run time: it is read as if it did", class.name);
+            diagnostics.push(Diagnostic::new("conditional-class", Severity::Warning, message).at(Some(class.span), "inside a condition"));
+        }
         model.label = self.label(class);
         options::apply(self, file, class, &mut model, diagnostics);
         if !self.project.is_input(file) && model.form == Form::Concrete {
