@@ -223,7 +223,8 @@ impl<'p> MemberReader<'_, 'p> {
         Some(if array { Spelling { word: "array".into(), element: Some(Box::new(spelling)), ..Spelling::default() } } else { spelling })
     }
 
-    fn optional(&self) -> bool {
+    /// Whether the property's own type lets it be missing: `name?`, or a union with null.
+    pub(super) fn optional(&self) -> bool {
         let null = |annotation: &Expr| match &annotation.kind {
             ExprKind::Operation { operator, operands } => operator == "|" && operands.iter().any(|operand| operand.kind == ExprKind::Null),
             _ => false,

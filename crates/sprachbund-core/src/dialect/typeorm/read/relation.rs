@@ -64,7 +64,7 @@ pub(super) fn read(member: &mut MemberReader<'_, '_>, call: &Call, all: &[&Call]
     let mut relation = RelationDeclaration::new(Some(member.member.name.to_string()), kind, target);
     relation.span = Some(member.member.span);
     relation_options(&mut relation, &mut options);
-    relation.carrier.optional_in_code = Some(is_optional(member));
+    relation.carrier.optional_in_code = Some(member.optional());
     relation.carrier.span = Some(member.member.span);
     relation.carrier.key = decorator("PrimaryColumn").is_some();
     if let Some(join) = decorator("JoinColumn") {
@@ -86,14 +86,6 @@ pub(super) fn relation_options(relation: &mut RelationDeclaration, options: &mut
     relation.constraint = options.take_bool("createForeignKeyConstraints");
     let deferrable = options.take_text("deferrable");
     relation.deferrable = DEFERRABLE.iter().find(|(known, _)| Some(*known) == deferrable.as_deref()).map(|(_, deferrable)| *deferrable);
-}
-
-fn is_optional(member: &MemberReader<'_, '_>) -> bool {
-    let null = |annotation: &Expr| match &annotation.kind {
-        ExprKind::Operation { operator, operands } => operator == "|" && operands.iter().any(|operand| operand.kind == ExprKind::Null),
-        _ => false,
-    };
-    member.member.optional || member.member.annotation.as_ref().is_some_and(null)
 }
 
 fn inverse_side(
