@@ -2,7 +2,7 @@
 
 mod project;
 
-use criterion::{Criterion, criterion_group, criterion_main};
+use criterion::{BatchSize, Criterion, criterion_group, criterion_main};
 use project::{bare, dialects, files, idle_files, on, schema};
 
 fn reading(criterion: &mut Criterion) {
@@ -16,10 +16,12 @@ fn reading(criterion: &mut Criterion) {
                 bencher.iter_with_large_drop(|| on(threads, || bare(dialect, &project)))
             });
             group.bench_function(format!("bytes to schema, {threads} cores"), |bencher| {
-                bencher.iter_with_large_drop(|| on(threads, || schema(dialect, &project)))
+                bencher.iter_batched(|| project.clone(), |project| on(threads, || schema(dialect, project)), BatchSize::LargeInput)
             });
         }
-        group.bench_function("files without declarations", |bencher| bencher.iter_with_large_drop(|| on(1, || schema(dialect, &idle))));
+        group.bench_function("files without declarations", |bencher| {
+            bencher.iter_batched(|| idle.clone(), |idle| on(1, || schema(dialect, idle)), BatchSize::LargeInput)
+        });
         group.finish();
     }
 }

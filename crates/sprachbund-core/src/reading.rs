@@ -17,9 +17,9 @@ pub struct Reading {
 /// Reads inputs (path and text) in a dialect. Settings that the project's own files make are put into `settings`.
 pub fn read(inputs: Vec<(String, String)>, dialect: &Dialect, settings: &mut Settings, provider: &dyn FileProvider) -> Reading {
     let inputs = inputs.into_iter().filter(|(path, _)| has_extension(path, dialect)).collect();
-    let project = Project::load(inputs, &Wanted::by(dialect), provider);
+    let mut project = Project::load(inputs, &Wanted::by(dialect), provider);
     (dialect.project_settings)(&project, settings);
-    let (declarations, mut diagnostics) = (dialect.read)(&project, settings);
+    let (declarations, mut diagnostics) = (dialect.read)(&mut project, settings);
     let conventions = (dialect.conventions)(settings);
     let mut assumed = Vec::new();
     if settings.database.is_none() {

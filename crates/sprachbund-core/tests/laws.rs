@@ -73,13 +73,13 @@ fn check_laws(plans: &[EntityPlan], voice: Voice, dialect: &Dialect, database: D
     assert_eq!(differences(&fitted.schema, &resolved), [], "law 1\n{declarations:#?}");
 
     // 8: what is emitted is well-formed.
-    let project = Project::load(inputs(files), &Wanted::by(dialect), &NoFiles);
+    let mut project = Project::load(inputs(files), &Wanted::by(dialect), &NoFiles);
     for (file, outline) in project.files() {
         assert!(outline.errors.is_empty(), "law 8: {}\n{}", project.path(file), texts(files));
     }
 
     // 2: reading is the inverse of printing.
-    let (read_again, _) = (dialect.read)(&project, settings);
+    let (read_again, _) = (dialect.read)(&mut project, settings);
     let only_used = |mut read: Declarations| {
         read.enums.retain(|enumeration| declarations.enums.iter().any(|known| known.name == enumeration.name));
         read

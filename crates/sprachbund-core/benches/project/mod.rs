@@ -18,10 +18,12 @@ pub(crate) fn files(dialect: &Dialect, entities: usize) -> Vec<(String, String)>
     (0..entities / PER_FILE)
         .map(|file| {
             let range = file * PER_FILE..(file + 1) * PER_FILE;
-            match dialect.id {
+            let (path, mut text) = match dialect.id {
                 "django" => (format!("project/wharf{file}/models.py"), django(range, entities)),
                 _ => (format!("project/wharf{file}/vessels.entity.ts"), typeorm(range, entities)),
-            }
+            };
+            text.shrink_to_fit();
+            (path, text)
         })
         .collect()
 }
@@ -82,8 +84,8 @@ fn typeorm(range: std::ops::Range<usize>, all: usize) -> String {
 }
 
 /// From bytes to the unprinted schema.
-pub(crate) fn schema(dialect: &Dialect, files: &[(String, String)]) -> Reading {
-    read(files.to_vec(), dialect, &mut Settings::default(), &NoFiles)
+pub(crate) fn schema(dialect: &Dialect, files: Vec<(String, String)>) -> Reading {
+    read(files, dialect, &mut Settings::default(), &NoFiles)
 }
 
 /// Nothing but the syntax trees of the same bytes.

@@ -66,7 +66,7 @@ pub struct Model {
 pub enum Attribute {
     Field(Box<FieldDeclaration>),
     Relation(Box<RelationDeclaration>),
-    Inverse(InverseDeclaration),
+    Inverse(Box<InverseDeclaration>),
     /// An inherited attribute of this name is taken away.
     Removed(String),
 }
@@ -245,7 +245,7 @@ pub struct UniqueDeclaration {
 pub struct IndexPartDeclaration {
     pub attribute: Option<String>,
     /// Its columns are attribute names until `resolve`.
-    pub expression: Option<Expression>,
+    pub expression: Option<Box<Expression>>,
     pub descending: bool,
     pub operator_class: Option<String>,
 }
@@ -255,7 +255,7 @@ pub struct IndexPartDeclaration {
 pub struct IndexDeclaration {
     pub parts: Vec<IndexPartDeclaration>,
     pub unique: bool,
-    pub condition: Option<Expression>,
+    pub condition: Option<Box<Expression>>,
     pub method: Option<String>,
     pub include: Vec<String>,
     pub name: Option<String>,

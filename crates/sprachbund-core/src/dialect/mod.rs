@@ -75,7 +75,7 @@ pub struct Dialect {
     pub target_settings: fn(&Schema, &mut Settings),
     pub conventions: fn(&Settings) -> Conventions,
     pub capabilities: fn(&Settings) -> Capabilities,
-    pub read: fn(&Project, &Settings) -> (Declarations, Vec<Diagnostic>),
+    pub read: fn(&mut Project, &Settings) -> (Declarations, Vec<Diagnostic>),
     pub print: fn(&Declarations, &Conventions) -> Vec<PrintedFile>,
 }
 

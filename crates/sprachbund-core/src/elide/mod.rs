@@ -176,7 +176,7 @@ impl<'s> Eliding<'s> {
         if self.conventions.inverse.is_none() {
             attributes.extend(self.inverse.get(entity.id.as_str()).into_iter().flatten().filter_map(|(owner, at)| {
                 let relation = &owner.relations[*at];
-                Some(Attribute::Inverse(InverseDeclaration {
+                Some(Attribute::Inverse(Box::new(InverseDeclaration {
                     name: relation.inverse.clone()?,
                     kind: match relation.kind {
                         RelationKind::ManyToOne => InverseKind::OneToMany,
@@ -187,7 +187,7 @@ impl<'s> Eliding<'s> {
                     owner: relation.name.clone()?,
                     extras: relation.extras.get("inverse").and_then(|kept| serde_json::from_value(kept.clone()).ok()).unwrap_or_default(),
                     span: None,
-                }))
+                })))
             }));
         }
         attributes
@@ -220,7 +220,7 @@ impl<'s> Eliding<'s> {
         for part in &index.parts {
             let declared = IndexPartDeclaration {
                 attribute: part.column.as_deref().map(|column| self.attribute_of(entity, column)),
-                expression: part.expression.clone().map(|expression| self.with_attributes(entity, expression)),
+                expression: part.expression.as_deref().map(|expression| Box::new(self.with_attributes(entity, expression.clone()))),
                 descending: part.descending,
                 operator_class: part.operator_class.as_deref().map(str::to_owned),
             };
@@ -231,7 +231,7 @@ impl<'s> Eliding<'s> {
         IndexDeclaration {
             parts,
             unique: index.unique,
-            condition: index.condition.clone().map(|condition| self.with_attributes(entity, condition)),
+            condition: index.condition.as_deref().map(|condition| Box::new(self.with_attributes(entity, condition.clone()))),
             method: index.method.clone(),
             include: self.attributes_of(entity, &index.include),
             name: index.name.clone().filter(|_| index.named_by == NamedBy::Author),

@@ -61,7 +61,7 @@ fn lacking(fitting: &Fitting, index: &Index) -> Option<&'static str> {
     let has = |feature| fitting.capabilities.has(feature);
     let part = |test: fn(&crate::schema::IndexPart) -> bool| index.parts.iter().any(test);
     let host = |expression: &crate::schema::Expression| !expression.is_sql();
-    if index.condition.as_ref().is_some_and(host) || index.parts.iter().any(|part| part.expression.as_ref().is_some_and(host)) {
+    if index.condition.as_deref().is_some_and(host) || index.parts.iter().any(|part| part.expression.as_deref().is_some_and(host)) {
         return Some("an index over code of the source's language");
     }
     let implied_pattern = fitting.conventions.text_pattern_index
@@ -89,8 +89,9 @@ fn indexes(fitting: &mut Fitting, entity: &mut Entity) {
         let reason = format!("{} cannot say {words}", fitting.framework);
         let understood = index
             .condition
-            .iter()
-            .chain(index.parts.iter().filter_map(|part| part.expression.as_ref()))
+            .as_deref()
+            .into_iter()
+            .chain(index.parts.iter().filter_map(|part| part.expression.as_deref()))
             .all(crate::schema::Expression::is_sql);
         if understood {
             let operation = Operation::AddIndex { table: entity.table.clone(), index };

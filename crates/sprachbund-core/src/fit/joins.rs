@@ -1,13 +1,11 @@
 //! Join tables: those whose shape the target's plain many-to-many would not make get a class of their own.
 
-use std::borrow::Cow;
-
 use super::{Fitting, Grade};
 use crate::dialect::conventions::JoinKey;
 use crate::dialect::naming::{Case, NamePattern, plural};
 use crate::host::Language;
 use crate::schema::facts::{FactKey, relation_element};
-use crate::schema::{Entity, Relation, RelationKind};
+use crate::schema::{Entity, Part, Relation, RelationKind};
 
 /// Fits every many-to-many.
 pub(super) fn fit(fitting: &mut Fitting) {
@@ -112,7 +110,7 @@ fn give_class(fitting: &mut Fitting, at: usize) {
         let element = format!("relation {}", relation.columns.join(", "));
         relation.name = Some(cased(&attribute));
         relation.inverse = Some(if to_itself { cased(&format!("{own}_{attribute}")) } else { own.clone() });
-        relation.implied = vec![Cow::Borrowed("relation")];
+        relation.implied = [Part::Relation].into_iter().collect();
         facts.extend(["attribute", "inverse"].map(|aspect| FactKey::new(&join.table, element.clone(), aspect)));
     }
     let relation_columns: Vec<String> = join.relations.iter().flat_map(|relation| relation.columns.clone()).collect();

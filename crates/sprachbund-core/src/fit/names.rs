@@ -6,7 +6,7 @@ use super::Rename;
 use crate::dialect::naming::{Case, plural};
 use crate::dialect::{Conventions, Dialect};
 use crate::host::Language;
-use crate::schema::{Entity, RelationKind, Schema, Type};
+use crate::schema::{Entity, Part, RelationKind, Schema, Type};
 
 /// Names that a Python attribute or a model's attribute cannot have (language reference, keywords; Django 5.2,
 /// `Field._check_field_name` and `Model._check_property_name_related_field_accessor_clashes`).
@@ -313,7 +313,7 @@ fn inverse_sides(
         let one = Case::Camel.apply(&entity.name);
         for relation in entity.relations.iter_mut().filter(|relation| relation.inverse.is_some() && relation.name.is_some()) {
             let before = relation.inverse.clone();
-            let implied = relation.implied.iter().any(|part| part == "inverse");
+            let implied = relation.implied.has(Part::Inverse);
             let wanted = match (implied && !has_inverse, relation.kind) {
                 (true, RelationKind::OneToOne) => one.clone(),
                 (true, _) => plural(&one),

@@ -2,7 +2,7 @@
 
 pub(crate) mod arguments;
 pub mod evaluate;
-mod grammar_fields;
+mod grammar;
 pub mod outline;
 pub mod project;
 pub mod python;

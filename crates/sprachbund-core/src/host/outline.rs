@@ -221,6 +221,28 @@ impl Class {
         self.members.iter().find(|member| member.name == name)
     }
 
+    /// Gives back the room that its lists do not need.
+    pub(super) fn tighten(&mut self) {
+        self.bases.shrink_to_fit();
+        self.decorators.shrink_to_fit();
+        self.members.shrink_to_fit();
+        self.methods.shrink_to_fit();
+    }
+
+    /// Lets go of all but the constants, which other classes may name.
+    pub fn spend(&mut self) {
+        let is_constant = |member: &Member| {
+            let plain = |value: &Expr| !matches!(value.kind, ExprKind::Call(_) | ExprKind::List(_));
+            member.decorators.is_empty() && member.value.as_ref().is_some_and(plain)
+        };
+        (self.methods, self.decorators) = (Vec::new(), Vec::new());
+        let options = self.nested.iter_mut().filter(|nested| nested.bases.is_empty()).map(|nested| &mut nested.members);
+        for members in options.chain([&mut self.members]) {
+            members.retain(is_constant);
+            members.shrink_to_fit();
+        }
+    }
+
     /// A class written inside this one.
     pub fn nested(&self, name: &str) -> Option<&Class> {
         self.nested.iter().find(|class| class.name == name)

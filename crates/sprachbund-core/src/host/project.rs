@@ -1,6 +1,6 @@
 //! All files of one run, lowered, with their imports followed from file to file.
 
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use std::sync::Arc;
 
 use memchr::memmem;
@@ -10,6 +10,9 @@ use smol_str::SmolStr;
 use crate::host::Language;
 use crate::host::outline::{Class, Expr, Function, Import, Outline};
 use crate::source::{FileId, FileProvider, SourceFile, Sources};
+
+/// Files that are read before the next ones are begun.
+const FILES_AT_ONCE: usize = 128;
 
 /// What a dialect asks to be loaded.
 pub struct Wanted<'a> {
@@ -97,6 +100,34 @@ impl Project {
         }
         loader.connect();
         loader.project
+    }
+
+    /// Reads every file, several at once. What the members of a `spent` class are made of is let go as soon as its file
+    /// is read: only the reader of the class itself looks at it, unless another class extends it.
+    pub fn read_each<P: Send>(
+        &mut self,
+        read: impl Fn(&Project, FileId) -> P + Sync,
+        spent: impl Fn(FileId, &Class) -> bool + Sync,
+    ) -> Vec<P> {
+        let extended = self.extended();
+        let mut parts = Vec::with_capacity(self.outlines.len());
+        for start in (0..self.outlines.len()).step_by(FILES_AT_ONCE) {
+            let end = (start + FILES_AT_ONCE).min(self.outlines.len());
+            let project = &*self;
+            parts.par_extend((start..end).into_par_iter().map(|at| read(project, FileId(at as u32))));
+            self.outlines[start..end].par_iter_mut().enumerate().for_each(|(at, outline)| {
+                let file = FileId((start + at) as u32);
+                let done = outline.classes.iter_mut().filter(|class| spent(file, class) && !extended.contains(&class.name));
+                done.for_each(Class::spend);
+            });
+        }
+        parts
+    }
+
+    /// Last names of the bases of all classes.
+    fn extended(&self) -> HashSet<SmolStr> {
+        let bases = self.outlines.iter().flat_map(|outline| &outline.classes).flat_map(|class| &class.bases);
+        bases.filter_map(Expr::name).map(|name| name.rsplit('.').next().unwrap_or(name).into()).collect()
     }
 
     /// The sources alone; everything else is let go.
@@ -221,7 +252,7 @@ impl Loader<'_> {
     #[expect(clippy::type_complexity, reason = "two lists of path and text, told apart by their place")]
     fn extending(&self, idle: Vec<(String, String)>) -> (Vec<(String, String)>, Vec<(String, String)>) {
         let classes = self.project.outlines.iter().flat_map(|outline| &outline.classes);
-        let known: std::collections::HashSet<&str> = classes.map(|class| class.name.as_str()).collect();
+        let known: HashSet<&str> = classes.map(|class| class.name.as_str()).collect();
         let names_a_known_base = |text: &str| {
             memmem::find_iter(text.as_bytes(), "class ").any(|at| {
                 let line = text[at..].lines().next().unwrap_or_default();

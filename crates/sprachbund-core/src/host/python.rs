@@ -3,11 +3,11 @@
 use smol_str::{SmolStr, format_smolstr};
 use tree_sitter::{Node, Tree};
 
-use crate::host::grammar_fields::grammar_fields;
+use crate::host::grammar::grammar;
 use crate::host::outline::{Assignment, Call, Class, ClassKind, Expr, ExprKind, Function, Import, Member, Method, Outline};
 use crate::source::{FileId, Span};
 
-grammar_fields!(
+grammar!(
     tree_sitter_python::LANGUAGE,
     Alias = "alias",
     Argument = "argument",
@@ -84,7 +84,7 @@ impl<'t> Lowering<'t> {
         }
         let mut cursor = block.walk();
         for statement in block.named_children(&mut cursor) {
-            match statement.kind() {
+            match kind(statement) {
                 "import_statement" | "import_from_statement" => self.import(statement),
                 "class_definition" | "decorated_definition" => {
                     if let Some(class) = self.class(statement, conditional, depth) {
@@ -96,7 +96,7 @@ impl<'t> Lowering<'t> {
                 "function_definition" => self.outline.functions.extend(self.function(statement)),
                 "expression_statement" => self.top_expression(statement),
                 "if_statement" | "try_statement" | "with_statement" | "else_clause" | "elif_clause" | "except_clause"
-                | "finally_clause" | "block" | "ERROR" => self.block(statement, conditional || statement.kind() != "ERROR", depth + 1),
+                | "finally_clause" | "block" | "ERROR" => self.block(statement, conditional || kind(statement) != "ERROR", depth + 1),
                 _ => {}
             }
         }
@@ -107,7 +107,7 @@ impl<'t> Lowering<'t> {
         let module = child(node, Field::ModuleName).map(|name| self.owned(name));
         let mut cursor = node.walk();
         for name in node.children_by_field_name("name", &mut cursor) {
-            let (path, alias) = match name.kind() {
+            let (path, alias) = match kind(name) {
                 "aliased_import" => (
                     child(name, Field::Name).map_or(SmolStr::default(), |path| self.owned(path)),
                     child(name, Field::Alias).map(|alias| self.owned(alias)),
@@ -130,7 +130,7 @@ impl<'t> Lowering<'t> {
             self.outline.imports.push(import);
         }
         let mut cursor = node.walk();
-        let star = node.named_children(&mut cursor).any(|child| child.kind() == "wildcard_import");
+        let star = node.named_children(&mut cursor).any(|child| kind(child) == "wildcard_import");
         if let (true, Some(module)) = (star, module) {
             self.outline.imports.push(Import { local: "*".into(), module, name: "*".into(), span });
         }
@@ -138,9 +138,9 @@ impl<'t> Lowering<'t> {
 
     fn top_expression(&mut self, statement: Node<'t>) {
         let Some(inner) = statement.named_child(0) else { return };
-        match inner.kind() {
+        match kind(inner) {
             "assignment" => {
-                let name = child(inner, Field::Left).filter(|left| left.kind() == "identifier");
+                let name = child(inner, Field::Left).filter(|left| kind(*left) == "identifier");
                 if let (Some(name), Some(value)) = (name, child(inner, Field::Right)) {
                     self.outline.assignments.push(Assignment { name: self.owned(name), value: self.expr(value, 0) });
                 }
@@ -158,7 +158,7 @@ impl<'t> Lowering<'t> {
             return None;
         }
         let (node, decorators) = self.undecorated(node)?;
-        if node.kind() != "class_definition" {
+        if kind(node) != "class_definition" {
             return None;
         }
         let name = child(node, Field::Name)?;
@@ -176,12 +176,13 @@ impl<'t> Lowering<'t> {
         };
         if let Some(list) = child(node, Field::Superclasses) {
             let mut cursor = list.walk();
-            let bases = list.named_children(&mut cursor).filter(|base| base.kind() != "keyword_argument");
+            let bases = list.named_children(&mut cursor).filter(|base| kind(*base) != "keyword_argument");
             class.bases = bases.map(|base| self.expr(base, 0)).collect();
         }
         if let Some(body) = child(node, Field::Body) {
             self.class_body(body, &mut class, depth);
         }
+        class.tighten();
         Some(class)
     }
 
@@ -191,7 +192,7 @@ impl<'t> Lowering<'t> {
         }
         let mut cursor = body.walk();
         for statement in body.named_children(&mut cursor) {
-            match statement.kind() {
+            match kind(statement) {
                 "expression_statement" => self.class_expression(statement, class),
                 "class_definition" => class.nested.extend(self.class(statement, class.conditional, depth + 1)),
                 "function_definition" => class.methods.extend(self.method(statement)),
@@ -209,14 +210,14 @@ impl<'t> Lowering<'t> {
 
     fn class_expression(&mut self, statement: Node<'t>, class: &mut Class) {
         let Some(inner) = statement.named_child(0) else { return };
-        match inner.kind() {
+        match kind(inner) {
             "string" if class.documentation.is_none() && class.members.is_empty() => {
                 if let ExprKind::Text(text) = self.expr(inner, 0).kind {
                     class.documentation = Some(text.trim().to_owned());
                 }
             }
             "assignment" => {
-                let Some(name) = child(inner, Field::Left).filter(|left| left.kind() == "identifier") else { return };
+                let Some(name) = child(inner, Field::Left).filter(|left| kind(*left) == "identifier") else { return };
                 class.members.push(Member {
                     name: self.owned(name),
                     annotation: child(inner, Field::Type).map(|ty| self.expr(ty, 0)),
@@ -233,13 +234,13 @@ impl<'t> Lowering<'t> {
     }
 
     fn undecorated(&self, node: Node<'t>) -> Option<(Node<'t>, Vec<Expr>)> {
-        if node.kind() != "decorated_definition" {
+        if kind(node) != "decorated_definition" {
             return Some((node, Vec::new()));
         }
         let mut cursor = node.walk();
         let decorators = node
             .named_children(&mut cursor)
-            .filter(|child| child.kind() == "decorator")
+            .filter(|child| kind(*child) == "decorator")
             .filter_map(|decorator| Some(self.expr(decorator.named_child(0)?, 0)))
             .collect();
         Some((child(node, Field::Definition)?, decorators))
@@ -247,7 +248,7 @@ impl<'t> Lowering<'t> {
 
     fn function(&self, node: Node<'t>) -> Option<Function> {
         let (node, _) = self.undecorated(node)?;
-        let name = child(node, Field::Name).filter(|_| node.kind() == "function_definition")?;
+        let name = child(node, Field::Name).filter(|_| kind(node) == "function_definition")?;
         let returns = child(node, Field::Body).and_then(|body| self.single_return(body));
         Some(Function { name: self.owned(name), returns, span: self.span(name) })
     }
@@ -274,9 +275,9 @@ impl<'t> Lowering<'t> {
         let mut cursor = body.walk();
         let mut returned = None;
         for statement in body.named_children(&mut cursor) {
-            match statement.kind() {
+            match kind(statement) {
                 "return_statement" if returned.is_none() => returned = Some(self.expr(statement.named_child(0)?, 0)),
-                "expression_statement" if statement.named_child(0).is_some_and(|inner| inner.kind() == "string") => {}
+                "expression_statement" if statement.named_child(0).is_some_and(|inner| kind(inner) == "string") => {}
                 "comment" => {}
                 _ => return None,
             }
@@ -291,12 +292,14 @@ impl<'t> Lowering<'t> {
 
     fn children(&self, node: Node<'t>, depth: u32) -> Vec<Expr> {
         let mut cursor = node.walk();
-        let children = node.named_children(&mut cursor).filter(|child| child.kind() != "comment");
-        children.map(|child| self.expr(child, depth)).collect()
+        let mut children = Vec::with_capacity(node.named_child_count());
+        let named = node.named_children(&mut cursor).filter(|child| kind(*child) != "comment");
+        children.extend(named.map(|child| self.expr(child, depth)));
+        children
     }
 
     fn expr_kind(&self, node: Node<'t>, depth: u32) -> ExprKind {
-        match node.kind() {
+        match kind(node) {
             "identifier" => ExprKind::Name(self.owned(node)),
             "attribute" => self.attribute(node, depth),
             "true" => ExprKind::Boolean(true),
@@ -353,13 +356,13 @@ impl<'t> Lowering<'t> {
 
     fn attribute(&self, node: Node<'t>, depth: u32) -> ExprKind {
         let mut head = node;
-        while head.kind() == "attribute" {
+        while kind(head) == "attribute" {
             match child(head, Field::Object) {
                 Some(object) => head = object,
                 None => return ExprKind::Opaque,
             }
         }
-        if head.kind() == "identifier" {
+        if kind(head) == "identifier" {
             let text = self.slice(node);
             let plain = !text.contains(char::is_whitespace);
             return ExprKind::Name(if plain { text.into() } else { text.split_whitespace().collect() });
@@ -374,9 +377,10 @@ impl<'t> Lowering<'t> {
         let Some(callee) = child(node, Field::Function) else { return ExprKind::Opaque };
         let mut call = Call { callee: self.expr(callee, depth), arguments: Vec::new(), named: Vec::new() };
         let Some(list) = child(node, Field::Arguments) else { return ExprKind::Opaque };
+        call.named.reserve_exact(list.named_child_count());
         let mut cursor = list.walk();
         for argument in list.named_children(&mut cursor) {
-            match argument.kind() {
+            match kind(argument) {
                 "comment" => {}
                 "keyword_argument" => {
                     let name = child(argument, Field::Name).map(|name| self.owned(name));
@@ -394,7 +398,7 @@ impl<'t> Lowering<'t> {
         let mut cursor = node.walk();
         for entry in node.named_children(&mut cursor) {
             let null = Expr { kind: ExprKind::Null, span: self.span(entry) };
-            match entry.kind() {
+            match kind(entry) {
                 "pair" => {
                     let key = child(entry, Field::Key).map(|key| self.expr(key, depth));
                     let value = child(entry, Field::Value).map(|value| self.expr(value, depth));
@@ -414,7 +418,7 @@ impl<'t> Lowering<'t> {
         let mut text = String::new();
         let (mut raw, mut bytes) = (false, false);
         for part in node.named_children(&mut cursor) {
-            match part.kind() {
+            match kind(part) {
                 "string_start" => {
                     let prefix = self.slice(part).to_lowercase();
                     (raw, bytes) = (prefix.contains('r'), prefix.contains('b'));

@@ -3,12 +3,12 @@
 use smol_str::{SmolStr, format_smolstr};
 use tree_sitter::{Node, Tree};
 
-use crate::host::grammar_fields::grammar_fields;
+use crate::host::grammar::grammar;
 use crate::host::outline::{Assignment, Call, Class, ClassKind, Expr, ExprKind, Function, Import, Member, Method, Outline};
 use crate::host::python::collect_errors;
 use crate::source::{FileId, Span};
 
-grammar_fields!(
+grammar!(
     tree_sitter_typescript::LANGUAGE_TYPESCRIPT,
     Alias = "alias",
     Argument = "argument",
@@ -72,13 +72,13 @@ impl<'t> Lowering<'t> {
         let mut decorators = Vec::new();
         let mut cursor = block.walk();
         for statement in block.named_children(&mut cursor) {
-            match statement.kind() {
+            match kind(statement) {
                 "decorator" => decorators.extend(self.decorator(statement)),
                 "comment" => {}
                 "import_statement" => self.import(statement),
                 "export_statement" => {
                     let mut inner = statement.walk();
-                    let own = statement.children(&mut inner).filter(|child| child.kind() == "decorator");
+                    let own = statement.children(&mut inner).filter(|child| kind(*child) == "decorator");
                     decorators.extend(own.filter_map(|decorator| self.decorator(decorator)).collect::<Vec<_>>());
                     match child(statement, Field::Declaration) {
                         Some(declaration) => self.statement(declaration, std::mem::take(&mut decorators), depth),
@@ -91,7 +91,7 @@ impl<'t> Lowering<'t> {
     }
 
     fn statement(&mut self, node: Node<'t>, decorators: Vec<Expr>, depth: u32) {
-        match node.kind() {
+        match kind(node) {
             "class_declaration" | "abstract_class_declaration" => {
                 self.outline.classes.extend(self.class(node, decorators));
             }
@@ -99,7 +99,7 @@ impl<'t> Lowering<'t> {
             "lexical_declaration" | "variable_declaration" => {
                 let mut cursor = node.walk();
                 for declarator in node.named_children(&mut cursor) {
-                    let name = child(declarator, Field::Name).filter(|name| name.kind() == "identifier");
+                    let name = child(declarator, Field::Name).filter(|name| kind(*name) == "identifier");
                     if let (Some(name), Some(value)) = (name, child(declarator, Field::Value)) {
                         self.outline.assignments.push(Assignment { name: self.owned(name), value: self.expr(value, 0) });
                     }
@@ -117,7 +117,7 @@ impl<'t> Lowering<'t> {
                 }
             }
             "expression_statement" => {
-                if let Some(inner) = node.named_child(0).filter(|inner| inner.kind() == "call_expression") {
+                if let Some(inner) = node.named_child(0).filter(|inner| kind(*inner) == "call_expression") {
                     let call = self.expr(inner, 0);
                     self.outline.calls.push(call);
                 }
@@ -132,10 +132,10 @@ impl<'t> Lowering<'t> {
         let Some(module) = child(node, Field::Source).map(|source| self.string_text(source)) else { return };
         let mut found = Vec::new();
         let mut cursor = node.walk();
-        for clause in node.named_children(&mut cursor).filter(|child| child.kind() == "import_clause") {
+        for clause in node.named_children(&mut cursor).filter(|child| kind(*child) == "import_clause") {
             let mut inner = clause.walk();
             for part in clause.named_children(&mut inner) {
-                match part.kind() {
+                match kind(part) {
                     "identifier" => found.push((self.owned(part), SmolStr::new_static("default"))),
                     "namespace_import" => {
                         found.extend(part.named_child(0).map(|name| (self.owned(name), SmolStr::default())));
@@ -161,9 +161,9 @@ impl<'t> Lowering<'t> {
         self.bind(found, &module, self.span(node));
     }
 
-    fn specifiers(&self, clause: Node<'t>, kind: &str, found: &mut Vec<(SmolStr, SmolStr)>) {
+    fn specifiers(&self, clause: Node<'t>, wanted: &str, found: &mut Vec<(SmolStr, SmolStr)>) {
         let mut cursor = clause.walk();
-        for specifier in clause.named_children(&mut cursor).filter(|child| child.kind() == kind) {
+        for specifier in clause.named_children(&mut cursor).filter(|child| kind(*child) == wanted) {
             if let Some(name) = child(specifier, Field::Name).map(|name| self.owned(name)) {
                 let local = child(specifier, Field::Alias).map(|alias| self.owned(alias));
                 found.push((local.unwrap_or_else(|| name.clone()), name));
@@ -179,11 +179,11 @@ impl<'t> Lowering<'t> {
     fn class(&self, node: Node<'t>, mut decorators: Vec<Expr>) -> Option<Class> {
         let name = child(node, Field::Name)?;
         let mut cursor = node.walk();
-        let own = node.children(&mut cursor).filter(|child| child.kind() == "decorator");
+        let own = node.children(&mut cursor).filter(|child| kind(*child) == "decorator");
         decorators.extend(own.filter_map(|decorator| self.decorator(decorator)));
         let mut class = Class {
             name: self.owned(name),
-            kind: if node.kind() == "abstract_class_declaration" { ClassKind::Abstract } else { ClassKind::Class },
+            kind: if kind(node) == "abstract_class_declaration" { ClassKind::Abstract } else { ClassKind::Class },
             bases: self.heritage(node),
             decorators,
             members: Vec::new(),
@@ -196,15 +196,16 @@ impl<'t> Lowering<'t> {
         if let Some(body) = child(node, Field::Body) {
             self.class_body(body, &mut class);
         }
+        class.tighten();
         Some(class)
     }
 
     fn heritage(&self, node: Node<'t>) -> Vec<Expr> {
         let mut cursor = node.walk();
         let mut bases = Vec::new();
-        for heritage in node.named_children(&mut cursor).filter(|child| child.kind() == "class_heritage") {
+        for heritage in node.named_children(&mut cursor).filter(|child| kind(*child) == "class_heritage") {
             let mut inner = heritage.walk();
-            for clause in heritage.named_children(&mut inner).filter(|child| child.kind() == "extends_clause") {
+            for clause in heritage.named_children(&mut inner).filter(|child| kind(*child) == "extends_clause") {
                 bases.extend(child(clause, Field::Value).map(|value| self.expr(value, 0)));
             }
         }
@@ -216,8 +217,8 @@ impl<'t> Lowering<'t> {
         let mut comment = None;
         let mut cursor = body.walk();
         for part in body.named_children(&mut cursor) {
-            match part.kind() {
-                "decorator" => pending.extend(self.decorator(part)),
+            match kind(part) {
+                "decorator" => self.decorate(&mut pending, part),
                 "comment" => comment = self.documentation(part),
                 "public_field_definition" | "abstract_method_signature" | "property_signature" => {
                     class.members.extend(self.member(part, std::mem::take(&mut pending), comment.take()));
@@ -225,7 +226,7 @@ impl<'t> Lowering<'t> {
                 "method_definition" => {
                     let decorators = std::mem::take(&mut pending);
                     let mut inner = part.walk();
-                    let accessor = part.children(&mut inner).any(|child| matches!(child.kind(), "get" | "set"));
+                    let accessor = part.children(&mut inner).any(|child| matches!(kind(child), "get" | "set"));
                     if accessor && !decorators.is_empty() {
                         let member = self.member(part, decorators, comment.take());
                         class.members.extend(member.map(|member| Member { accessor: true, ..member }));
@@ -245,13 +246,19 @@ impl<'t> Lowering<'t> {
         }
     }
 
+    /// Adds a decorator; most members have one.
+    fn decorate(&self, decorators: &mut Vec<Expr>, node: Node<'t>) {
+        decorators.reserve_exact(1);
+        decorators.extend(self.decorator(node));
+    }
+
     fn member(&self, node: Node<'t>, mut decorators: Vec<Expr>, comment: Option<String>) -> Option<Member> {
         let name = child(node, Field::Name)?;
         let mut optional = false;
         let mut cursor = node.walk();
         for child in node.children(&mut cursor) {
-            match child.kind() {
-                "decorator" => decorators.extend(self.decorator(child)),
+            match kind(child) {
+                "decorator" => self.decorate(&mut decorators, child),
                 "?" => optional = true,
                 "static" => return None,
                 _ => {}
@@ -287,7 +294,7 @@ impl<'t> Lowering<'t> {
         let body = child(node, Field::Body)?;
         let mut cursor = body.walk();
         for entry in body.named_children(&mut cursor) {
-            let (name, value) = match entry.kind() {
+            let (name, value) = match kind(entry) {
                 "enum_assignment" => (child(entry, Field::Name), child(entry, Field::Value).map(|value| self.expr(value, 0))),
                 "property_identifier" | "string" => (Some(entry), None),
                 _ => continue,
@@ -307,7 +314,7 @@ impl<'t> Lowering<'t> {
     }
 
     fn property_name(&self, node: Node<'t>) -> SmolStr {
-        if node.kind() == "string" { self.string_text(node) } else { self.owned(node) }
+        if kind(node) == "string" { self.string_text(node) } else { self.owned(node) }
     }
 
     fn decorator(&self, node: Node<'t>) -> Option<Expr> {
@@ -315,8 +322,8 @@ impl<'t> Lowering<'t> {
     }
 
     fn comment_before(&self, node: Node<'t>) -> Option<String> {
-        let holder = node.parent().filter(|parent| parent.kind() == "export_statement").unwrap_or(node);
-        holder.prev_named_sibling().filter(|before| before.kind() == "comment").and_then(|comment| self.documentation(comment))
+        let holder = node.parent().filter(|parent| kind(*parent) == "export_statement").unwrap_or(node);
+        holder.prev_named_sibling().filter(|before| kind(*before) == "comment").and_then(|comment| self.documentation(comment))
     }
 
     /// The text of a `/** ... */` comment.
@@ -328,8 +335,8 @@ impl<'t> Lowering<'t> {
 
     fn single_return(&self, body: Node<'t>) -> Option<Expr> {
         let mut cursor = body.walk();
-        let mut statements = body.named_children(&mut cursor).filter(|child| child.kind() != "comment");
-        let only = statements.next().filter(|statement| statement.kind() == "return_statement")?;
+        let mut statements = body.named_children(&mut cursor).filter(|child| kind(*child) != "comment");
+        let only = statements.next().filter(|statement| kind(*statement) == "return_statement")?;
         if statements.next().is_some() {
             return None;
         }
@@ -343,8 +350,10 @@ impl<'t> Lowering<'t> {
 
     fn children(&self, node: Node<'t>, depth: u32) -> Vec<Expr> {
         let mut cursor = node.walk();
-        let children = node.named_children(&mut cursor).filter(|child| child.kind() != "comment");
-        children.map(|child| self.expr(child, depth)).collect()
+        let mut children = Vec::with_capacity(node.named_child_count());
+        let named = node.named_children(&mut cursor).filter(|child| kind(*child) != "comment");
+        children.extend(named.map(|child| self.expr(child, depth)));
+        children
     }
 
     fn inner(&self, node: Node<'t>, depth: u32) -> ExprKind {
@@ -352,7 +361,7 @@ impl<'t> Lowering<'t> {
     }
 
     fn expr_kind(&self, node: Node<'t>, depth: u32) -> ExprKind {
-        match node.kind() {
+        match kind(node) {
             "identifier" | "type_identifier" | "property_identifier" | "predefined_type" | "this" | "undefined" => match self.slice(node) {
                 "null" | "undefined" => ExprKind::Null,
                 name => ExprKind::Name(name.into()),
@@ -399,13 +408,13 @@ impl<'t> Lowering<'t> {
 
     fn dotted(&self, node: Node<'t>, depth: u32) -> ExprKind {
         let mut head = node;
-        while matches!(head.kind(), "member_expression" | "nested_type_identifier" | "nested_identifier") {
+        while matches!(kind(head), "member_expression" | "nested_type_identifier" | "nested_identifier") {
             match head.named_child(0) {
                 Some(object) => head = object,
                 None => return ExprKind::Opaque,
             }
         }
-        match head.kind() {
+        match kind(head) {
             "identifier" | "this" => ExprKind::Name(self.slice(node).chars().filter(|letter| !letter.is_whitespace()).collect()),
             // A call on a value, `x().y`: the property is the callee's last name.
             _ => {
@@ -457,7 +466,7 @@ impl<'t> Lowering<'t> {
             (None, None) => Vec::new(),
         };
         let body = child(node, Field::Body);
-        let returns = body.and_then(|body| match body.kind() {
+        let returns = body.and_then(|body| match kind(body) {
             "statement_block" => self.single_return(body),
             _ => Some(self.expr(body, depth)),
         });
@@ -465,16 +474,16 @@ impl<'t> Lowering<'t> {
     }
 
     fn object(&self, node: Node<'t>, depth: u32) -> ExprKind {
-        let mut pairs = Vec::new();
+        let mut pairs = Vec::with_capacity(node.named_child_count());
         let mut cursor = node.walk();
         for entry in node.named_children(&mut cursor) {
             let span = self.span(entry);
-            match entry.kind() {
+            match kind(entry) {
                 "pair" => {
                     let (Some(key), Some(value)) = (child(entry, Field::Key), child(entry, Field::Value)) else {
                         continue;
                     };
-                    let name = match key.kind() {
+                    let name = match kind(key) {
                         "computed_property_name" => self.inner(key, depth),
                         _ => ExprKind::Text(self.property_name(key)),
                     };
@@ -500,7 +509,7 @@ impl<'t> Lowering<'t> {
         let mut text = String::new();
         let mut at = node.start_byte() + 1;
         let mut cursor = node.walk();
-        for part in node.named_children(&mut cursor).filter(|part| part.kind() == "template_substitution") {
+        for part in node.named_children(&mut cursor).filter(|part| kind(*part) == "template_substitution") {
             text.push_str(&unescape(self.text.get(at..part.start_byte()).unwrap_or_default()));
             operands.push(Expr { kind: ExprKind::Text(std::mem::take(&mut text).into()), span: self.span(part) });
             operands.push(Expr { kind: self.inner(part, depth), span: self.span(part) });

@@ -3,7 +3,6 @@
 use std::borrow::Cow;
 
 use super::defaults::{coerced, of_purpose};
-use super::inherit::Flat;
 use super::{Resolver, enum_name};
 use crate::declaration::{
     Attribute, CheckDeclaration, FieldDeclaration, Form, IndexDeclaration, InverseName, Model, RelationDeclaration, Spelling,
@@ -13,8 +12,8 @@ use crate::dialect::conventions::Actor;
 use crate::dialect::type_table::stored;
 use crate::schema::expression::Tree;
 use crate::schema::{
-    Action, Check, EnforcedBy, Entity, EntityKind, Expression, Field, ForeignKey, Index, IndexPart, Inheritance, Inherits, Mapped, NamedBy,
-    Origin, PrimaryKey, Purpose, References, Relation, RelationKind, Type, Unique, UniqueAs, Voices,
+    Action, Check, EnforcedBy, Entity, EntityKind, Expression, Field, ForeignKey, Implied, Index, IndexPart, Inheritance, Inherits, Mapped,
+    NamedBy, Origin, Part, PrimaryKey, Purpose, References, Relation, RelationKind, Type, Unique, UniqueAs, Voices,
 };
 
 /// Attribute names with the columns behind them.
@@ -24,9 +23,8 @@ impl<'d> Resolver<'d> {
     /// The entity of a class, and the join tables that its relations imply.
     pub(super) fn entity(&self, at: usize) -> (Vec<Entity>, Vec<Diagnostic>) {
         let model = &self.models[at];
-        let flat = self.flat(at);
         let mut diagnostics = Vec::new();
-        if flat.circular {
+        if self.flat(at).circular {
             let message = format!("`{}` extends itself by way of its bases", model.name);
             diagnostics.push(
                 Diagnostic::new("circular-base", Severity::Error, message)
@@ -36,12 +34,13 @@ impl<'d> Resolver<'d> {
             );
         }
         let mut entity = self.empty(model, self.table(model));
-        entity.inherits = self.inherits(model, flat);
+        entity.inherits = self.inherits(model, at);
         let mut joins = Vec::new();
         if model.form != Form::SameTable {
             let mut builder = Builder { resolver: self, model, entity: &mut entity, columns: Vec::new(), diagnostics: &mut diagnostics };
-            joins = builder.build(at, flat);
+            joins = builder.build(at);
         }
+        entity.tighten();
         let mut all = vec![entity];
         all.extend(joins);
         (all, diagnostics)
@@ -92,21 +91,21 @@ impl<'d> Resolver<'d> {
             checks: Vec::new(),
             exclusions: Vec::new(),
             relations: Vec::new(),
-            implied: Vec::new(),
+            implied: Implied::default(),
             origin: self.origin(model.span, "not declared"),
             extras: model.extras.clone(),
         };
         if model.table.is_none() {
-            entity.implied.push(Cow::Borrowed("table"));
+            entity.implied.add(Part::Table);
         }
         entity
     }
 
-    fn inherits(&self, model: &Model, flat: &Flat<'d>) -> Option<Inherits> {
+    fn inherits(&self, model: &Model, at: usize) -> Option<Inherits> {
         if model.form == Form::SameTable {
             return Some(Inherits { entity: model.extends.first()?.clone(), how: Inheritance::SameTable });
         }
-        Some(Inherits { entity: flat.parent?.id.clone(), how: Inheritance::Joined })
+        Some(Inherits { entity: self.parent(at)?.id.clone(), how: Inheritance::Joined })
     }
 }
 
@@ -130,7 +129,7 @@ pub(super) fn plain_field(name: Option<String>, column: String, ty: Type, stored
         comment: None,
         purpose: None,
         rules: Vec::new(),
-        implied: Vec::new(),
+        implied: Implied::default(),
         origin: Origin::default(),
         extras: Default::default(),
     }
@@ -177,27 +176,28 @@ pub(crate) fn json_check(field: &Field) -> Option<Check> {
 
 struct Builder<'b, 'r, 'd> {
     resolver: &'r Resolver<'d>,
-    model: &'d Model,
+    model: &'r Model,
     entity: &'b mut Entity,
     columns: Columns,
     diagnostics: &'b mut Vec<Diagnostic>,
 }
 
 impl<'r, 'd> Builder<'_, 'r, 'd> {
-    fn build(&mut self, at: usize, flat: &'r Flat<'d>) -> Vec<Entity> {
-        let key: Vec<String> = self.resolver.key(at).into_iter().map(|key| key.column).collect();
-        self.key(&key, flat);
-        if let Some(parent) = flat.parent {
-            let link = self.resolver.parent_link(at, parent);
+    fn build(&mut self, at: usize) -> Vec<Entity> {
+        let resolver = self.resolver;
+        let key: Vec<String> = resolver.key(at).into_iter().map(|key| key.column).collect();
+        self.key(&key, at);
+        if let Some(parent) = resolver.parent(at) {
+            let link = resolver.parent_link(at, parent);
             let declared =
-                flat.attributes.iter().any(|attribute| matches!(&**attribute, Attribute::Relation(relation) if relation.parent_link));
+                resolver.attributes(at).any(|attribute| matches!(attribute, Attribute::Relation(relation) if relation.parent_link));
             if !declared {
                 self.relation(&link, &key, true);
             }
         }
         let mut joined = Vec::new();
-        for attribute in &flat.attributes {
-            match &**attribute {
+        for attribute in resolver.attributes(at) {
+            match attribute {
                 Attribute::Field(field) => self.field(field, &key),
                 Attribute::Relation(relation) if relation.kind == RelationKind::ManyToMany => joined.push(relation),
                 Attribute::Relation(relation) => self.relation(relation, &key, false),
@@ -207,15 +207,15 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         self.class_constraints();
         let mut joins = Vec::new();
         for relation in joined {
-            let (relation, join) = self.resolver.many_to_many(self.model, self.entity, relation, self.diagnostics);
+            let (relation, join) = resolver.many_to_many(self.model, self.entity, relation, self.diagnostics);
             self.entity.relations.extend(relation);
             joins.extend(join);
         }
         joins
     }
 
-    fn key(&mut self, key: &[String], flat: &'r Flat<'d>) {
-        let declares = flat.attributes.iter().any(|attribute| match &**attribute {
+    fn key(&mut self, key: &[String], at: usize) {
+        let declares = self.resolver.attributes(at).any(|attribute| match attribute {
             Attribute::Field(field) => field.key,
             Attribute::Relation(relation) => relation.carrier.key,
             _ => false,
@@ -224,14 +224,14 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             return;
         }
         let origin = if declares { self.resolver.origin(self.model.span, "") } else { Origin::implied("a class without a key gets one") };
-        if let (false, None, Some((name, word))) = (declares, flat.parent, &self.resolver.conventions.implied_key) {
+        if let (false, None, Some((name, word))) = (declares, self.resolver.parent(at), &self.resolver.conventions.implied_key) {
             let mut implied =
                 FieldDeclaration { name: Some((*name).to_owned()), spelling: Spelling::word(word), ..FieldDeclaration::default() };
             implied.key = true;
             self.field(&implied, key);
             if let Some(field) = self.entity.fields.last_mut() {
                 field.origin = origin.clone();
-                field.implied.push(Cow::Borrowed("field"));
+                field.implied.add(Part::Field);
             }
         }
         self.entity.primary_key = Some(PrimaryKey { columns: key.to_vec(), name: self.model.key_name.clone(), origin });
@@ -316,13 +316,13 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         field.choices.clone_from(&declared.choices);
         field.collation.clone_from(&declared.collation);
         field.comment.clone_from(&declared.comment);
-        field.rules.clone_from(&declared.rules);
+        field.rules = declared.rules.clone();
         field.extras.clone_from(&declared.extras);
         if declared.column.is_none() {
-            field.implied.push(Cow::Borrowed("column"));
+            field.implied.add(Part::Column);
         }
         if declared.nullable.is_none() && !in_key {
-            field.implied.push(Cow::Borrowed("nullable"));
+            field.implied.add(Part::Nullable);
         }
     }
 
@@ -380,18 +380,16 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let one_to_one = declared.kind == RelationKind::OneToOne;
         let single = columns.len() == 1;
         for column in &columns {
-            let known = self.entity.fields.iter().any(|field| field.column == column.column);
             let mut field = plain_field(None, column.column.clone(), column.ty.clone(), resolver.stored(&column.ty, ""));
             field.origin = resolver.origin(declared.carrier.span.or(declared.span), "the key of a child table");
             self.presence(&mut field, &declared.carrier, conventions.reference_nullable, key);
-            field.implied.retain(|part| part != "column" || !column.written);
+            if column.written {
+                field.implied.remove(Part::Column);
+            }
             let unique = (declared.carrier.unique == Some(true) || one_to_one) && single;
             let indexed = declared.carrier.indexed.unwrap_or(conventions.reference_indexed);
             let silent = declared.carrier.unique.is_none() && declared.carrier.indexed.is_none();
             let reason = if one_to_one { "a one-to-one is unique" } else { "references are indexed" };
-            if known {
-                field.implied.push(Cow::Borrowed("known"));
-            }
             self.add_column(field, declared.name.as_deref(), key, unique, indexed && single, silent.then_some(reason));
         }
         if one_to_one && !single && key != names {
@@ -442,16 +440,16 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             on_delete: declared.on_delete.filter(|_| resolver.conventions.delete_actor == Actor::Application),
             polymorphic: None,
             comment: None,
-            implied: Vec::new(),
+            implied: Implied::default(),
             origin: resolver.origin(declared.span, "the key of a child table"),
             inverse_origin: None,
             extras: declared.extras.clone(),
         };
         if declared.inverse == InverseName::Silent && relation.inverse.is_some() {
-            relation.implied.push(Cow::Borrowed("inverse"));
+            relation.implied.add(Part::Inverse);
         }
         if implied {
-            relation.implied.push(Cow::Borrowed("relation"));
+            relation.implied.add(Part::Relation);
         }
         relation
     }
@@ -527,7 +525,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
                     }
                 }
                 None => {
-                    let expression = part.expression.clone().map(|expression| self.with_columns(expression));
+                    let expression = part.expression.as_deref().map(|expression| Box::new(self.with_columns(expression.clone())));
                     parts.push(IndexPart { column: None, expression, descending: part.descending, operator_class: class });
                 }
             }
@@ -536,7 +534,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             columns: parts.iter().filter_map(|part| part.column.clone()).collect(),
             parts,
             unique: declared.unique,
-            condition: declared.condition.clone().map(|condition| self.with_columns(condition)),
+            condition: declared.condition.as_deref().map(|condition| Box::new(self.with_columns(condition.clone()))),
             method: declared.method.clone(),
             include: self.stored_columns(&declared.include, declared.span),
             name: declared.name.clone(),
@@ -590,7 +588,8 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
 
 /// A column that is declared as a field and again as the column of a relation keeps the field's own word on presence.
 fn merge(known: &mut Field, again: Field) {
-    if again.implied.iter().any(|part| part == "known") {
+    let of_relation = again.name.is_none();
+    if of_relation {
         known.comment = known.comment.take().or(again.comment);
         return;
     }

@@ -1,26 +1,34 @@
-//! Attributes of base classes, copied into the classes that extend them.
-
-use std::borrow::Cow;
+//! Attributes of base classes, given to the classes that extend them.
 
 use super::Resolver;
 use crate::declaration::{Attribute, Form, Model};
 use crate::dialect::conventions::ExtendedTable;
 
 /// A class with everything that it has by inheritance.
-pub(crate) struct Flat<'d> {
+pub(crate) struct Flat {
     /// Attributes of the bases first, then the class's own.
-    pub(crate) attributes: Vec<Cow<'d, Attribute>>,
-    /// The class with a table of its own that it extends, where that means a joined table.
-    pub(crate) parent: Option<&'d Model>,
+    attributes: Vec<Inherited>,
+    /// Place of the class with a table of its own that it extends, where that means a joined table.
+    parent: Option<usize>,
     /// It extends itself by way of others.
     pub(crate) circular: bool,
 }
 
+/// An attribute of a class or of one of its bases.
+enum Inherited {
+    At {
+        model: usize,
+        attribute: usize,
+    },
+    /// It means something else in the class than in its base.
+    Changed(Box<Attribute>),
+}
+
 const DEEPEST: usize = 64;
 
-impl<'d> Resolver<'d> {
+impl Resolver<'_> {
     /// The class at `at` with everything inherited.
-    pub(crate) fn flat(&self, at: usize) -> &Flat<'d> {
+    pub(crate) fn flat(&self, at: usize) -> &Flat {
         self.flats[at].get_or_init(|| {
             let mut flat = Flat { attributes: Vec::new(), parent: None, circular: false };
             let mut path = Vec::new();
@@ -31,18 +39,35 @@ impl<'d> Resolver<'d> {
         })
     }
 
+    /// The attributes of the class at `at`, inherited ones first.
+    pub(crate) fn attributes(&self, at: usize) -> impl Iterator<Item = &Attribute> {
+        self.flat(at).attributes.iter().map(|inherited| self.attribute(inherited))
+    }
+
+    /// The class whose table the table of the class at `at` joins.
+    pub(crate) fn parent(&self, at: usize) -> Option<&Model> {
+        self.flat(at).parent.map(|parent| &self.models[parent])
+    }
+
+    fn attribute<'r>(&'r self, inherited: &'r Inherited) -> &'r Attribute {
+        match inherited {
+            Inherited::At { model, attribute } => &self.models[*model].attributes[*attribute],
+            Inherited::Changed(attribute) => attribute,
+        }
+    }
+
     /// A relation of an abstract class to itself is one of each class that extends it to itself.
-    fn to_itself(&self, attribute: &mut Cow<'d, Attribute>, own: &str) {
-        let Attribute::Relation(relation) = &**attribute else { return };
+    fn to_itself(&self, inherited: &mut Inherited, own: &str) {
+        let Attribute::Relation(relation) = self.attribute(inherited) else { return };
         let target = self.model(&relation.target).filter(|(_, target)| target.form == Form::Abstract);
         if target.is_some() {
             let mut relation = relation.clone();
             relation.target = own.to_owned();
-            *attribute = Cow::Owned(Attribute::Relation(relation));
+            *inherited = Inherited::Changed(Box::new(Attribute::Relation(relation)));
         }
     }
 
-    fn collect(&self, at: usize, flat: &mut Flat<'d>, path: &mut Vec<usize>) {
+    fn collect(&self, at: usize, flat: &mut Flat, path: &mut Vec<usize>) {
         if path.contains(&at) || path.len() > DEEPEST {
             flat.circular = true;
             return;
@@ -56,17 +81,18 @@ impl<'d> Resolver<'d> {
                 if path.contains(&base_at) {
                     flat.circular = true;
                 } else if flat.parent.is_none() {
-                    flat.parent = Some(base);
+                    flat.parent = Some(base_at);
                 }
             } else {
                 self.collect(base_at, flat, path);
             }
         }
-        for attribute in &model.attributes {
-            let name = attribute.name();
-            flat.attributes.retain(|known| name.is_none() || known.name() != name);
+        for (attribute_at, attribute) in model.attributes.iter().enumerate() {
+            if let Some(name) = attribute.name() {
+                flat.attributes.retain(|known| self.attribute(known).name() != Some(name));
+            }
             if !matches!(attribute, Attribute::Removed(_)) {
-                flat.attributes.push(Cow::Borrowed(attribute));
+                flat.attributes.push(Inherited::At { model: at, attribute: attribute_at });
             }
         }
         path.pop();

@@ -11,13 +11,13 @@ use crate::dialect::conventions::{Actor, JoinKey};
 use crate::dialect::naming::Case;
 use crate::dialect::type_table::stored;
 use crate::schema::{
-    Action, EnforcedBy, Entity, Field, ForeignKey, Index, Mapped, NamedBy, Origin, PrimaryKey, References, Relation, RelationKind, Schema,
-    Unique,
+    Action, EnforcedBy, Entity, Field, ForeignKey, Implied, Index, Mapped, NamedBy, Origin, Part, PrimaryKey, References, Relation,
+    RelationKind, Schema, Unique,
 };
 
 /// One side of a join table.
-struct Side<'d> {
-    model: &'d Model,
+struct Side<'m> {
+    model: &'m Model,
     /// Columns of the join table and the columns that they refer to.
     columns: Vec<(String, super::KeyColumn)>,
 }
@@ -26,7 +26,7 @@ impl<'d> Resolver<'d> {
     /// The relation, and its join table unless that has a class.
     pub(super) fn many_to_many(
         &self,
-        model: &'d Model,
+        model: &Model,
         entity: &Entity,
         declared: &RelationDeclaration,
         diagnostics: &mut Vec<Diagnostic>,
@@ -57,7 +57,7 @@ impl<'d> Resolver<'d> {
             on_delete: None,
             polymorphic: None,
             comment: None,
-            implied: Vec::new(),
+            implied: Implied::default(),
             origin: self.origin(declared.span, ""),
             inverse_origin: None,
             extras: declared.extras.clone(),
@@ -69,7 +69,7 @@ impl<'d> Resolver<'d> {
             relation.extras.insert("required_on_input".into(), required.into());
         }
         if declared.inverse == InverseName::Silent && relation.inverse.is_some() {
-            relation.implied.push(Cow::Borrowed("inverse"));
+            relation.implied.add(Part::Inverse);
         }
         if declared.through.is_some() {
             return (Some(relation), None);
@@ -79,13 +79,7 @@ impl<'d> Resolver<'d> {
         (Some(relation), Some(join))
     }
 
-    fn join_table(
-        &self,
-        model: &'d Model,
-        entity: &Entity,
-        declared: &RelationDeclaration,
-        (target_at, target): (usize, &'d Model),
-    ) -> Entity {
+    fn join_table(&self, model: &Model, entity: &Entity, declared: &RelationDeclaration, (target_at, target): (usize, &Model)) -> Entity {
         let conventions = self.conventions;
         let attribute_name = declared.name.as_deref().unwrap_or_default();
         let target_table = self.table(target);
@@ -118,7 +112,7 @@ impl<'d> Resolver<'d> {
             comment: None,
             label: None,
             order: Vec::new(),
-            implied: if declared.join_table.name.is_none() { vec![Cow::Borrowed("table")] } else { Vec::new() },
+            implied: declared.join_table.name.is_none().then_some(Part::Table).into_iter().collect(),
             origin: Origin::implied("a many-to-many has a join table"),
             extras: Default::default(),
             ..entity.clone()
@@ -128,8 +122,8 @@ impl<'d> Resolver<'d> {
         (join.inherits, join.soft_delete, join.primary_key) = (None, None, None);
         let pair: Vec<String> = sides.iter().flat_map(|side| side.columns.iter().map(|(column, _)| column.clone())).collect();
         self.join_key(&mut join, pair);
-        let known_there = self.flat(target_at).attributes.iter().any(
-            |attribute| matches!(&**attribute, Attribute::Inverse(inverse) if inverse.target == model.id && inverse.owner == attribute_name),
+        let known_there = self.attributes(target_at).any(
+            |attribute| matches!(attribute, Attribute::Inverse(inverse) if inverse.target == model.id && inverse.owner == attribute_name),
         );
         let other = if known_there { self.conventions.join_inverse_actions } else { self.conventions.join_actions };
         for (side, actions) in sides.iter().zip([self.conventions.join_actions, other]) {
@@ -241,7 +235,7 @@ impl<'d> Resolver<'d> {
             on_delete: (self.conventions.delete_actor == Actor::Application).then_some(Action::Cascade),
             polymorphic: None,
             comment: None,
-            implied: vec![Cow::Borrowed("relation")],
+            implied: [Part::Relation].into_iter().collect(),
             origin: implied(),
             inverse_origin: None,
             extras: Default::default(),
@@ -252,8 +246,8 @@ impl<'d> Resolver<'d> {
     pub(super) fn inverse_sides(&self, schema: &mut Schema, diagnostics: &mut Vec<Diagnostic>) {
         let index: HashMap<String, usize> = schema.entities.iter().enumerate().map(|(at, entity)| (entity.id.clone(), at)).collect();
         for at in 0..self.models.len() {
-            for attribute in &self.flat(at).attributes {
-                let Attribute::Inverse(inverse) = &**attribute else { continue };
+            for attribute in self.attributes(at) {
+                let Attribute::Inverse(inverse) = attribute else { continue };
                 let model = &self.models[at];
                 let relation = index.get(&inverse.target).and_then(|owner| {
                     schema.entities[*owner]

@@ -24,7 +24,7 @@ pub(crate) struct ReferenceColumn {
 
 const DEEPEST: u32 = 32;
 
-impl<'d> Resolver<'d> {
+impl Resolver<'_> {
     /// The type that a spelling means, with its row.
     pub(crate) fn read_type(&self, spelling: &Spelling) -> (Type, Option<&'static TypeRow>) {
         if let Some(element) = &spelling.element {
@@ -82,10 +82,8 @@ impl<'d> Resolver<'d> {
 
     fn find_key(&self, at: usize, depth: u32) -> Vec<KeyColumn> {
         let model = &self.models[at];
-        let flat = self.flat(at);
         let mut found = Vec::new();
-        let mut parts: Vec<&Attribute> =
-            flat.attributes.iter().map(|attribute| &**attribute).filter(|attribute| Self::in_key(model, attribute)).collect();
+        let mut parts: Vec<&Attribute> = self.attributes(at).filter(|attribute| Self::in_key(model, attribute)).collect();
         if let Some(order) = &model.key {
             parts.sort_by_key(|attribute| order.iter().position(|name| Some(name.as_str()) == attribute.name()));
         }
@@ -104,7 +102,7 @@ impl<'d> Resolver<'d> {
             }
         }
         if found.is_empty()
-            && let Some(parent) = flat.parent
+            && let Some(parent) = self.parent(at)
         {
             let link = self.parent_link(at, parent);
             let columns = self.reference_columns_at(&link, depth + 1).unwrap_or_default();
@@ -118,7 +116,7 @@ impl<'d> Resolver<'d> {
 
     /// The relation from a child table to its parent's: declared, or by convention.
     pub(crate) fn parent_link(&self, at: usize, parent: &Model) -> RelationDeclaration {
-        let declared = self.flat(at).attributes.iter().find_map(|attribute| match &**attribute {
+        let declared = self.attributes(at).find_map(|attribute| match attribute {
             Attribute::Relation(relation) if relation.parent_link && relation.target == parent.id => Some((**relation).clone()),
             _ => None,
         });
@@ -161,7 +159,7 @@ impl<'d> Resolver<'d> {
 
     /// A column of the class at `at` by attribute or stored name.
     fn target_column(&self, at: usize, name: &str, depth: u32) -> Option<KeyColumn> {
-        let by_attribute = self.flat(at).attributes.iter().find_map(|attribute| match &**attribute {
+        let by_attribute = self.attributes(at).find_map(|attribute| match attribute {
             Attribute::Field(field) if field.name.as_deref() == Some(name) || self.column(field) == name => {
                 Some(KeyColumn { column: self.column(field), ty: self.read_type(&field.spelling).0 })
             }

@@ -11,14 +11,15 @@ mod join;
 mod keys;
 
 use std::collections::{HashMap, HashSet};
+use std::ops::Range;
 use std::sync::OnceLock;
 
 use rayon::prelude::*;
 
-use crate::declaration::{Declarations, Form, Model};
+use crate::declaration::{Attribute, Declarations, Form, Model};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Conventions;
-use crate::schema::{Entity, Origin, Schema, Source};
+use crate::schema::{Entity, EnumType, Origin, Schema, Source, Type};
 use crate::source::{Sources, Span};
 
 pub use defaults::coerce;
@@ -27,52 +28,92 @@ pub(crate) use entity::{json_check, pattern_class, reference_type, unsigned_chec
 use inherit::Flat;
 use keys::KeyColumn;
 
+/// Classes that are spelled out before the fields of the next ones are looked at.
+const CLASSES_AT_ONCE: usize = 512;
+
 /// Everything that the passes share.
 pub(crate) struct Resolver<'d> {
     pub(crate) conventions: &'d Conventions,
-    enums: &'d [crate::schema::EnumType],
+    enums: &'d [EnumType],
     sources: &'d Sources,
-    models: &'d [Model],
-    by_id: HashMap<&'d str, usize>,
-    flats: Vec<OnceLock<Flat<'d>>>,
+    models: Vec<Model>,
+    by_id: HashMap<String, usize>,
+    flats: Vec<OnceLock<Flat>>,
     keys: Vec<OnceLock<Vec<KeyColumn>>>,
 }
 
 /// Gives declarations their meaning.
 pub fn resolve(declarations: Declarations, conventions: &Conventions, sources: &Sources, mut source: Source) -> (Schema, Vec<Diagnostic>) {
     source.assumed.extend(declarations.assumed.iter().cloned());
-    let models = &declarations.models;
-    let mut by_id = HashMap::new();
-    for (at, model) in models.iter().enumerate() {
-        by_id.entry(model.id.as_str()).or_insert(at);
-    }
-    let fresh = |_| OnceLock::new();
-    let resolver = Resolver {
-        conventions,
-        enums: &declarations.enums,
-        sources,
-        models,
-        by_id,
-        flats: (0..models.len()).map(fresh).collect(),
-        keys: (0..models.len()).map(|_| OnceLock::new()).collect(),
-    };
+    let Declarations { models, enums, assumed: _ } = declarations;
+    let mut resolver = Resolver::new(models, &enums, conventions, sources);
     let mut diagnostics = resolver.duplicates();
-    let wanted: Vec<usize> = (0..models.len()).filter(|at| !matches!(models[*at].form, Form::Abstract | Form::External)).collect();
-    let parts: Vec<(Vec<Entity>, Vec<Diagnostic>)> = wanted.into_par_iter().map(|at| resolver.entity(at)).collect();
     let mut schema = Schema::new(source);
-    for (entities, found) in parts {
-        schema.entities.extend(entities);
-        diagnostics.extend(found);
+    let looked_into = resolver.looked_into();
+    for start in (0..resolver.models.len()).step_by(CLASSES_AT_ONCE) {
+        let batch = start..(start + CLASSES_AT_ONCE).min(resolver.models.len());
+        let shared = &resolver;
+        let wanted = batch.clone().into_par_iter().filter(|at| !matches!(shared.models[*at].form, Form::Abstract | Form::External));
+        let parts: Vec<(Vec<Entity>, Vec<Diagnostic>)> = wanted.map(|at| shared.entity(at)).collect();
+        for (entities, found) in parts {
+            schema.entities.extend(entities);
+            diagnostics.extend(found);
+        }
+        resolver.release(batch, &looked_into);
     }
     resolver.add_referenced(&mut schema);
     resolver.inverse_sides(&mut schema, &mut diagnostics);
     mark_join_entities(&mut schema);
-    schema.enums = used_enums(declarations.enums, &schema);
+    schema.enums = used_enums(enums, &schema);
     (schema, diagnostics)
 }
 
 impl<'d> Resolver<'d> {
-    pub(crate) fn model(&self, id: &str) -> Option<(usize, &'d Model)> {
+    fn new(models: Vec<Model>, enums: &'d [EnumType], conventions: &'d Conventions, sources: &'d Sources) -> Self {
+        let mut by_id = HashMap::with_capacity(models.len());
+        for (at, model) in models.iter().enumerate() {
+            by_id.entry(model.id.clone()).or_insert(at);
+        }
+        let flats = models.iter().map(|_| OnceLock::new()).collect();
+        let keys = models.iter().map(|_| OnceLock::new()).collect();
+        Resolver { conventions, enums, sources, models, by_id, flats, keys }
+    }
+
+    /// Whether another class needs the fields of each class: those that extend it, and those that refer to its columns
+    /// by name.
+    fn looked_into(&self) -> Vec<bool> {
+        let mut looked_into = vec![false; self.models.len()];
+        for model in &self.models {
+            let targets = model.attributes.iter().filter_map(|attribute| match attribute {
+                Attribute::Relation(relation) if relation.join_columns.iter().any(|join| join.references.is_some()) => {
+                    Some(&relation.target)
+                }
+                _ => None,
+            });
+            for (at, target) in model.extends.iter().chain(targets).filter_map(|id| self.model(id)) {
+                looked_into[at] = true;
+                if target.form == Form::SameTable {
+                    target.extends.iter().filter_map(|id| self.model(id)).for_each(|(parent, _)| looked_into[parent] = true);
+                }
+            }
+        }
+        looked_into
+    }
+
+    /// Lets go of what classes consist of that are spelled out and that no other class looks into, but for the sides of
+    /// relations that own nothing: they are matched last.
+    fn release(&mut self, batch: Range<usize>, looked_into: &[bool]) {
+        let done = self.models[batch.clone()].par_iter_mut().zip(&mut self.flats[batch.clone()]).zip(&looked_into[batch]);
+        let spelled_out = |model: &Model| matches!(model.form, Form::Concrete | Form::View);
+        done.filter(|((model, _), looked_into)| !**looked_into && spelled_out(model)).for_each(|((model, flat), _)| {
+            model.attributes.retain(|attribute| matches!(attribute, Attribute::Inverse(_)));
+            model.attributes.shrink_to_fit();
+            (model.uniques, model.indexes, model.checks) = (Vec::new(), Vec::new(), Vec::new());
+            *flat = OnceLock::new();
+        });
+    }
+
+    pub(crate) fn model(&self, id: &str) -> Option<(usize, &Model)> {
         self.by_id.get(id).map(|at| (*at, &self.models[*at]))
     }
 
@@ -126,7 +167,7 @@ impl<'d> Resolver<'d> {
 }
 
 /// Enumerations that a column uses, each once, in the order of declaration.
-fn used_enums(enums: Vec<crate::schema::EnumType>, schema: &Schema) -> Vec<crate::schema::EnumType> {
+fn used_enums(enums: Vec<EnumType>, schema: &Schema) -> Vec<EnumType> {
     let mut used: HashSet<&str> = HashSet::new();
     for field in schema.entities.iter().flat_map(|entity| &entity.fields) {
         used.extend(field.choices.as_deref());
@@ -137,10 +178,10 @@ fn used_enums(enums: Vec<crate::schema::EnumType>, schema: &Schema) -> Vec<crate
 }
 
 /// The enumeration that a type, or the element of an array type, names.
-pub(crate) fn enum_name(ty: &crate::schema::Type) -> Option<&str> {
+pub(crate) fn enum_name(ty: &Type) -> Option<&str> {
     match ty {
-        crate::schema::Type::Enum(name) => Some(name),
-        crate::schema::Type::Array(element) => enum_name(element),
+        Type::Enum(name) => Some(name),
+        Type::Array(element) => enum_name(element),
         _ => None,
     }
 }

@@ -15,6 +15,11 @@ const FUNCTIONS: &[(&str, Function)] = &[
 ];
 
 impl Default_ {
+    /// Code of a host language that the application runs, as its author wrote it.
+    pub fn host(language: &str, text: impl Into<String>) -> Self {
+        Default_::Expression(Box::new(Expression::host(language, text)))
+    }
+
     /// The default that an SQL text gives: a function that every dialect has, a constant, or an expression.
     pub fn parse_sql(text: &str) -> Self {
         let folded = text.trim().to_lowercase();
@@ -24,7 +29,7 @@ impl Default_ {
         let expression = Expression::parse_sql(text);
         match expression.tree {
             Some(Tree::Literal(value)) => Default_::Literal(value),
-            _ => Default_::Expression(expression),
+            _ => Default_::Expression(Box::new(expression)),
         }
     }
 }

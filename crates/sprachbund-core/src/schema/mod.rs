@@ -18,6 +18,7 @@
 mod default;
 pub mod expression;
 pub mod facts;
+mod implied;
 pub mod json;
 mod types;
 
@@ -30,6 +31,7 @@ use serde::{Deserialize, Serialize};
 use serde_json::Value;
 
 pub use expression::Expression;
+pub use implied::{Implied, Part};
 pub use types::{RangeKind, Type, TypeKind, TypeParameters};
 
 use crate::source::Span;
@@ -274,7 +276,7 @@ pub struct Entity {
     pub relations: Vec<Relation>,
     /// Parts of this entity that a convention filled in (`table`, ...).
     #[serde(default)]
-    pub implied: Vec<Cow<'static, str>>,
+    pub implied: Implied,
     #[serde(default)]
     pub origin: Origin,
     #[serde(default, skip_serializing_if = "Extras::is_empty")]
@@ -282,6 +284,16 @@ pub struct Entity {
 }
 
 impl Entity {
+    /// Gives back the room that its lists do not need.
+    pub(crate) fn tighten(&mut self) {
+        self.fields.shrink_to_fit();
+        self.uniques.shrink_to_fit();
+        self.indexes.shrink_to_fit();
+        self.foreign_keys.shrink_to_fit();
+        self.checks.shrink_to_fit();
+        self.relations.shrink_to_fit();
+    }
+
     /// The field stored in `column`.
     pub fn field(&self, column: &str) -> Option<&Field> {
         self.fields.iter().find(|field| field.column == column)
@@ -348,7 +360,7 @@ pub struct Field {
     pub rules: Vec<InputRule>,
     /// Parts of this field that a convention filled in (`column`, `nullable`, ...).
     #[serde(default)]
-    pub implied: Vec<Cow<'static, str>>,
+    pub implied: Implied,
     #[serde(default)]
     pub origin: Origin,
     #[serde(default, skip_serializing_if = "Extras::is_empty")]
@@ -375,7 +387,7 @@ pub enum Default_ {
     /// A function that every dialect has.
     Function(Function),
     /// Anything else, in the language it was written in.
-    Expression(Expression),
+    Expression(Box<Expression>),
 }
 
 /// The functions whose meaning every dialect knows.
@@ -498,7 +510,7 @@ pub struct IndexPart {
     #[serde(default)]
     pub column: Option<String>,
     #[serde(default)]
-    pub expression: Option<Expression>,
+    pub expression: Option<Box<Expression>>,
     #[serde(default)]
     pub descending: bool,
     #[serde(default)]
@@ -528,7 +540,7 @@ pub struct Index {
     #[serde(default)]
     pub unique: bool,
     #[serde(default)]
-    pub condition: Option<Expression>,
+    pub condition: Option<Box<Expression>>,
     /// Access method; `None` is the server's usual one (a B-tree).
     #[serde(default)]
     pub method: Option<String>,
@@ -715,7 +727,7 @@ pub struct Relation {
     #[serde(default)]
     pub comment: Option<String>,
     #[serde(default)]
-    pub implied: Vec<Cow<'static, str>>,
+    pub implied: Implied,
     #[serde(default)]
     pub origin: Origin,
     /// Place of the other side's declaration, where it has one.

@@ -342,7 +342,7 @@ impl Builder<'_> {
             on_delete,
             polymorphic: None,
             comment: None,
-            implied: Vec::new(),
+            implied: Implied::default(),
             origin: Origin::default(),
             inverse_origin: None,
             extras: if plan.action == 6 && plan.indexed && kind != RelationKind::ManyToMany {
@@ -460,15 +460,19 @@ impl Builder<'_> {
         let special = 2..8;
         if special.clone().any(has) {
             index.parts[1].descending = has(3);
-            index.condition = has(4).then(condition);
+            index.condition = has(4).then(condition).map(Box::new);
             index.include = if has(6) && self.database == Database::PostgreSql { vec![last.clone()] } else { Vec::new() };
             index.unique = has(7);
             index.method = (has(10) && !has(7) && !has(3) && index.include.is_empty() && self.database == Database::PostgreSql)
                 .then(|| "hash".to_owned());
             if has(5) {
                 let lower = Tree::Call { function: "lower".into(), arguments: vec![Tree::Column(last.clone())] };
-                index.parts[1] =
-                    IndexPart { column: None, expression: Some(Expression::sql(lower)), descending: has(3), operator_class: None };
+                index.parts[1] = IndexPart {
+                    column: None,
+                    expression: Some(Box::new(Expression::sql(lower))),
+                    descending: has(3),
+                    operator_class: None,
+                };
                 index.columns = vec![first.clone()];
             }
             if has(2) {
@@ -514,7 +518,7 @@ fn default(field: &Field, kind: u8, text: &str, database: Database) -> Option<De
         (Type::Timestamp { .. }, 2) => return Some(Default_::Function(Function::Now)),
         (Type::Date, 2) => return Some(Default_::Function(Function::Today)),
         (Type::Uuid, 2) if database == Database::PostgreSql => return Some(Default_::Function(Function::RandomUuid)),
-        (Type::Integer, 3) => return Some(Default_::Expression(Expression::parse_sql("\"length\"('abc')"))),
+        (Type::Integer, 3) => return Some(Default_::Expression(Box::new(Expression::parse_sql("\"length\"('abc')")))),
         (Type::Boolean, _) => json!(true),
         (ty, _) if ty.is_whole_number() => json!(7),
         (Type::Numeric { .. }, _) => json!("7.50"),

@@ -2,7 +2,7 @@
 
 use comfy_table::{ContentArrangement, Table, presets};
 use sprachbund_core::dialect::nearest;
-use sprachbund_core::schema::{Action, Default_, EnforcedBy, Entity, Field, Function, Origin, Schema};
+use sprachbund_core::schema::{Action, Default_, EnforcedBy, Entity, Field, Function, Origin, Part, Schema};
 
 use crate::arguments::{Format, ShowOptions};
 use crate::configuration::Configuration;
@@ -97,17 +97,17 @@ fn one(schema: &Schema, entity: &Entity) -> String {
         Origin::Declared { file, line, .. } => format!("{file}:{line}"),
         Origin::Implied { implied } => format!("implied: {implied}"),
     };
-    let implied = if entity.implied.iter().any(|part| part == "table") { "~" } else { "" };
+    let implied = if entity.implied.has(Part::Table) { "~" } else { "" };
     let mut columns = table(&["column", "type", "null", "default", "key, index, reference"]);
     for field in &entity.fields {
         let whole = !field.origin.is_declared();
-        let mark = |part: &str| if whole || field.implied.iter().any(|implied| implied == part) { "~" } else { "" };
+        let mark = |part: Part| if whole || field.implied.has(part) { "~" } else { "" };
         let null = if field.nullable { "yes" } else { "no" };
         let ty = format!("{}{}", if whole { "~" } else { "" }, field.r#type);
         columns.add_row([
-            format!("{}{}", if field.name.as_deref() == Some(&*field.column) && !whole { "" } else { mark("column") }, field.column),
+            format!("{}{}", if field.name.as_deref() == Some(&*field.column) && !whole { "" } else { mark(Part::Column) }, field.column),
             ty,
-            format!("{}{null}", mark("nullable")),
+            format!("{}{null}", mark(Part::Nullable)),
             default(field),
             keys(schema, entity, field),
         ]);

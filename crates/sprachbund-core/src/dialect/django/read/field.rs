@@ -12,7 +12,7 @@ use crate::host::arguments::Arguments;
 use crate::host::evaluate::{Scope, constant, is_enumeration};
 use crate::host::outline::{Call, Class, Expr, ExprKind, Member};
 use crate::host::project::Found;
-use crate::schema::{Default_, EnumMember, EnumType, Expression, Function, Generated, InputRule, Purpose};
+use crate::schema::{Default_, EnumMember, EnumType, Function, Generated, InputRule, Purpose};
 use crate::source::FileId;
 
 /// Callables of the standard library and the framework that every dialect has.
@@ -211,18 +211,12 @@ fn application_default(scope: &Scope<'_>, expr: &Expr) -> Option<Default_> {
         match scope.lookup(name) {
             Found::External(path) => {
                 let known = FUNCTIONS.iter().find(|(known, _)| *known == path);
-                return Some(known.map_or_else(
-                    || Default_::Expression(Expression::host("python", path)),
-                    |(_, function)| Default_::Function(*function),
-                ));
+                return Some(known.map_or_else(|| Default_::host("python", path), |(_, function)| Default_::Function(*function)));
             }
             Found::Function(file, function) => {
                 let scope = Scope { project: scope.project, file, class: None };
                 let value = function.returns.as_ref().map(|returned| scope.value(returned)).and_then(|value| constant(&value));
-                return Some(value.map_or_else(
-                    || Default_::Expression(Expression::host("python", module_path(&scope, &function.name))),
-                    Default_::Literal,
-                ));
+                return Some(value.map_or_else(|| Default_::host("python", module_path(&scope, &function.name)), Default_::Literal));
             }
             _ => {}
         }
@@ -237,7 +231,7 @@ fn application_default(scope: &Scope<'_>, expr: &Expr) -> Option<Default_> {
     match literal(scope, &value) {
         Some(Value::Null) => None,
         Some(value) => Some(Default_::Literal(value)),
-        None => Some(Default_::Expression(Expression::host("python", scope.project.sources.text(expr.span)))),
+        None => Some(Default_::host("python", scope.project.sources.text(expr.span))),
     }
 }
 
@@ -279,7 +273,7 @@ fn database_default(scope: &Scope<'_>, expr: &Expr) -> Default_ {
     }
     match query::raw_sql(scope, &value) {
         Some(text) => Default_::parse_sql(&text),
-        None => Default_::Expression(query::expression(scope, &value)),
+        None => Default_::Expression(Box::new(query::expression(scope, &value))),
     }
 }
 

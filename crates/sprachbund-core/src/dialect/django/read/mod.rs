@@ -10,8 +10,8 @@ pub(super) use relation::ACTIONS;
 
 use std::collections::HashMap;
 
-use rayon::prelude::*;
 use serde_json::json;
+use smol_str::SmolStr;
 
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
@@ -29,10 +29,10 @@ const ROOTS: &[&str] = &["django.db.models.Model", "django.db.models.base.Model"
 const HARMLESS_BASES: &[&str] = &["object", "Generic", "ABC", "Protocol"];
 
 /// Reads every model of the project.
-pub(super) fn read(project: &Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
-    let reader = Reader::new(project, settings);
-    let files: Vec<FileId> = project.files().map(|(file, _)| file).collect();
-    let parts: Vec<(Vec<Model>, Vec<EnumType>, Vec<Diagnostic>)> = files.into_par_iter().map(|file| reader.file(file)).collect();
+pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
+    let known = Known::of(project, settings);
+    let key_is_known = settings.default_key.is_some() || default_key(project).is_some();
+    let parts = project.read_each(|project, file| Reader { project, known: &known }.file(file), |file, class| known.is_model(file, class));
     let mut declarations = Declarations::default();
     let mut diagnostics = Vec::new();
     for (models, enums, found) in parts {
@@ -40,7 +40,7 @@ pub(super) fn read(project: &Project, settings: &Settings) -> (Declarations, Vec
         declarations.enums.extend(enums);
         diagnostics.extend(found);
     }
-    if !reader.key_is_known() {
+    if !key_is_known {
         declarations.assumed.push(
             "DEFAULT_AUTO_FIELD is not set in any file read: models without a key get AutoField (integer), as Django 5.2 does".into(),
         );
@@ -65,63 +65,68 @@ fn last(path: &str) -> String {
     path.rsplit('.').next().unwrap_or(path).to_owned()
 }
 
-/// Everything that readers of single classes need to know of the project.
-pub(super) struct Reader<'p> {
-    project: &'p Project,
-    settings: &'p Settings,
+/// What has to be known of the whole project before a class is read.
+struct Known {
     /// Application label of each file.
     labels: Vec<String>,
     /// Whether a class is a model, by file and name.
-    models: HashMap<(FileId, &'p str), bool>,
+    models: HashMap<(FileId, SmolStr), bool>,
     /// `AUTH_USER_MODEL`, as `label.Name`.
     user_model: String,
 }
 
-impl<'p> Reader<'p> {
-    fn new(project: &'p Project, settings: &'p Settings) -> Self {
+impl Known {
+    fn of(project: &Project, settings: &Settings) -> Self {
         let setting = |name: &str| {
             project.files().find_map(|(_, outline)| {
                 outline.assignments.iter().find(|assignment| assignment.name == name)?.value.text().map(str::to_owned)
             })
         };
-        let mut reader = Reader {
-            project,
-            settings,
+        let mut known = Known {
             labels: labels(project, settings),
             models: HashMap::new(),
             user_model: setting("AUTH_USER_MODEL").unwrap_or_else(|| "auth.User".into()),
         };
         for (file, outline) in project.files() {
             for class in &outline.classes {
-                reader.classify(file, class, 0);
+                known.classify(project, file, class, 0);
             }
         }
-        reader
+        known
     }
 
-    fn key_is_known(&self) -> bool {
-        self.settings.default_key.is_some() || default_key(self.project).is_some()
-    }
-
-    fn classify(&mut self, file: FileId, class: &'p Class, depth: u32) -> bool {
-        if let Some(known) = self.models.get(&(file, class.name.as_str())) {
+    fn classify(&mut self, project: &Project, file: FileId, class: &Class, depth: u32) -> bool {
+        let place = (file, class.name.clone());
+        if let Some(known) = self.models.get(&place) {
             return *known;
         }
-        self.models.insert((file, &class.name), false);
+        self.models.insert(place.clone(), false);
         let mut model = false;
         for base in class.bases.iter().filter_map(Expr::name) {
-            model |= match self.project.lookup(file, None, base) {
+            model |= match project.lookup(file, None, base) {
                 Found::External(path) => ROOTS.contains(&path.as_str()),
-                Found::Class(file, class) if depth < 64 => self.classify(file, class, depth + 1),
+                Found::Class(file, class) if depth < 64 => self.classify(project, file, class, depth + 1),
                 _ => false,
             };
         }
-        self.models.insert((file, &class.name), model);
+        self.models.insert(place, model);
         model
     }
 
     fn is_model(&self, file: FileId, class: &Class) -> bool {
-        self.models.get(&(file, class.name.as_str())).copied().unwrap_or(false)
+        self.models.get(&(file, class.name.clone())).copied().unwrap_or(false)
+    }
+}
+
+/// Reads single classes.
+pub(super) struct Reader<'p> {
+    project: &'p Project,
+    known: &'p Known,
+}
+
+impl<'p> Reader<'p> {
+    fn is_model(&self, file: FileId, class: &Class) -> bool {
+        self.known.is_model(file, class)
     }
 
     /// `label.Name`.
@@ -131,7 +136,7 @@ impl<'p> Reader<'p> {
 
     fn module(&self, file: FileId, class: &Class) -> String {
         let own = class.nested("Meta").and_then(|meta| meta.member("app_label")).and_then(|member| member.value.as_ref());
-        own.and_then(Expr::text).map_or_else(|| self.labels[file.0 as usize].clone(), str::to_owned)
+        own.and_then(Expr::text).map_or_else(|| self.known.labels[file.0 as usize].clone(), str::to_owned)
     }
 
     fn scope(&self, file: FileId, class: Option<&'p Class>) -> Scope<'p> {
@@ -247,7 +252,7 @@ impl<'p> Reader<'p> {
             name: Self::enumeration_name(class, owner),
             stored_name: None,
             members,
-            module: self.labels[file.0 as usize].clone(),
+            module: self.known.labels[file.0 as usize].clone(),
             inline: false,
             origin: origin(self.project, class.span),
         })

@@ -186,7 +186,7 @@ fn index(scope: &Scope<'_>, call: &Call, at: &Expr) -> Option<IndexDeclaration> 
     let index = IndexDeclaration {
         parts,
         unique: false,
-        condition: arguments.take_raw("condition").map(|condition| query::expression(scope, &condition)),
+        condition: arguments.take_raw("condition").map(|condition| Box::new(query::expression(scope, &condition))),
         method: method.filter(|method| method != "btree"),
         include: arguments.take("include").map_or(Vec::new(), |include| pairs(&include).into_iter().flatten().collect()),
         name: arguments.take_text("name"),
@@ -224,7 +224,7 @@ fn expression_part(scope: &Scope<'_>, item: &Expr) -> IndexPartDeclaration {
     }
     match query::operand(scope, &inner) {
         Some(crate::schema::expression::Tree::Column(name)) => part.attribute = Some(name),
-        _ => part.expression = Some(query::expression(scope, &inner)),
+        _ => part.expression = Some(Box::new(query::expression(scope, &inner))),
     }
     part
 }

@@ -102,7 +102,7 @@ pub(super) fn target(sink: &Sink<'_, '_>, expr: &Expr) -> Option<String> {
     let own_module = || sink.reader.module(sink.scope.file, sink.class);
     if let Some(name) = expr.name() {
         if last(name) == "AUTH_USER_MODEL" {
-            return Some(sink.reader.user_model.clone());
+            return Some(sink.reader.known.user_model.clone());
         }
         if let Found::Class(file, class) = sink.scope.lookup(name) {
             return Some(sink.reader.id(file, class));
@@ -116,7 +116,7 @@ pub(super) fn target(sink: &Sink<'_, '_>, expr: &Expr) -> Option<String> {
     if let Some(call) = expr.call()
         && last(call.callee_name()) == "get_user_model"
     {
-        return Some(sink.reader.user_model.clone());
+        return Some(sink.reader.known.user_model.clone());
     }
     if let Some(call) = expr.call()
         && MODEL_LOOKUPS.contains(&last(call.callee_name()).as_str())

@@ -110,7 +110,7 @@ impl<'p> MemberReader<'_, 'p> {
 
     /// Wide integers and decimals are texts in the code; their constants are the numbers that the column holds.
     fn coerce_initialiser(&self, declared: &mut FieldDeclaration) {
-        let conventions = &self.reader.conventions;
+        let conventions = &self.reader.known.conventions;
         let row = type_table::row(conventions.types, &declared.spelling.word, conventions.database);
         if let (Some(row), Some(Default_::Literal(value))) = (row, declared.application_default.as_deref_mut()) {
             *value = coerce(&row.read(&declared.spelling), std::mem::take(value));
@@ -288,7 +288,8 @@ impl<'p> MemberReader<'_, 'p> {
             Found::Class(file, class) => self.reader.enumeration(file, class),
             _ => None,
         });
-        let column = declared.column.clone().unwrap_or_else(|| self.reader.conventions.column.apply(&[("attribute", &self.member.name)]));
+        let column =
+            declared.column.clone().unwrap_or_else(|| self.reader.known.conventions.column.apply(&[("attribute", &self.member.name)]));
         let list = known.into_iter().flat_map(|enumeration| enumeration.members).map(|member| Tree::Literal(member.value)).collect();
         let expression = Expression::sql(Tree::In { item: Box::new(Tree::Column(column)), list });
         self.checks.push(CheckDeclaration { name: None, expression, span: Some(self.member.span) });
@@ -340,7 +341,7 @@ impl<'p> MemberReader<'_, 'p> {
         let name = format!("{}{}", self.class.name, Case::Pascal.apply(&self.member.name));
         let member =
             |value: Value| EnumMember { name: value.as_str().map_or_else(|| value.to_string(), str::to_owned), value, label: None };
-        let module = self.reader.modules[self.scope.file.0 as usize].clone();
+        let module = self.reader.known.modules[self.scope.file.0 as usize].clone();
         let origin = self.reader.origin(expr.span);
         let members = values.into_iter().map(member).collect();
         self.part.enums.push(EnumType { name: name.clone(), stored_name, members, module, inline: true, origin });
@@ -368,7 +369,7 @@ impl<'p> MemberReader<'_, 'p> {
         match constant(&self.scope.value(value)) {
             Some(Value::Null) => None,
             Some(value) => Some(Default_::Literal(value)),
-            None => Some(Default_::Expression(Expression::host("typescript", text))),
+            None => Some(Default_::host("typescript", text)),
         }
     }
 
@@ -384,14 +385,15 @@ impl<'p> MemberReader<'_, 'p> {
             Some(ExprKind::Text(text)) => prefixes.push(text.to_string()),
             _ => prefixes.push(self.member.name.to_string()),
         }
-        let snake = self.reader.conventions.column.apply(&[("attribute", "aB")]) == "a_b";
+        let snake = self.reader.known.conventions.column.apply(&[("attribute", "aB")]) == "a_b";
         let scope = Scope { project: self.scope.project, file, class: Some(class) };
         let mut attributes = Vec::new();
         for member in &class.members {
             let mut inner = MemberReader { reader: self.reader, scope, class, member, part: self.part, checks: self.checks };
             for mut attribute in inner.read().unwrap_or_default() {
                 if let Attribute::Field(field) = &mut attribute {
-                    let own = field.column.take().unwrap_or_else(|| self.reader.conventions.column.apply(&[("attribute", &member.name)]));
+                    let own =
+                        field.column.take().unwrap_or_else(|| self.reader.known.conventions.column.apply(&[("attribute", &member.name)]));
                     field.column = Some(embedded_column(&prefixes, &own, snake));
                     field.name = field.name.as_ref().map(|name| format!("{}{}", self.member.name, Case::Pascal.apply(name)));
                 }
@@ -408,13 +410,13 @@ pub(super) fn database_default(scope: &Scope<'_>, expr: &Expr) -> Option<Default
     if let ExprKind::Function { returns, .. } = &value.kind {
         let text = returns.as_ref().map(|returned| scope.value(returned)).and_then(|returned| returned.text().map(str::to_owned));
         let Some(text) = text else {
-            return Some(Default_::Expression(Expression::host("typescript", scope.project.sources.text(expr.span))));
+            return Some(Default_::host("typescript", scope.project.sources.text(expr.span)));
         };
         return Some(Default_::parse_sql(&text));
     }
     match constant(&value) {
         Some(Value::Null) => None,
         Some(value) => Some(Default_::Literal(value)),
-        None => Some(Default_::Expression(Expression::host("typescript", scope.project.sources.text(expr.span)))),
+        None => Some(Default_::host("typescript", scope.project.sources.text(expr.span))),
     }
 }

@@ -99,7 +99,7 @@ fn index(scope: &Scope<'_>, call: &Call, attributes: Vec<String>, at: &Expr) -> 
     Some(IndexDeclaration {
         parts: attributes.into_iter().map(part).collect(),
         unique: options.take_bool("unique").unwrap_or(false),
-        condition: options.take_text("where").map(|text| Expression::parse_sql(&text)),
+        condition: options.take_text("where").map(|text| Box::new(Expression::parse_sql(&text))),
         method: options.take_bool("spatial").filter(|spatial| *spatial).map(|_| "gist".to_owned()),
         include: Vec::new(),
         name: name(scope, call),

@@ -10,7 +10,6 @@ pub(super) use column::TODAY;
 
 use std::collections::HashMap;
 
-use rayon::prelude::*;
 use serde_json::{Value, json};
 
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration, Model, Spelling};
@@ -31,10 +30,9 @@ const ENTITY_DECORATORS: &[&str] = &["Entity", "ViewEntity", "ChildEntity"];
 const PLAIN_FOLDERS: &[&str] = &["entities", "entity", "models", "model", "src"];
 
 /// Reads every entity of the project.
-pub(super) fn read(project: &Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
-    let reader = Reader::new(project, settings);
-    let files: Vec<FileId> = project.files().map(|(file, _)| file).collect();
-    let parts: Vec<FilePart> = files.into_par_iter().map(|file| reader.file(file)).collect();
+pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
+    let known = Known::of(project, settings);
+    let parts = project.read_each(|project, file| Reader { project, known: &known }.file(file), |_, class| is_entity(class));
     let mut declarations = Declarations::default();
     let mut diagnostics = Vec::new();
     for part in parts {
@@ -56,17 +54,17 @@ pub(super) struct FilePart {
     diagnostics: Vec<Diagnostic>,
 }
 
-/// Everything that readers of single classes need to know of the project.
-pub(super) struct Reader<'p> {
-    project: &'p Project,
+/// What has to be known of the whole project before a class is read.
+struct Known {
     conventions: Conventions,
+    /// Module of each file.
     modules: Vec<String>,
     /// Ids of entities by class name, for targets given as text.
     ids: HashMap<String, String>,
 }
 
-impl<'p> Reader<'p> {
-    fn new(project: &'p Project, settings: &Settings) -> Self {
+impl Known {
+    fn of(project: &Project, settings: &Settings) -> Self {
         let fallback = settings.default_module.as_deref().unwrap_or("main");
         let modules: Vec<String> = project.files().map(|(file, _)| module(project.path(file), fallback)).collect();
         let mut ids = HashMap::new();
@@ -78,15 +76,23 @@ impl<'p> Reader<'p> {
                 ids.entry(name.clone()).or_insert_with(|| format!("{}.{name}", modules[file.0 as usize]));
             }
         }
-        Reader { project, conventions: super::conventions::conventions(settings), modules, ids }
+        Known { conventions: super::conventions::conventions(settings), modules, ids }
     }
+}
 
+/// Reads single classes.
+pub(super) struct Reader<'p> {
+    project: &'p Project,
+    known: &'p Known,
+}
+
+impl<'p> Reader<'p> {
     fn id(&self, file: FileId, class: &Class) -> String {
-        format!("{}.{}", self.modules[file.0 as usize], class.name)
+        format!("{}.{}", self.known.modules[file.0 as usize], class.name)
     }
 
     fn database(&self) -> Database {
-        self.conventions.database
+        self.known.conventions.database
     }
 
     fn file(&self, file: FileId) -> FilePart {
@@ -104,7 +110,7 @@ impl<'p> Reader<'p> {
             let call = assignment.value.call().filter(|call| call.callee_name() == "new EntitySchema");
             if let Some(call) = call {
                 let scope = Scope { project: self.project, file, class: None };
-                let model = schema_object::read(self, scope, &self.modules[file.0 as usize], call, &mut part);
+                let model = schema_object::read(self, scope, &self.known.modules[file.0 as usize], call, &mut part);
                 part.models.extend(model);
             }
         }
@@ -124,7 +130,7 @@ impl<'p> Reader<'p> {
         let mut model = Model {
             id: self.id(file, class),
             name: class.name.to_string(),
-            module: self.modules[file.0 as usize].clone(),
+            module: self.known.modules[file.0 as usize].clone(),
             form: if is_entity(class) { Form::Concrete } else { Form::Abstract },
             extends: self.bases(file, class, part),
             span: Some(class.span),
@@ -240,7 +246,7 @@ impl<'p> Reader<'p> {
             next = value.as_i64().map_or(next, |number| number + 1);
             members.push(EnumMember { name: member.name.to_string(), value, label: None });
         }
-        let module = self.modules[file.0 as usize].clone();
+        let module = self.known.modules[file.0 as usize].clone();
         let origin = self.origin(class.span);
         Some(EnumType { name: class.name.to_string(), stored_name: None, members, module, inline: false, origin })
     }

@@ -110,14 +110,14 @@ fn inverse_side(
         _ => owner,
     }?;
     let name = member.member.name.to_string();
-    Some(Attribute::Inverse(InverseDeclaration {
+    Some(Attribute::Inverse(Box::new(InverseDeclaration {
         name,
         kind,
         target,
         owner,
         extras: options.into_extras(),
         span: Some(member.member.span),
-    }))
+    })))
 }
 
 /// The id of an entity named by a function, by class or by text.
@@ -127,7 +127,7 @@ pub(super) fn target(reader: &Reader<'_>, scope: &Scope<'_>, expr: &Expr) -> Opt
         ExprKind::Name(name) => match scope.lookup(name) {
             Found::Class(file, class) => Some(reader.id(file, class)),
             Found::Value(_, value) => schema_name(value).and_then(|name| target_by_name(reader, &name)),
-            _ => reader.ids.get(last(name)).cloned().or_else(|| Some(format!("elsewhere.{}", last(name)))),
+            _ => reader.known.ids.get(last(name)).cloned().or_else(|| Some(format!("elsewhere.{}", last(name)))),
         },
         ExprKind::Text(name) => target_by_name(reader, name),
         _ => None,
@@ -135,7 +135,7 @@ pub(super) fn target(reader: &Reader<'_>, scope: &Scope<'_>, expr: &Expr) -> Opt
 }
 
 fn target_by_name(reader: &Reader<'_>, name: &str) -> Option<String> {
-    Some(reader.ids.get(name).cloned().unwrap_or_else(|| format!("elsewhere.{name}")))
+    Some(reader.known.ids.get(name).cloned().unwrap_or_else(|| format!("elsewhere.{name}")))
 }
 
 /// The name that a schema object gives itself.

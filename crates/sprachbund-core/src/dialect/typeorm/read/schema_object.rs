@@ -58,7 +58,7 @@ pub(super) fn read(reader: &Reader<'_>, scope: Scope<'_>, module: &str, call: &C
         model.indexes.push(IndexDeclaration {
             parts: columns.into_iter().map(part).collect(),
             unique: index.take_bool("unique").unwrap_or(false),
-            condition: index.take_text("where").map(|text| Expression::parse_sql(&text)),
+            condition: index.take_text("where").map(|text| Box::new(Expression::parse_sql(&text))),
             name: index.take_text("name"),
             span: Some(item.span),
             ..IndexDeclaration::default()
@@ -145,14 +145,14 @@ fn relation(reader: &Reader<'_>, scope: Scope<'_>, name: &str, object: &Expr) ->
                 _ => InverseKind::ManyToMany,
             };
             let extras = options.into_extras();
-            return Some(Attribute::Inverse(InverseDeclaration {
+            return Some(Attribute::Inverse(Box::new(InverseDeclaration {
                 name: name.to_owned(),
                 kind,
                 target,
                 owner: inverse?,
                 extras,
                 span: Some(object.span),
-            }));
+            })));
         }
     };
     let mut relation = RelationDeclaration::new(Some(name.to_owned()), kind, target);
