@@ -1,23 +1,25 @@
 // Lets TypeORM create the tables of entities that were compiled to JavaScript.
 //
-// usage: node typeorm_make.js FOLDER DATABASE   (DATABASE: postgres URL, or sqlite:PATH)
+// usage: node typeorm_make.js DATABASE FOLDER_OR_FILE...   (DATABASE: postgres URL, or sqlite:PATH)
 
 require('reflect-metadata');
 const fs = require('node:fs');
 const path = require('node:path');
+const { pathToFileURL } = require('node:url');
 const { DataSource } = require('typeorm');
 
-function files(folder) {
-  return fs.readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
-    const at = path.join(folder, entry.name);
+function files(place) {
+  if (fs.statSync(place).isFile()) return [place];
+  return fs.readdirSync(place, { withFileTypes: true }).flatMap((entry) => {
+    const at = path.join(place, entry.name);
     return entry.isDirectory() ? files(at) : at.endsWith('.js') ? [at] : [];
   });
 }
 
-async function main(folder, database) {
-  const entities = files(path.resolve(folder)).flatMap((file) =>
-    Object.values(require(file)).filter((value) => typeof value === 'function' || value?.options?.columns),
-  );
+async function main(database, ...places) {
+  const modules = await Promise.all(places.flatMap((place) => files(path.resolve(place))).map((file) => import(pathToFileURL(file))));
+  const exported = modules.flatMap((module) => [...Object.values(module), ...Object.values(module.default ?? {})]);
+  const entities = [...new Set(exported)].filter((value) => typeof value === 'function' || value?.options?.columns);
   const sqlite = database.startsWith('sqlite:');
   const source = new DataSource(
     sqlite
@@ -29,7 +31,7 @@ async function main(folder, database) {
   await source.destroy();
 }
 
-main(process.argv[2], process.argv[3]).catch((error) => {
+main(...process.argv.slice(2)).catch((error) => {
   console.error(error.message);
   process.exit(1);
 });

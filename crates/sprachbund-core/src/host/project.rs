@@ -1,7 +1,7 @@
 //! All files of one run, lowered, with their imports followed from file to file.
 
 use std::collections::{HashMap, HashSet};
-use std::sync::Arc;
+use std::sync::{Arc, Mutex};
 
 use memchr::memmem;
 use rayon::prelude::*;
@@ -81,7 +81,7 @@ impl Project {
         let finders: Vec<memmem::Finder<'_>> = wanted.marks.iter().map(memmem::Finder::new).collect();
         let marked = |text: &str| finders.iter().any(|finder| finder.find(text.as_bytes()).is_some());
         let (mut wave, mut idle): (Vec<_>, Vec<_>) = inputs.into_iter().partition(|(_, text)| marked(text));
-        let mut loader = Loader { wanted, provider, project: Project::default(), paths: HashMap::new() };
+        let mut loader = Loader { wanted, provider, project: Project::default(), paths: HashMap::new(), types: Mutex::default() };
         while !wave.is_empty() {
             loader.lower(std::mem::take(&mut wave));
             (wave, idle) = loader.extending(idle);
@@ -226,6 +226,8 @@ struct Loader<'a> {
     provider: &'a dyn FileProvider,
     project: Project,
     paths: HashMap<String, FileId>,
+    /// Files of types by package.
+    types: Mutex<HashMap<String, Option<String>>>,
 }
 
 impl Loader<'_> {
@@ -292,8 +294,37 @@ impl Loader<'_> {
         let folder = path.rsplit_once('/').map_or("", |(folder, _)| folder);
         match self.wanted.language {
             Language::Python => python_candidates(folder, import, self.provider.roots()),
-            Language::TypeScript => typescript_candidates(folder, &import.module),
+            Language::TypeScript if import.module.starts_with('.') => typescript_candidates(folder, &import.module),
+            Language::TypeScript => self.package_candidates(&import.module),
         }
+    }
+
+    /// Where a package of a folder named with `--follow` declares what it exports: the types that its description
+    /// names, else its usual places.
+    fn package_candidates(&self, module: &str) -> Vec<String> {
+        let end = module.match_indices('/').nth(usize::from(module.starts_with('@'))).map_or(module.len(), |(at, _)| at);
+        let (name, inside) = (&module[..end], module[end..].trim_start_matches('/'));
+        let mut candidates = Vec::new();
+        for root in self.provider.roots() {
+            let package = format!("{root}/{name}");
+            if inside.is_empty() {
+                candidates.extend(self.types(&package).map(|types| format!("{package}/{}", types.trim_start_matches("./"))));
+                candidates.extend(["index.d.ts", "index.ts", "src/index.ts"].map(|end| format!("{package}/{end}")));
+            } else {
+                candidates.extend([".d.ts", ".ts", "/index.d.ts", "/index.ts"].map(|end| format!("{package}/{inside}{end}")));
+            }
+        }
+        candidates
+    }
+
+    /// The file of types that a package's description names.
+    fn types(&self, package: &str) -> Option<String> {
+        let mut known = self.types.lock().ok()?;
+        let read = || {
+            let description: serde_json::Value = serde_json::from_str(&self.provider.read(&format!("{package}/package.json"))?).ok()?;
+            ["types", "typings"].iter().find_map(|key| description[key].as_str().map(str::to_owned))
+        };
+        known.entry(package.to_owned()).or_insert_with(read).clone()
     }
 
     fn connect(&mut self) {
@@ -386,9 +417,6 @@ fn python_candidates(folder: &str, import: &Import, roots: &[String]) -> Vec<Str
 }
 
 fn typescript_candidates(folder: &str, module: &str) -> Vec<String> {
-    if !module.starts_with('.') {
-        return Vec::new();
-    }
     let mut parts: Vec<&str> = folder.split('/').filter(|part| !part.is_empty()).collect();
     for step in module.split('/') {
         match step {
@@ -402,5 +430,5 @@ fn typescript_candidates(folder: &str, module: &str) -> Vec<String> {
     let lead = if folder.starts_with('/') { "/" } else { "" };
     let stem = format!("{lead}{}", parts.join("/"));
     let bare = stem.trim_end_matches(".js").to_owned();
-    [format!("{bare}.ts"), format!("{bare}/index.ts"), stem].into()
+    [format!("{bare}.ts"), format!("{bare}/index.ts"), format!("{bare}.d.ts"), format!("{bare}/index.d.ts"), stem].into()
 }

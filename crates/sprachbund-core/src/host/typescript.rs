@@ -395,6 +395,7 @@ impl<'t> Lowering<'t> {
             "spread_element" => ExprKind::Spread(Box::new(Expr { kind: self.inner(node, depth), span: self.span(node) })),
             "arrow_function" => self.arrow(node, depth),
             "union_type" => self.union(node, depth),
+            "intersection_type" => ExprKind::Operation { operator: "&".into(), operands: self.children(node, depth) },
             "array_type" => ExprKind::Operation { operator: "[]".into(), operands: self.children(node, depth) },
             "unary_expression" => self.unary(node, depth),
             "binary_expression" => {

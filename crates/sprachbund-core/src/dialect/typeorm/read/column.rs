@@ -244,7 +244,9 @@ impl<'p> MemberReader<'_, 'p> {
         };
         operands.retain(|operand| operand.kind != ExprKind::Null);
         let word = match operands.as_slice() {
-            [only] => self.inferred_from(only, 0),
+            [only] => {
+                self.primitive(self.scope, only, 0).and_then(|host| types::inferred(&host, self.reader.database())).map(str::to_owned)
+            }
             several if several.iter().all(|operand| operand.text().is_some()) => {
                 types::inferred("string", self.reader.database()).map(str::to_owned)
             }
@@ -259,23 +261,32 @@ impl<'p> MemberReader<'_, 'p> {
         word
     }
 
-    fn inferred_from(&self, operand: &Expr, depth: u32) -> Option<String> {
-        let host = |host: &str| types::inferred(host, self.reader.database()).map(str::to_owned);
-        if operand.text().is_some() {
-            return host("string");
+    /// The host type that the compiler writes down for a named type (`getTypeReferenceSerializationKind`): aliases are
+    /// followed, a union is what all its members are, an intersection what one of them is.
+    fn primitive(&self, scope: Scope<'_>, ty: &Expr, depth: u32) -> Option<String> {
+        if depth > 8 {
+            return None;
         }
-        let name = operand.name()?;
-        if let Some(word) = host(name) {
-            return Some(word);
-        }
-        match self.scope.lookup(name) {
-            Found::Class(_, class) if class.kind == ClassKind::Enum => {
-                let text = class.members.first().and_then(|member| member.value.as_ref()).is_some_and(|value| value.text().is_some());
-                host(if text { "string" } else { "number" })
+        match &ty.kind {
+            ExprKind::Text(_) => Some("string".into()),
+            ExprKind::Number(_) => Some("number".into()),
+            ExprKind::Boolean(_) => Some("boolean".into()),
+            ExprKind::Operation { operator, operands } if operator == "|" => {
+                let mut kinds = operands.iter().filter(|operand| operand.kind != ExprKind::Null);
+                let first = self.primitive(scope, kinds.next()?, depth + 1)?;
+                kinds.all(|operand| self.primitive(scope, operand, depth + 1).as_ref() == Some(&first)).then_some(first)
             }
-            Found::Value(_, alias) if depth < 8 => match &alias.kind {
-                ExprKind::Operation { operator, operands } if operator == "|" => self.inferred_from(operands.first()?, depth + 1),
-                _ => self.inferred_from(alias, depth + 1),
+            ExprKind::Operation { operator, operands } if operator == "&" => {
+                operands.iter().find_map(|operand| self.primitive(scope, operand, depth + 1))
+            }
+            ExprKind::Name(name) if types::inferred(name, self.reader.database()).is_some() => Some(name.to_string()),
+            ExprKind::Name(name) => match scope.lookup(name) {
+                Found::Class(_, class) if class.kind == ClassKind::Enum => {
+                    let text = class.members.first().and_then(|member| member.value.as_ref()).is_some_and(|value| value.text().is_some());
+                    Some(if text { "string" } else { "number" }.into())
+                }
+                Found::Value(file, alias) => self.primitive(Scope { file, class: None, ..scope }, alias, depth + 1),
+                _ => None,
             },
             _ => None,
         }
