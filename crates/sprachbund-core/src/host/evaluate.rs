@@ -56,6 +56,9 @@ impl<'p> Scope<'p> {
                 let returned = match (call.arguments.is_empty() && call.named.is_empty(), call.callee.name()) {
                     (true, Some(name)) => match self.lookup(name) {
                         Found::Function(file, function) => function.returns.as_ref().map(|returned| (file, returned)),
+                        Found::Value(file, Expr { kind: ExprKind::Function { returns: Some(returned), .. }, .. }) => {
+                            Some((file, &**returned))
+                        }
                         _ => None,
                     },
                     _ => None,

@@ -6,6 +6,7 @@ mod grammar;
 pub mod outline;
 pub mod project;
 pub mod python;
+mod recover;
 pub mod typescript;
 
 use outline::Outline;
@@ -37,23 +38,31 @@ impl Language {
         }
     }
 
-    /// The bare syntax tree, for benchmarks and for [`Language::outline`].
+    /// The bare syntax tree, for benchmarks.
     pub fn parse(self, text: &str) -> Option<tree_sitter::Tree> {
+        self.parser()?.parse(text, None)
+    }
+
+    fn parser(self) -> Option<tree_sitter::Parser> {
         let grammar = match self {
             Language::Python => tree_sitter_python::LANGUAGE.into(),
             Language::TypeScript => tree_sitter_typescript::LANGUAGE_TYPESCRIPT.into(),
         };
         let mut parser = tree_sitter::Parser::new();
         parser.set_language(&grammar).ok()?;
-        parser.parse(text, None)
+        Some(parser)
     }
 
     /// Lowers a file.
     pub fn outline(self, id: FileId, file: &SourceFile) -> Outline {
-        let Some(tree) = self.parse(&file.text) else { return Outline::default() };
+        let Some(mut parser) = self.parser() else { return Outline::default() };
+        let Some(tree) = parser.parse(&*file.text, None) else { return Outline::default() };
         match self {
             Language::Python => python::lower(&tree, id, &file.text),
-            Language::TypeScript => typescript::lower(&tree, id, &file.text),
+            Language::TypeScript if tree.root_node().has_error() => {
+                typescript::lower(&recover::trees(&mut parser, &file.text), id, &file.text)
+            }
+            Language::TypeScript => typescript::lower(&[tree], id, &file.text),
         }
     }
 }

@@ -3,6 +3,7 @@
 
 use smol_str::SmolStr;
 
+use crate::diagnostic::{Diagnostic, Severity};
 use crate::source::Span;
 
 /// One file.
@@ -18,6 +19,18 @@ pub struct Outline {
     pub calls: Vec<Expr>,
     /// Places that the grammar could not make sense of.
     pub errors: Vec<Span>,
+}
+
+impl Outline {
+    /// What every reader says of places that are not valid `language`; more than five of them say nothing new.
+    pub fn syntax_errors(&self, language: &str) -> impl Iterator<Item = Diagnostic> {
+        let message = format!("this is not valid {language}; what stands around it is still read");
+        self.errors.iter().take(5).map(move |span| {
+            Diagnostic::new("syntax-error", Severity::Error, message.clone())
+                .at(Some(*span), "not understood")
+                .with_help("repair the syntax here, then run again")
+        })
+    }
 }
 
 /// A name that comes from another module.
@@ -63,6 +76,15 @@ pub struct Class {
     pub span: Span,
     /// Inside a condition, a function or a `try`: it may not exist at run time.
     pub conditional: bool,
+}
+
+impl Class {
+    /// What every reader says of a class that may not exist.
+    pub fn doubt(&self) -> Option<Diagnostic> {
+        let message = format!("whether `{}` exists is decided at run time: it is read as if it did", self.name);
+        let diagnostic = Diagnostic::new("conditional-class", Severity::Warning, message);
+        self.conditional.then(|| diagnostic.at(Some(self.span), "inside a condition or a function"))
+    }
 }
 
 /// Kinds of classes.

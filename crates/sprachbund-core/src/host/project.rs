@@ -8,7 +8,7 @@ use rayon::prelude::*;
 use smol_str::SmolStr;
 
 use crate::host::Language;
-use crate::host::outline::{Class, Expr, Function, Import, Outline};
+use crate::host::outline::{Class, Expr, ExprKind, Function, Import, Outline};
 use crate::source::{FileId, FileProvider, SourceFile, Sources};
 
 /// Files that are read before the next ones are begun.
@@ -48,6 +48,8 @@ enum Item {
     Assignment(usize),
     Function(usize),
     Import(usize),
+    /// Given different values: which one holds is decided at run time.
+    Uncertain,
 }
 
 /// Where an import leads.
@@ -191,6 +193,7 @@ impl Project {
             Some(Item::Assignment(index)) => Found::Value(file, &outline.assignments[*index].value),
             Some(Item::Function(index)) => Found::Function(file, &outline.functions[*index]),
             Some(Item::Import(index)) => self.through(&outline.imports[*index], self.targets[at][*index], depth),
+            Some(Item::Uncertain) => Found::Unknown,
             None => self.through_stars(at, name, depth),
         }
     }
@@ -358,10 +361,19 @@ fn names(outline: &Outline) -> HashMap<SmolStr, Item> {
         names.insert(function.name.clone(), Item::Function(at));
     }
     for (at, assignment) in outline.assignments.iter().enumerate() {
-        names.insert(assignment.name.clone(), Item::Assignment(at));
+        // A name that is given a value twice has neither for certain; one that an import may fail to give is the import.
+        let item = match names.get(&assignment.name) {
+            Some(Item::Import(_)) if assignment.value.kind == ExprKind::Null => continue,
+            Some(Item::Assignment(_) | Item::Uncertain) => Item::Uncertain,
+            _ => Item::Assignment(at),
+        };
+        names.insert(assignment.name.clone(), item);
     }
     for (at, class) in outline.classes.iter().enumerate() {
-        names.insert(class.name.clone(), Item::Class(at));
+        // A class that may not exist does not hide what surely does.
+        if !(class.conditional && names.contains_key(&class.name)) {
+            names.insert(class.name.clone(), Item::Class(at));
+        }
     }
     names
 }

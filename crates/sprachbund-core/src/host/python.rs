@@ -91,13 +91,31 @@ impl<'t> Lowering<'t> {
                         self.outline.classes.push(class);
                     } else if let Some(function) = self.function(statement) {
                         self.outline.functions.push(function);
+                        self.classes_within(statement, depth);
                     }
                 }
-                "function_definition" => self.outline.functions.extend(self.function(statement)),
+                "function_definition" => {
+                    self.outline.functions.extend(self.function(statement));
+                    self.classes_within(statement, depth);
+                }
                 "expression_statement" => self.top_expression(statement),
                 "if_statement" | "try_statement" | "with_statement" | "else_clause" | "elif_clause" | "except_clause"
                 | "finally_clause" | "block" | "ERROR" => self.block(statement, conditional || kind(statement) != "ERROR", depth + 1),
                 _ => {}
+            }
+        }
+    }
+
+    /// Classes that a function makes: they exist for whoever calls it.
+    fn classes_within(&mut self, function: Node<'t>, depth: u32) {
+        if depth > DEEPEST || !self.slice(function).contains("class ") {
+            return;
+        }
+        let mut cursor = function.walk();
+        for statement in function.named_children(&mut cursor) {
+            match self.class(statement, true, depth) {
+                Some(class) => self.outline.classes.push(class),
+                None => self.classes_within(statement, depth + 1),
             }
         }
     }

@@ -36,12 +36,14 @@ grammar!(
 /// Nesting beyond which an expression is left opaque, so that hostile input cannot exhaust the stack.
 const DEEPEST: u32 = 64;
 
-/// Lowers one file.
-pub fn lower(tree: &Tree, file: FileId, text: &str) -> Outline {
+/// Lowers one file, given as one tree or as one for each of its parts.
+pub fn lower(trees: &[Tree], file: FileId, text: &str) -> Outline {
     let mut lowering = Lowering { file, text, outline: Outline::default() };
-    lowering.statements(tree.root_node(), 0);
-    if tree.root_node().has_error() {
-        collect_errors(tree.root_node(), file, &mut lowering.outline.errors);
+    for root in trees.iter().map(Tree::root_node) {
+        lowering.statements(root, 0);
+        if root.has_error() {
+            collect_errors(root, file, &mut lowering.outline.errors);
+        }
     }
     lowering.outline
 }
@@ -93,15 +95,19 @@ impl<'t> Lowering<'t> {
     fn statement(&mut self, node: Node<'t>, decorators: Vec<Expr>, depth: u32) {
         match kind(node) {
             "class_declaration" | "abstract_class_declaration" => {
-                self.outline.classes.extend(self.class(node, decorators));
+                self.outline.classes.extend(self.class(node, decorators, false));
             }
             "enum_declaration" => self.outline.classes.extend(self.enumeration(node)),
             "lexical_declaration" | "variable_declaration" => {
+                let constant = self.slice(node).starts_with("const");
                 let mut cursor = node.walk();
                 for declarator in node.named_children(&mut cursor) {
                     let name = child(declarator, Field::Name).filter(|name| kind(*name) == "identifier");
                     if let (Some(name), Some(value)) = (name, child(declarator, Field::Value)) {
-                        self.outline.assignments.push(Assignment { name: self.owned(name), value: self.expr(value, 0) });
+                        // What is not constant may be another value by the time it is used.
+                        let known = if constant { self.expr(value, 0) } else { Expr { kind: ExprKind::Opaque, span: self.span(value) } };
+                        self.outline.assignments.push(Assignment { name: self.owned(name), value: known });
+                        child(value, Field::Body).into_iter().for_each(|body| self.classes_within(body, depth));
                     }
                 }
             }
@@ -114,6 +120,7 @@ impl<'t> Lowering<'t> {
                 if let Some(name) = child(node, Field::Name) {
                     let returns = child(node, Field::Body).and_then(|body| self.single_return(body));
                     self.outline.functions.push(Function { name: self.owned(name), returns, span: self.span(name) });
+                    child(node, Field::Body).into_iter().for_each(|body| self.classes_within(body, depth));
                 }
             }
             "expression_statement" => {
@@ -121,9 +128,31 @@ impl<'t> Lowering<'t> {
                     let call = self.expr(inner, 0);
                     self.outline.calls.push(call);
                 }
+                let namespace = node.named_child(0).filter(|inner| kind(*inner) == "internal_module");
+                namespace.into_iter().for_each(|namespace| self.statement(namespace, Vec::new(), depth + 1));
             }
+            "internal_module" | "module" => child(node, Field::Body).into_iter().for_each(|body| self.statements(body, depth + 1)),
             "if_statement" | "else_clause" | "statement_block" | "ERROR" => self.statements(node, depth + 1),
             _ => {}
+        }
+    }
+
+    /// Classes that a function makes: they exist for whoever calls it.
+    fn classes_within(&mut self, body: Node<'t>, depth: u32) {
+        if depth > DEEPEST || !self.slice(body).contains("class ") {
+            return;
+        }
+        let mut decorators = Vec::new();
+        let mut cursor = body.walk();
+        for statement in body.named_children(&mut cursor) {
+            match kind(statement) {
+                "decorator" => decorators.extend(self.decorator(statement)),
+                "class_declaration" | "abstract_class_declaration" => {
+                    self.outline.classes.extend(self.class(statement, std::mem::take(&mut decorators), true));
+                }
+                "if_statement" | "else_clause" | "statement_block" | "try_statement" => self.classes_within(statement, depth + 1),
+                _ => decorators.clear(),
+            }
         }
     }
 
@@ -176,7 +205,7 @@ impl<'t> Lowering<'t> {
         self.outline.imports.extend(found.into_iter().map(import));
     }
 
-    fn class(&self, node: Node<'t>, mut decorators: Vec<Expr>) -> Option<Class> {
+    fn class(&self, node: Node<'t>, mut decorators: Vec<Expr>, conditional: bool) -> Option<Class> {
         let name = child(node, Field::Name)?;
         let mut cursor = node.walk();
         let own = node.children(&mut cursor).filter(|child| kind(*child) == "decorator");
@@ -191,7 +220,7 @@ impl<'t> Lowering<'t> {
             nested: Vec::new(),
             documentation: self.comment_before(node),
             span: self.span(name),
-            conditional: false,
+            conditional,
         };
         if let Some(body) = child(node, Field::Body) {
             self.class_body(body, &mut class);

@@ -163,12 +163,7 @@ impl<'p> Reader<'p> {
             }
         }
         if self.project.is_input(file) {
-            let message = |span| {
-                Diagnostic::new("syntax-error", Severity::Error, "this is not valid Python; what stands around it is still read")
-                    .at(Some(span), "not understood")
-                    .with_help("repair the syntax here, then run again")
-            };
-            diagnostics.extend(outline.errors.iter().take(5).map(|span| message(*span)));
+            diagnostics.extend(outline.syntax_errors("Python"));
         } else {
             diagnostics.clear();
         }
@@ -189,10 +184,7 @@ impl<'p> Reader<'p> {
         for member in &class.members {
             model.attributes.extend(attributes.member(member, &mut model.extras));
         }
-        if class.conditional {
-            let message = format!("whether `{}` exists is decided at run time: it is read as if it did", class.name);
-            diagnostics.push(Diagnostic::new("conditional-class", Severity::Warning, message).at(Some(class.span), "inside a condition"));
-        }
+        diagnostics.extend(class.doubt());
         model.label = self.label(class);
         options::apply(self, file, class, &mut model, diagnostics);
         if !self.project.is_input(file) && model.form == Form::Concrete {

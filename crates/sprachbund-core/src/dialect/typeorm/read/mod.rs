@@ -115,12 +115,7 @@ impl<'p> Reader<'p> {
             }
         }
         if self.project.is_input(file) {
-            let message = |span| {
-                Diagnostic::new("syntax-error", Severity::Error, "this is not valid TypeScript; what stands around it is still read")
-                    .at(Some(span), "not understood")
-                    .with_help("repair the syntax here, then run again")
-            };
-            part.diagnostics.extend(outline.errors.iter().take(5).map(|span| message(*span)));
+            part.diagnostics.extend(outline.syntax_errors("TypeScript"));
         }
         part
     }
@@ -143,6 +138,7 @@ impl<'p> Reader<'p> {
             self.member(&scope, class, member, &mut model, part);
         }
         self.class_decorators(file, class, &mut model, 0);
+        part.diagnostics.extend(class.doubt());
         model
     }
 
