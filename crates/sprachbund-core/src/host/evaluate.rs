@@ -144,6 +144,14 @@ fn fold(operator: &str, operands: Vec<Expr>) -> ExprKind {
             (ExprKind::List(left), ExprKind::List(right)) => Some(ExprKind::List([&left[..], right].concat())),
             _ => whole(left).zip(whole(right)).and_then(|(left, right)| left.checked_add(right)).map(number),
         },
+        ("[]", [from, key]) => match (&from.kind, &key.kind) {
+            (ExprKind::Map(_), ExprKind::Text(key)) => from.entry(key).map(|value| value.kind.clone()),
+            (ExprKind::List(items), ExprKind::Number(at)) => {
+                let spread = items.iter().any(|item| matches!(item.kind, ExprKind::Spread(_)));
+                at.parse::<usize>().ok().filter(|_| !spread).and_then(|at| items.get(at)).map(|value| value.kind.clone())
+            }
+            _ => None,
+        },
         ("-" | "*" | "**" | "<<", [left, right]) => whole(left).zip(whole(right)).and_then(|(left, right)| {
             Some(number(match operator {
                 "-" => left.checked_sub(right)?,

@@ -219,6 +219,13 @@ impl Expr {
         }
     }
 
+    /// The value of a key, if this is a map whose spreads cannot set it again.
+    pub fn entry(&self, name: &str) -> Option<&Expr> {
+        let ExprKind::Map(pairs) = &self.kind else { return None };
+        let last = pairs.iter().rev().find(|(key, _)| matches!(key.kind, ExprKind::Spread(_)) || key.text() == Some(name))?;
+        (last.0.text() == Some(name)).then_some(&last.1)
+    }
+
     /// Whether nothing more can be known of it here.
     pub fn is_opaque(&self) -> bool {
         self.kind == ExprKind::Opaque

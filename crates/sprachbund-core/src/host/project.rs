@@ -169,7 +169,8 @@ impl Project {
                 Found::Class(file, class) => self.in_class(file, class, segment),
                 Found::Module(file) => self.in_file(file, segment, 0),
                 Found::External(path) => Found::External(format!("{path}.{segment}")),
-                Found::Value(_, _) | Found::Function(_, _) | Found::Unknown => Found::Unknown,
+                Found::Value(file, value) => value.entry(segment).map_or(Found::Unknown, |value| Found::Value(file, value)),
+                Found::Function(_, _) | Found::Unknown => Found::Unknown,
             };
         }
         found

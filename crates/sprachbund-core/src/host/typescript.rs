@@ -285,11 +285,12 @@ impl<'t> Lowering<'t> {
         let name = child(node, Field::Name)?;
         let mut optional = false;
         let mut cursor = node.walk();
-        for child in node.children(&mut cursor) {
-            match kind(child) {
-                "decorator" => self.decorate(&mut decorators, child),
+        for part in node.children(&mut cursor) {
+            match kind(part) {
+                "decorator" => self.decorate(&mut decorators, part),
                 "?" => optional = true,
-                "static" => return None,
+                // A constant that other code may name, or nothing that an instance has.
+                "static" if child(node, Field::Value).is_none() => return None,
                 _ => {}
             }
         }
@@ -321,13 +322,20 @@ impl<'t> Lowering<'t> {
             conditional: false,
         };
         let body = child(node, Field::Body)?;
+        // What a member without a value is: it counts up from the one before.
+        let mut next = Some(0i64);
         let mut cursor = body.walk();
         for entry in body.named_children(&mut cursor) {
             let (name, value) = match kind(entry) {
                 "enum_assignment" => (child(entry, Field::Name), child(entry, Field::Value).map(|value| self.expr(value, 0))),
-                "property_identifier" | "string" => (Some(entry), None),
+                "property_identifier" | "string" => {
+                    let counted = |next: i64| Expr { kind: ExprKind::Number(format_smolstr!("{next}")), span: self.span(entry) };
+                    (Some(entry), next.map(counted))
+                }
                 _ => continue,
             };
+            let written = value.as_ref().map(|value| &value.kind);
+            next = written.and_then(|kind| if let ExprKind::Number(text) = kind { text.parse::<i64>().ok()?.checked_add(1) } else { None });
             class.members.extend(name.map(|name| Member {
                 name: self.property_name(name),
                 annotation: None,
@@ -396,6 +404,7 @@ impl<'t> Lowering<'t> {
                 name => ExprKind::Name(name.into()),
             },
             "member_expression" | "nested_type_identifier" | "nested_identifier" => self.dotted(node, depth),
+            "subscript_expression" => ExprKind::Operation { operator: "[]".into(), operands: self.children(node, depth) },
             "true" => ExprKind::Boolean(true),
             "false" => ExprKind::Boolean(false),
             "null" => ExprKind::Null,

@@ -37,7 +37,11 @@ fn condition_expression(imports: &mut Imports, expression: &Expression) -> Strin
 
 /// A value: attributes and functions where it can be said, else raw SQL.
 pub(super) fn value_expression(imports: &mut Imports, expression: &Expression) -> String {
-    expression.tree.as_ref().and_then(|tree| value(imports, tree)).unwrap_or_else(|| raw(imports, &expression.text, None))
+    let said = expression.tree.as_ref().and_then(|tree| match tree {
+        Tree::Literal(constant) => Some(wrapped(constant)),
+        other => value(imports, other),
+    });
+    said.unwrap_or_else(|| raw(imports, &expression.text, None))
 }
 
 fn condition(imports: &mut Imports, tree: &Tree) -> Option<String> {
@@ -95,7 +99,12 @@ fn value(imports: &mut Imports, tree: &Tree) -> Option<String> {
         Tree::Literal(constant) => Some(literal(constant)),
         Tree::Binary { operator, left, right } if ARITHMETIC.contains(&operator.as_str()) => {
             let side = |tree: &Tree, text: String| if matches!(tree, Tree::Binary { .. }) { format!("({text})") } else { text };
-            let (left_text, right_text) = (value(imports, left)?, value(imports, right)?);
+            // Python would add up two constants by itself, and leave no expression.
+            let left_text = match (&**left, &**right) {
+                (Tree::Literal(constant), Tree::Literal(_)) => wrapped(constant),
+                _ => value(imports, left)?,
+            };
+            let right_text = value(imports, right)?;
             Some(format!("{} {operator} {}", side(left, left_text), side(right, right_text)))
         }
         Tree::Call { function, arguments } => {
@@ -112,9 +121,13 @@ fn value(imports: &mut Imports, tree: &Tree) -> Option<String> {
 fn function_argument(imports: &mut Imports, tree: &Tree) -> Option<String> {
     match tree {
         Tree::Column(name) => Some(text(name)),
-        Tree::Literal(constant) => Some(format!("models.Value({})", literal(constant))),
+        Tree::Literal(constant) => Some(wrapped(constant)),
         other => value(imports, other),
     }
+}
+
+fn wrapped(constant: &Value) -> String {
+    format!("models.Value({})", literal(constant))
 }
 
 impl Printer<'_> {

@@ -229,7 +229,7 @@ impl<'p> Reader<'p> {
         }
     }
 
-    /// A TypeScript `enum`: members without a value count up from the one before.
+    /// A TypeScript `enum`; a member without a value counts up from the one before, whose value may be a constant's.
     fn enumeration(&self, file: FileId, class: &'p Class) -> Option<EnumType> {
         let scope = Scope { project: self.project, file, class: Some(class) };
         let mut next = 0;
