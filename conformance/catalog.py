@@ -40,19 +40,20 @@ def postgresql(connection, schema="public"):
             "comment": comment,
         }
     cursor.execute(
-        """SELECT conrelid, contype, conkey, confrelid, confkey, confdeltype, confupdtype, condeferrable, condeferred
+        """SELECT conrelid, contype, conkey, confrelid, confkey, confdeltype, confupdtype, condeferrable, condeferred,
+                  COALESCE((SELECT indnullsnotdistinct FROM pg_index WHERE indexrelid = conindid), false)
            FROM pg_constraint WHERE conrelid = ANY(%s)""",
         [list(oids)],
     )
     actions = {"a": "no action", "r": "restrict", "c": "cascade", "n": "set null", "d": "set default"}
-    for oid, kind, key, other, other_key, on_delete, on_update, deferrable, deferred in cursor.fetchall():
+    for oid, kind, key, other, other_key, on_delete, on_update, deferrable, deferred, nulls in cursor.fetchall():
         table = tables[oids[oid]]
         columns = [names[oid, number] for number in key or []]
         when = "initially-deferred" if deferred else "initially-immediate" if deferrable else None
         if kind == "p":
             table["key"] = columns
         elif kind == "u":
-            table["uniques"].append({"columns": columns, "as": "constraint", "deferrable": when})
+            table["uniques"].append({"columns": columns, "as": "constraint", "deferrable": when, "nulls": nulls})
         elif kind == "f":
             table["foreign_keys"].append(
                 {
@@ -69,7 +70,7 @@ def postgresql(connection, schema="public"):
         elif kind == "x":
             table["exclusions"] += 1
     cursor.execute(
-        """SELECT i.indrelid, i.indisunique, m.amname, pg_get_expr(i.indpred, i.indrelid) IS NOT NULL,
+        """SELECT i.indrelid, i.indisunique, i.indnullsnotdistinct, m.amname, pg_get_expr(i.indpred, i.indrelid) IS NOT NULL,
                   i.indnkeyatts, i.indnatts,
                   ARRAY(SELECT pg_get_indexdef(i.indexrelid, k, true) FROM generate_series(1, i.indnatts) k),
                   i.indkey::int[], i.indoption::int[],
@@ -80,7 +81,7 @@ def postgresql(connection, schema="public"):
              AND NOT EXISTS (SELECT 1 FROM pg_constraint k WHERE k.conindid = i.indexrelid AND k.contype IN ('p', 'u', 'x'))""",
         [list(oids)],
     )
-    for oid, unique, method, partial, keys, _all, texts, numbers, options, classes, defaults in cursor.fetchall():
+    for oid, unique, nulls, method, partial, keys, _all, texts, numbers, options, classes, defaults in cursor.fetchall():
         parts, include = [], []
         for at, (text, number) in enumerate(zip(texts, numbers)):
             column = names.get((oid, number))
@@ -96,7 +97,7 @@ def postgresql(connection, schema="public"):
                 }
             )
         tables[oids[oid]]["indexes"].append(
-            {"parts": parts, "unique": unique, "partial": partial, "method": None if method == "btree" else method, "include": include}
+            {"parts": parts, "unique": unique, "nulls": nulls, "partial": partial, "method": None if method == "btree" else method, "include": include}
         )
     return tables
 
@@ -144,9 +145,9 @@ def sqlite(path):
                 if in_key
             ]
             if origin == "u":
-                table["uniques"].append({"columns": [part["column"] for part in parts], "as": "constraint", "deferrable": None})
+                table["uniques"].append({"columns": [part["column"] for part in parts], "as": "constraint", "deferrable": None, "nulls": False})
             else:
-                table["indexes"].append({"parts": parts, "unique": bool(unique), "partial": bool(partial), "method": None, "include": []})
+                table["indexes"].append({"parts": parts, "unique": bool(unique), "nulls": False, "partial": bool(partial), "method": None, "include": []})
     connection.close()
     return tables
 

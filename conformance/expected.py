@@ -23,10 +23,10 @@ def catalog(schema, database):
         table["key"] = entity["primary_key"]["columns"] if entity["primary_key"] else []
         for unique in entity["uniques"]:
             if unique["as"] == "constraint":
-                table["uniques"].append({"columns": unique["columns"], "as": "constraint", "deferrable": unique["deferrable"] if database != "sqlite" else None})
+                table["uniques"].append({"columns": unique["columns"], "as": "constraint", "deferrable": unique["deferrable"] if database != "sqlite" else None, "nulls": unique["nulls_not_distinct"]})
             else:
                 parts = [{"column": column, "expression": False, "descending": False, "class": None} for column in unique["columns"]]
-                table["indexes"].append({"parts": parts, "unique": True, "partial": False, "method": None, "include": []})
+                table["indexes"].append({"parts": parts, "unique": True, "nulls": unique["nulls_not_distinct"], "partial": False, "method": None, "include": []})
         for index in entity["indexes"]:
             parts = [
                 {
@@ -41,6 +41,7 @@ def catalog(schema, database):
                 {
                     "parts": parts,
                     "unique": index["unique"],
+                    "nulls": index["nulls_not_distinct"],
                     "partial": index["condition"] is not None,
                     "method": index["method"] if database != "sqlite" else None,
                     "include": index["include"] if database != "sqlite" else [],
@@ -91,7 +92,8 @@ def facts(tables):
                 found.add((name, f"column {column}", aspect, json.dumps(value, sort_keys=True, ensure_ascii=False)))
         found.add((name, "key", "columns", json.dumps(table["key"])))
         for unique in table["uniques"]:
-            found.add((name, "unique " + ", ".join(unique["columns"]), "deferrable", json.dumps(unique["deferrable"])))
+            for aspect in ("deferrable", "nulls"):
+                found.add((name, "unique " + ", ".join(unique["columns"]), aspect, json.dumps(unique[aspect])))
         for index in table["indexes"]:
             found.add((name, "index", json.dumps(index, sort_keys=True), "yes"))
         for key in table["foreign_keys"]:

@@ -224,8 +224,10 @@ fn the_generator_covers_every_variant() {
     wanted.extend(["ByDefault", "Always", "Sequence", "AutoIncrement"].map(|identity| format!("identity Some({identity})")));
     wanted.extend(["literal", "Now", "Today", "RandomUuid", "expression"].map(|default| format!("default {default}")));
     wanted.extend(
-        ["unique", "partial", "method", "covering", "named", "expression true", "descending true"].map(|index| format!("index {index}")),
+        ["unique", "partial", "method", "covering", "named", "nulls", "expression true", "descending true"]
+            .map(|index| format!("index {index}")),
     );
+    wanted.extend(["[true, false, true]", "[false, true, false]", "[false, false, true]"].map(|unique| format!("unique {unique}")));
     wanted.extend(["generated", "check tree true", "check tree false", "relation ManyToMany None"].map(str::to_owned));
     for action in ["NoAction", "Restrict", "Protect", "Cascade", "SetNull", "SetDefault", "SetValue"] {
         wanted.push(format!("relation ManyToOne Some({action})"));

@@ -237,6 +237,8 @@ pub struct UniqueDeclaration {
     pub attributes: Vec<String>,
     pub name: Option<String>,
     pub deferrable: Option<Deferrable>,
+    pub nulls_not_distinct: bool,
+    pub extras: Extras,
     pub span: Option<Span>,
 }
 
@@ -259,6 +261,8 @@ pub struct IndexDeclaration {
     pub method: Option<String>,
     pub include: Vec<String>,
     pub name: Option<String>,
+    pub nulls_not_distinct: bool,
+    pub extras: Extras,
     pub span: Option<Span>,
 }
 
@@ -267,6 +271,7 @@ pub struct IndexDeclaration {
 pub struct CheckDeclaration {
     pub name: Option<String>,
     pub expression: Expression,
+    pub extras: Extras,
     pub span: Option<Span>,
 }
 

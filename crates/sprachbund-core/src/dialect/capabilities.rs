@@ -18,6 +18,7 @@ pub enum Feature {
     PartialIndex,
     UniqueIndex,
     DeferrableUnique,
+    NullsNotDistinct,
     Check,
     Exclusion,
     StoredGenerated,
@@ -62,6 +63,7 @@ pub const FEATURES: &[(Feature, &str)] = &[
     (Feature::PartialIndex, "index with a condition"),
     (Feature::UniqueIndex, "unique index apart from a unique constraint"),
     (Feature::DeferrableUnique, "unique constraint checked at commit"),
+    (Feature::NullsNotDistinct, "uniqueness for which null counts as a value"),
     (Feature::Check, "check constraint"),
     (Feature::Exclusion, "exclusion constraint"),
     (Feature::StoredGenerated, "generated column kept in the table"),
@@ -93,6 +95,8 @@ pub const FEATURES: &[(Feature, &str)] = &[
 #[derive(Clone, Debug)]
 pub struct Capabilities {
     pub(crate) has: Vec<Feature>,
+    /// Access methods of indexes that can be said, beside the server's usual one.
+    pub(crate) index_methods: &'static [&'static str],
 }
 
 impl Capabilities {
@@ -104,6 +108,6 @@ impl Capabilities {
     /// Everything but these.
     pub(crate) fn all_but(missing: &[Feature]) -> Self {
         let all = FEATURES.iter().map(|(feature, _)| *feature);
-        Capabilities { has: all.filter(|feature| !missing.contains(feature)).collect() }
+        Capabilities { has: all.filter(|feature| !missing.contains(feature)).collect(), index_methods: &[] }
     }
 }

@@ -53,6 +53,8 @@ impl<'s> Rest<'s> {
             unique.columns == columns
                 && unique.named_by != NamedBy::Author
                 && unique.deferrable.is_none()
+                && !unique.nulls_not_distinct
+                && unique.extras.is_empty()
                 && unique.r#as == UniqueAs::Constraint
         };
         take(&mut self.uniques, plain)
@@ -91,6 +93,7 @@ fn is_plain(index: &Index) -> bool {
         && index.condition.is_none()
         && index.method.is_none()
         && index.include.is_empty()
+        && index.extras.is_empty()
         && index.parts.iter().all(crate::schema::IndexPart::is_plain)
 }
 
@@ -211,6 +214,8 @@ impl<'s> Eliding<'s> {
             attributes: self.attributes_of(entity, &unique.columns),
             name: unique.name.clone().filter(|_| unique.named_by == NamedBy::Author),
             deferrable: unique.deferrable,
+            nulls_not_distinct: unique.nulls_not_distinct,
+            extras: unique.extras.clone(),
             span: None,
         }
     }
@@ -235,12 +240,15 @@ impl<'s> Eliding<'s> {
             method: index.method.clone(),
             include: self.attributes_of(entity, &index.include),
             name: index.name.clone().filter(|_| index.named_by == NamedBy::Author),
+            nulls_not_distinct: index.nulls_not_distinct,
+            extras: index.extras.clone(),
             span: None,
         }
     }
 
     fn check(&self, entity: &Entity, check: &Check) -> CheckDeclaration {
-        CheckDeclaration { name: check.name.clone(), expression: self.with_attributes(entity, check.expression.clone()), span: None }
+        let expression = self.with_attributes(entity, check.expression.clone());
+        CheckDeclaration { name: check.name.clone(), expression, extras: check.extras.clone(), span: None }
     }
 
     /// Attribute names for stored names, where the dialect's expressions name attributes.

@@ -3,6 +3,7 @@
 
 use std::borrow::Cow;
 
+use super::voices::extras_of_constraint;
 use super::{Fitting, Grade, element};
 use crate::dialect::Feature;
 use crate::history::{Operation, sql};
@@ -25,6 +26,13 @@ pub(super) fn fit(fitting: &mut Fitting) {
 }
 
 fn uniques(fitting: &mut Fitting, entity: &mut Entity) {
+    nulls_not_distinct(fitting, entity);
+    for at in 0..entity.uniques.len() {
+        let mut extras = std::mem::take(&mut entity.uniques[at].extras);
+        extras_of_constraint(fitting, entity, &unique_element(&entity.uniques[at]), &mut extras);
+        entity.uniques[at].extras = extras;
+    }
+    unique_names(fitting, entity);
     for at in 0..entity.uniques.len() {
         let unique = &mut entity.uniques[at];
         let stored = unique_element(unique);
@@ -56,6 +64,44 @@ fn uniques(fitting: &mut Fitting, entity: &mut Entity) {
     }
 }
 
+/// A unique constraint of which more is said than its columns must have a name in the target.
+fn unique_names(fitting: &mut Fitting, entity: &mut Entity) {
+    if fitting.conventions.join_columns || !entity.mapped.code || entity.external {
+        return;
+    }
+    for (at, unique) in entity.uniques.iter_mut().enumerate() {
+        let special = unique.deferrable.is_some() || unique.nulls_not_distinct || !unique.extras.is_empty();
+        if special && unique.named_by != NamedBy::Author {
+            unique.name = Some(given_name(&entity.table, &format!("uniq{}", at + 1)));
+            unique.named_by = NamedBy::Author;
+            let fact = FactKey::new(&entity.table, unique_element(unique), "name");
+            let name = format!("{}: {}", entity.name, unique_element(unique));
+            fitting.lose(Grade::Added, "such a unique constraint must have a name", "one is given", name, vec![fact]);
+        }
+    }
+}
+
+/// Moves the uniqueness for which null counts as a value; a plain one in its place would say less.
+fn nulls_not_distinct(fitting: &mut Fitting, entity: &mut Entity) {
+    if fitting.capabilities.has(Feature::NullsNotDistinct) {
+        return;
+    }
+    let (moved, kept) = std::mem::take(&mut entity.uniques).into_iter().partition(|unique| unique.nulls_not_distinct);
+    entity.uniques = kept;
+    for unique in moved {
+        let facts = vec![FactKey::new(&entity.table, unique_element(&unique), "")];
+        let name = format!("{} ({})", entity.name, unique.columns.join(", "));
+        let reason = format!("{} cannot say that null counts as a value", fitting.framework);
+        if fitting.database() == Database::PostgreSql {
+            let operation = Operation::AddUnique { table: entity.table.clone(), unique };
+            fitting.script.push(sql::statement(&operation, &fitting.schema, fitting.database()));
+            fitting.lose(Grade::Moved, reason, "the script adds the constraint", name, facts);
+        } else {
+            fitting.lose(Grade::Dropped, reason, "this server cannot hold it either", name, facts);
+        }
+    }
+}
+
 /// What of an index the target cannot say.
 fn lacking(fitting: &Fitting, index: &Index) -> Option<&'static str> {
     let has = |feature| fitting.capabilities.has(feature);
@@ -66,13 +112,15 @@ fn lacking(fitting: &Fitting, index: &Index) -> Option<&'static str> {
     }
     let implied_pattern = fitting.conventions.text_pattern_index
         && part(|part| part.operator_class.as_deref().is_some_and(|class| class.ends_with("_pattern_ops")));
-    let checks: [(bool, Feature, &'static str); 6] = [
+    let sayable_method = index.method.as_deref().is_none_or(|method| fitting.capabilities.index_methods.contains(&method));
+    let checks: [(bool, Feature, &'static str); 7] = [
         (part(|part| part.descending), Feature::DescendingIndex, "a descending key of an index"),
         (part(|part| part.expression.is_some()), Feature::ExpressionIndex, "an index over an expression"),
         (!implied_pattern && part(|part| part.operator_class.is_some()), Feature::OperatorClass, "an operator class of an index"),
-        (index.method.is_some(), Feature::IndexMethod, "an access method of an index"),
+        (!sayable_method, Feature::IndexMethod, "an access method of an index"),
         (!index.include.is_empty(), Feature::CoveringIndex, "further columns of an index"),
         (index.condition.is_some(), Feature::PartialIndex, "a condition of an index"),
+        (index.nulls_not_distinct, Feature::NullsNotDistinct, "that null counts as a value"),
     ];
     checks.into_iter().find(|(used, feature, _)| *used && !has(*feature)).map(|(_, _, words)| words)
 }
@@ -83,7 +131,10 @@ fn indexes(fitting: &mut Fitting, entity: &mut Entity) {
         let facts = vec![FactKey::new(&entity.table, index_element(&index), "")];
         let name = format!("{}: {}", entity.name, index_element(&index));
         let Some(words) = lacking(fitting, &index) else {
-            kept.extend(unique_index(fitting, entity, index));
+            if let Some(mut index) = unique_index(fitting, entity, index) {
+                extras_of_constraint(fitting, entity, &index_element(&index), &mut index.extras);
+                kept.push(index);
+            }
             continue;
         };
         let reason = format!("{} cannot say {words}", fitting.framework);
@@ -114,11 +165,17 @@ fn unique_index(fitting: &mut Fitting, entity: &mut Entity, index: Index) -> Opt
     if !plain || fitting.capabilities.has(Feature::UniqueIndex) {
         return Some(index);
     }
+    let mut index = index;
+    if index.nulls_not_distinct && index.named_by != NamedBy::Author {
+        index.name = Some(given_name(&entity.table, &format!("uniq{}", entity.uniques.len() + 1)));
+        index.named_by = NamedBy::Author;
+    }
     let columns = index.plain_columns();
     let mut facts = vec![FactKey::new(&entity.table, index_element(&index), "")];
     let named = index.named_by == NamedBy::Author;
     let r#as = if columns.len() == 1 || named { UniqueAs::Constraint } else { fitting.conventions.unique_pair_as };
-    let unique = Unique { columns, r#as, name: index.name, named_by: index.named_by, deferrable: None, origin: index.origin };
+    let Index { name, named_by, nulls_not_distinct, origin, .. } = index;
+    let unique = Unique { columns, r#as, name, named_by, nulls_not_distinct, origin, ..Unique::default() };
     let name = format!("{} ({})", entity.name, unique.columns.join(", "));
     if !entity.uniques.iter().any(|known| known.columns == unique.columns) {
         facts.push(FactKey::new(&entity.table, unique_element(&unique), ""));
@@ -141,6 +198,8 @@ fn checks(fitting: &mut Fitting, entity: &mut Entity) {
         } else if implied_json.iter().any(|implied| implied.expression == check.expression) && fitting.database() == Database::PostgreSql {
             fitting.lose(Grade::Dropped, "the type itself keeps its values to JSON", "no check is needed", name, facts);
         } else {
+            let mut check = check;
+            extras_of_constraint(fitting, entity, &format!("check {}", check.expression.text), &mut check.extras);
             kept.push(check);
         }
     }

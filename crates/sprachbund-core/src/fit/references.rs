@@ -3,7 +3,7 @@
 use super::{Fitting, Grade};
 use crate::dialect::Feature;
 use crate::schema::facts::{FactKey, foreign_key_element};
-use crate::schema::{Action, EnforcedBy, Entity, NamedBy, Origin, RelationKind, Unique, UniqueAs};
+use crate::schema::{Action, EnforcedBy, Entity, Origin, RelationKind, Unique};
 
 /// Fits every reference.
 pub(super) fn fit(fitting: &mut Fitting) {
@@ -109,14 +109,7 @@ fn one_to_one(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     if entity.relations[at].kind != RelationKind::OneToOne || entity.is_unique(&columns) {
         return;
     }
-    let unique = Unique {
-        columns,
-        r#as: UniqueAs::Constraint,
-        name: None,
-        named_by: NamedBy::Framework,
-        deferrable: None,
-        origin: Origin::implied("a one-to-one is unique"),
-    };
+    let unique = Unique { columns, origin: Origin::implied("a one-to-one is unique"), ..Unique::default() };
     let facts = vec![FactKey::new(&entity.table, crate::schema::facts::unique_element(&unique), "")];
     let element = format!("{}.{}", entity.name, entity.relations[at].name.as_deref().unwrap_or_default());
     entity.uniques.push(unique);

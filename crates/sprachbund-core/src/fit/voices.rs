@@ -222,6 +222,12 @@ fn extras_of_fields(fitting: &mut Fitting, entity: &mut Entity) {
     }
 }
 
+/// What of a constraint or index that stays cannot go along.
+pub(super) fn extras_of_constraint(fitting: &mut Fitting, entity: &Entity, element: &str, extras: &mut Extras) {
+    let gone = unsayable(fitting, extras);
+    lose_extras(fitting, gone, &format!("{}: {element}", entity.name), |aspect| FactKey::new(&entity.table, element, aspect));
+}
+
 fn extras_of_entity(fitting: &mut Fitting, entity: &mut Entity) {
     let gone = unsayable(fitting, &mut entity.extras);
     let same_table = entity.inherits.as_ref().is_some_and(|inherits| inherits.how == crate::schema::Inheritance::SameTable);

@@ -212,13 +212,15 @@ impl Printer<'_> {
     }
 
     fn unique(&self, unique: &Unique) -> String {
-        format!("{}UNIQUE ({}){}", constraint(&unique.name), names(&unique.columns), deferrable(unique.deferrable))
+        let nulls = nulls(unique.nulls_not_distinct);
+        format!("{}UNIQUE{nulls} ({}){}", constraint(&unique.name), names(&unique.columns), deferrable(unique.deferrable))
     }
 
     fn add_unique(&self, table: &str, unique: &Unique) -> String {
         if unique.r#as == UniqueAs::Index || self.database == Database::Sqlite {
             let name = unique.name.clone().unwrap_or_else(|| format!("{table}_{}_uniq", unique.columns.join("_")));
-            return format!("CREATE UNIQUE INDEX {} ON {} ({});", quote_name(&name), quote_name(table), names(&unique.columns));
+            let nulls = if self.database == Database::PostgreSql { nulls(unique.nulls_not_distinct) } else { "" };
+            return format!("CREATE UNIQUE INDEX {} ON {} ({}){nulls};", quote_name(&name), quote_name(table), names(&unique.columns));
         }
         format!("ALTER TABLE {} ADD {};", quote_name(table), self.unique(unique))
     }
@@ -268,7 +270,9 @@ impl Printer<'_> {
         let condition = index.condition.as_ref().map_or(String::new(), |condition| format!(" WHERE {}", self.expression(condition)));
         let name = index.name.clone().unwrap_or_else(|| default_index_name(table, index));
         let unique = if index.unique { "UNIQUE " } else { "" };
-        format!("CREATE {unique}INDEX {} ON {}{method} ({}){include}{condition};", quote_name(&name), quote_name(table), parts.join(", "))
+        let nulls = if postgresql { nulls(index.nulls_not_distinct) } else { "" };
+        let parts = parts.join(", ");
+        format!("CREATE {unique}INDEX {} ON {}{method} ({parts}){include}{nulls}{condition};", quote_name(&name), quote_name(table))
     }
 }
 
@@ -285,6 +289,10 @@ fn default_index_name(table: &str, index: &Index) -> String {
 
 fn constraint(name: &Option<String>) -> String {
     name.as_ref().map_or(String::new(), |name| format!("CONSTRAINT {} ", quote_name(name)))
+}
+
+fn nulls(not_distinct: bool) -> &'static str {
+    if not_distinct { " NULLS NOT DISTINCT" } else { "" }
 }
 
 fn deferrable(deferrable: Option<Deferrable>) -> &'static str {

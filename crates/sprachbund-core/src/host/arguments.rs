@@ -1,8 +1,10 @@
 //! Arguments of a call, taken one by one; what nobody took is kept, so that nothing goes unread.
 
+use crate::diagnostic::{Diagnostic, Severity};
 use crate::host::evaluate::{Scope, constant};
 use crate::host::outline::{Expr, ExprKind};
 use crate::schema::Extras;
+use crate::source::Span;
 use serde_json::{Value, json};
 use smol_str::{SmolStr, format_smolstr};
 
@@ -80,6 +82,15 @@ impl<'p> Arguments<'p> {
         let value = read(&self.scope.value(&self.entries[at].1))?;
         self.entries.remove(at);
         Some(value)
+    }
+
+    /// A word on everything that nobody took of `whole`, where there is no place to keep it.
+    pub(crate) fn unread(self, whole: &str, at: Span) -> Option<Diagnostic> {
+        let names: Vec<String> = self.entries.iter().map(|(name, _)| format!("`{name}`")).collect();
+        (!names.is_empty()).then(|| {
+            Diagnostic::new("unread-option", Severity::Warning, format!("{} of {whole} was not read: it is left out", names.join(", ")))
+                .at(Some(at), "has an option that is not known")
+        })
     }
 
     /// Everything that nobody took, as extras.

@@ -1,6 +1,7 @@
 //! Host languages: each lowers its syntax tree into the one [`outline`] that all readers share.
 
 pub(crate) mod arguments;
+pub(crate) mod decorators;
 pub mod evaluate;
 mod grammar;
 pub mod outline;

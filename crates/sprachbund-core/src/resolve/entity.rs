@@ -157,11 +157,8 @@ pub(crate) fn pattern_class(ty: &Type) -> Option<&'static str> {
 /// The check that keeps an unsigned column at zero or above.
 pub(crate) fn unsigned_check(field: &Field) -> Option<Check> {
     let unsigned = matches!(field.r#type, Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt);
-    unsigned.then(|| Check {
-        name: None,
-        expression: Expression::sql(Tree::binary(">=", Tree::Column(field.column.clone()), Tree::Literal(0.into()))),
-        origin: Origin::implied("a positive number is checked"),
-    })
+    let positive = || Expression::sql(Tree::binary(">=", Tree::Column(field.column.clone()), Tree::Literal(0.into())));
+    unsigned.then(|| Check::new(None, positive(), Origin::implied("a positive number is checked")))
 }
 
 /// The check that a text column holds JSON.
@@ -170,7 +167,7 @@ pub(crate) fn json_check(field: &Field) -> Option<Check> {
     field.r#type.is_json().then(|| {
         let valid = Tree::Call { function: "json_valid".into(), arguments: vec![column()] };
         let tree = if field.nullable { Tree::Or(vec![valid, Tree::IsNull(Box::new(column()))]) } else { valid };
-        Check { name: None, expression: Expression::sql(tree), origin: Origin::implied("JSON text is checked") }
+        Check::new(None, Expression::sql(tree), Origin::implied("JSON text is checked"))
     })
 }
 
@@ -341,14 +338,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let alone_in_key = key == columns;
         let origin = || implied.map_or_else(|| field.origin.clone(), Origin::implied);
         if unique && !alone_in_key {
-            self.entity.uniques.push(Unique {
-                columns: columns.clone(),
-                r#as: UniqueAs::Constraint,
-                name: None,
-                named_by: NamedBy::Server,
-                deferrable: None,
-                origin: origin(),
-            });
+            self.entity.uniques.push(Unique { columns: columns.clone(), named_by: NamedBy::Server, origin: origin(), ..Unique::default() });
         } else if indexed && !alone_in_key {
             let from = if attribute.is_some() && implied.is_none() {
                 origin()
@@ -395,11 +385,8 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         if one_to_one && !single && key != names {
             self.entity.uniques.push(Unique {
                 columns: names.clone(),
-                r#as: UniqueAs::Constraint,
-                name: None,
-                named_by: NamedBy::Framework,
-                deferrable: None,
                 origin: Origin::implied("a one-to-one is unique"),
+                ..Unique::default()
             });
         }
         let referenced: Vec<String> = columns.into_iter().map(|column| column.references).collect();
@@ -491,7 +478,9 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
                 name: declared.name.clone(),
                 named_by: if named { NamedBy::Author } else { NamedBy::Framework },
                 deferrable: declared.deferrable,
+                nulls_not_distinct: declared.nulls_not_distinct,
                 origin: self.resolver.origin(declared.span, ""),
+                extras: declared.extras.clone(),
             });
         }
         for declared in &self.model.indexes {
@@ -502,6 +491,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             name: declared.name.clone(),
             expression: builder.with_columns(declared.expression.clone()),
             origin: builder.resolver.origin(declared.span, ""),
+            extras: declared.extras.clone(),
         };
         let checks: Vec<Check> = self.model.checks.iter().map(|declared| check(self, declared)).collect();
         self.entity.checks.extend(checks);
@@ -540,7 +530,9 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             name: declared.name.clone(),
             named_by: if declared.name.is_some() { NamedBy::Author } else { NamedBy::Framework },
             only_on: None,
+            nulls_not_distinct: declared.nulls_not_distinct,
             origin: self.resolver.origin(declared.span, ""),
+            extras: declared.extras.clone(),
         }
     }
 

@@ -11,8 +11,8 @@ use crate::dialect::conventions::{Actor, JoinKey};
 use crate::dialect::naming::Case;
 use crate::dialect::type_table::stored;
 use crate::schema::{
-    Action, EnforcedBy, Entity, Field, ForeignKey, Implied, Index, Mapped, NamedBy, Origin, Part, PrimaryKey, References, Relation,
-    RelationKind, Schema, Unique,
+    Action, EnforcedBy, Entity, Field, ForeignKey, Implied, Index, Mapped, Origin, Part, PrimaryKey, References, Relation, RelationKind,
+    Schema, Unique,
 };
 
 /// One side of a join table.
@@ -178,10 +178,8 @@ impl<'d> Resolver<'d> {
                 join.uniques.push(Unique {
                     columns: pair,
                     r#as: self.conventions.unique_pair_as,
-                    name: None,
-                    named_by: NamedBy::Framework,
-                    deferrable: None,
                     origin: Origin::implied("a pair is joined once"),
+                    ..Unique::default()
                 });
             }
         }

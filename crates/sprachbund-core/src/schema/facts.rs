@@ -139,6 +139,12 @@ impl Collector<'_> {
         }
     }
 
+    fn extras(&mut self, element: &str, extras: &super::Extras) {
+        for (name, value) in extras {
+            self.put(element, &format!("extra {name}"), json!([value]));
+        }
+    }
+
     fn entity(&mut self) {
         let entity = self.entity;
         let Entity {
@@ -185,9 +191,7 @@ impl Collector<'_> {
         self.put("", "inherits", json!(inherits));
         self.put("", "owned_by", json!(owned_by));
         self.put("", "soft_delete", json!(soft_delete));
-        for (name, value) in extras {
-            self.put("", &format!("extra {name}"), json!([value]));
-        }
+        self.extras("", extras);
         if let Some(key) = primary_key {
             self.put("key", "columns", json!(key.columns));
             self.put("key", "name", json!(key.name));
@@ -200,6 +204,8 @@ impl Collector<'_> {
             self.put(&element, "as", json!(unique.r#as));
             self.put(&element, "name", author_name(unique.named_by, &unique.name));
             self.put(&element, "deferrable", json!(unique.deferrable));
+            self.put(&element, "nulls_not_distinct", json!(unique.nulls_not_distinct));
+            self.extras(&element, &unique.extras);
         }
         for index in indexes {
             self.index(index);
@@ -212,6 +218,7 @@ impl Collector<'_> {
                 let element = format!("{word} {}", check.expression.text);
                 self.put(&element, "exists", json!(true));
                 self.put(&element, "name", json!(check.name));
+                self.extras(&element, &check.extras);
             }
         }
         for relation in relations {
@@ -264,9 +271,7 @@ impl Collector<'_> {
         put("comment", json!(comment));
         put("purpose", json!(purpose));
         put("rules", json!(rules));
-        for (name, value) in extras {
-            put(&format!("extra {name}"), json!([value]));
-        }
+        self.extras(&element, extras);
     }
 
     fn index(&mut self, index: &Index) {
@@ -276,6 +281,8 @@ impl Collector<'_> {
         self.put(&element, "method", json!(index.method));
         self.put(&element, "include", json!(index.include));
         self.put(&element, "only_on", json!(index.only_on));
+        self.put(&element, "nulls_not_distinct", json!(index.nulls_not_distinct));
+        self.extras(&element, &index.extras);
     }
 
     fn foreign_key(&mut self, key: &ForeignKey) {
@@ -315,9 +322,7 @@ impl Collector<'_> {
         put("on_delete", json!(on_delete));
         put("polymorphic", json!(polymorphic));
         put("comment", json!(comment));
-        for (name, value) in extras {
-            put(&format!("extra {name}"), json!([value]));
-        }
+        self.extras(&element, extras);
     }
 }
 

@@ -487,7 +487,7 @@ pub enum UniqueAs {
 }
 
 /// An unconditional unique constraint over plain columns. (With a condition or parts it is an [`Index`].)
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Unique {
     pub columns: Vec<String>,
@@ -499,8 +499,13 @@ pub struct Unique {
     pub named_by: NamedBy,
     #[serde(default)]
     pub deferrable: Option<Deferrable>,
+    /// Null counts as a value like others (SQL's `NULLS NOT DISTINCT`).
+    #[serde(default)]
+    pub nulls_not_distinct: bool,
     #[serde(default)]
     pub origin: Origin,
+    #[serde(default, skip_serializing_if = "Extras::is_empty")]
+    pub extras: Extras,
 }
 
 /// One key of an index.
@@ -530,7 +535,7 @@ impl IndexPart {
 }
 
 /// An index.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Index {
     /// Columns among the parts, for reading; `parts` is what counts.
@@ -554,25 +559,19 @@ pub struct Index {
     /// Servers on which the source framework makes it at all; `None` is every one.
     #[serde(default)]
     pub only_on: Option<Vec<Database>>,
+    /// Of a unique index: null counts as a value like others (SQL's `NULLS NOT DISTINCT`).
+    #[serde(default)]
+    pub nulls_not_distinct: bool,
     #[serde(default)]
     pub origin: Origin,
+    #[serde(default, skip_serializing_if = "Extras::is_empty")]
+    pub extras: Extras,
 }
 
 impl Index {
     /// A plain index over `columns`.
     pub fn over(columns: &[String], origin: Origin) -> Self {
-        Index {
-            columns: columns.to_vec(),
-            parts: columns.iter().map(IndexPart::column).collect(),
-            unique: false,
-            condition: None,
-            method: None,
-            include: Vec::new(),
-            name: None,
-            named_by: NamedBy::Framework,
-            only_on: None,
-            origin,
-        }
+        Index { columns: columns.to_vec(), parts: columns.iter().map(IndexPart::column).collect(), origin, ..Index::default() }
     }
 
     /// The columns when every part is a plain column, else nothing.
@@ -679,6 +678,15 @@ pub struct Check {
     pub expression: Expression,
     #[serde(default)]
     pub origin: Origin,
+    #[serde(default, skip_serializing_if = "Extras::is_empty")]
+    pub extras: Extras,
+}
+
+impl Check {
+    /// A check of which nothing else is said.
+    pub fn new(name: Option<String>, expression: Expression, origin: Origin) -> Self {
+        Check { name, expression, origin, extras: Extras::new() }
+    }
 }
 
 /// How many records stand on each side of a relation, seen from the side that owns it.

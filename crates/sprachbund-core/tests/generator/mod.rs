@@ -323,7 +323,7 @@ impl Builder<'_> {
         }
         if matches!(field.r#type, Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt) {
             let tree = Tree::binary(">=", Tree::Column(field.column.clone()), Tree::Literal(json!(0)));
-            entity.checks.push(Check { name: None, expression: Expression::sql(tree), origin: Origin::default() });
+            entity.checks.push(Check::new(None, Expression::sql(tree), Origin::default()));
         }
         entity.fields.push(field);
     }
@@ -455,6 +455,14 @@ impl Builder<'_> {
         } else if has(1) {
             entity.uniques.push(unique(pair.clone(), Some("a_named_unique")));
         }
+        let postgresql = self.database == Database::PostgreSql;
+        let only_here = |name: &str| if has(15) { Extras::from([(name.to_owned(), json!("it's"))]) } else { Extras::new() };
+        let message = if self.voice == Voice::Django { "violation_error_message" } else { "parser" };
+        if let Some(unique) = entity.uniques.last_mut().filter(|unique| unique.columns == pair) {
+            unique.nulls_not_distinct = has(14) && postgresql;
+            unique.deferrable = (has(15) && has(2) && postgresql).then_some(Deferrable::InitiallyDeferred);
+            unique.extras = only_here(message);
+        }
         let condition = || Expression::sql(Tree::Not(Box::new(Tree::IsNull(Box::new(Tree::Column(last.clone()))))));
         let mut index = Index::over(&pair, Origin::default());
         let special = 2..8;
@@ -463,6 +471,8 @@ impl Builder<'_> {
             index.condition = has(4).then(condition).map(Box::new);
             index.include = if has(6) && self.database == Database::PostgreSql { vec![last.clone()] } else { Vec::new() };
             index.unique = has(7);
+            index.nulls_not_distinct = has(7) && has(14) && postgresql;
+            index.extras = only_here(if index.unique { message } else { "parser" });
             index.method = (has(10) && !has(7) && !has(3) && index.include.is_empty() && self.database == Database::PostgreSql)
                 .then(|| "hash".to_owned());
             if has(5) {
@@ -484,11 +494,12 @@ impl Builder<'_> {
         if has(8) {
             let texts = [Tree::Literal(json!("it's")), Tree::Literal(json!("say \"so\""))];
             let list = Tree::In { item: Box::new(Tree::Column(last.clone())), list: texts.to_vec() };
-            entity.checks.push(Check { name: Some("a_named_check".into()), expression: Expression::sql(list), origin: Origin::default() });
+            let check = Check::new(Some("a_named_check".into()), Expression::sql(list), Origin::default());
+            entity.checks.push(Check { extras: only_here(message), ..check });
         }
         if has(9) {
             let raw = Expression::parse_sql("\"id\" = ANY('{1,2}')");
-            entity.checks.push(Check { name: Some("a_raw_check".into()), expression: raw, origin: Origin::default() });
+            entity.checks.push(Check::new(Some("a_raw_check".into()), raw, Origin::default()));
         }
         if has(11) {
             entity.order = vec![OrderKey { field: "id".into(), descending: true }];
@@ -505,7 +516,7 @@ impl Builder<'_> {
 
 fn unique(columns: Vec<String>, name: Option<&str>) -> Unique {
     let named_by = if name.is_some() { NamedBy::Author } else { NamedBy::Framework };
-    Unique { columns, r#as: UniqueAs::Constraint, name: name.map(str::to_owned), named_by, deferrable: None, origin: Origin::default() }
+    Unique { columns, name: name.map(str::to_owned), named_by, ..Unique::default() }
 }
 
 /// A default of the wanted kind, if the type has one.
@@ -555,8 +566,10 @@ pub(crate) fn variants(schema: &Schema) -> Vec<Cow<'static, str>> {
         entity.relations.iter().for_each(|relation| note(format!("relation {:?} {:?}", relation.kind, relation.on_delete)));
         entity.foreign_keys.iter().for_each(|key| note(format!("key {:?} {:?} {:?}", key.on_delete, key.deferrable, key.enforced)));
         for index in &entity.indexes {
-            let flags = [index.unique, index.condition.is_some(), index.method.is_some(), !index.include.is_empty(), index.name.is_some()];
-            ["unique", "partial", "method", "covering", "named"]
+            let covering = !index.include.is_empty();
+            let flags =
+                [index.unique, index.condition.is_some(), index.method.is_some(), covering, index.name.is_some(), index.nulls_not_distinct];
+            ["unique", "partial", "method", "covering", "named", "nulls"]
                 .iter()
                 .zip(flags)
                 .filter(|(_, on)| *on)
@@ -564,6 +577,8 @@ pub(crate) fn variants(schema: &Schema) -> Vec<Cow<'static, str>> {
             note(format!("index expression {}", index.parts.iter().any(|part| part.expression.is_some())));
             note(format!("index descending {}", index.parts.iter().any(|part| part.descending)));
         }
+        let unique = |unique: &Unique| [unique.deferrable.is_some(), unique.nulls_not_distinct, !unique.extras.is_empty()];
+        entity.uniques.iter().for_each(|one| note(format!("unique {:?}", unique(one))));
         entity.checks.iter().for_each(|check| note(format!("check tree {}", check.expression.tree.is_some())));
     }
     seen

@@ -35,5 +35,7 @@ class Sounding(models.Model):
         constraints = [
             models.UniqueConstraint(fields=["level"], name="sounding_late", deferrable=models.Deferrable.DEFERRED),
             models.UniqueConstraint(fields=["place"], name="sounding_with", include=["level"]),
+            models.UniqueConstraint(fields=["place", "level"], name="sounding_once", nulls_distinct=False, violation_error_message="sounded"),
+            models.UniqueConstraint(fields=["level"], name="sounding_low", nulls_distinct=False, condition=models.Q(level__lt=0)),
             ExclusionConstraint(name="sounding_apart", expressions=[("times", RangeOperators.OVERLAPS)]),
         ]

@@ -77,6 +77,7 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
             Feature::IndexMethod,
             Feature::CoveringIndex,
             Feature::DeferrableUnique,
+            Feature::NullsNotDistinct,
             Feature::Exclusion,
             Feature::ColumnComment,
             Feature::TableComment,

@@ -101,6 +101,7 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::OperatorClass,
         Feature::IndexMethod,
         Feature::CoveringIndex,
+        Feature::NullsNotDistinct,
         Feature::VirtualGenerated,
         Feature::InputRules,
         Feature::Format,
@@ -122,5 +123,6 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         ]);
         missing.retain(|feature| *feature != Feature::VirtualGenerated);
     }
-    Capabilities::all_but(&missing)
+    let index_methods: &[&str] = if settings.database() == Database::PostgreSql { &["gist"] } else { &[] };
+    Capabilities { index_methods, ..Capabilities::all_but(&missing) }
 }

@@ -274,7 +274,9 @@ impl<'d> Printer<'d> {
             let word = if deferrable == crate::schema::Deferrable::InitiallyDeferred { "DEFERRED" } else { "IMMEDIATE" };
             format!(", deferrable=models.Deferrable.{word}")
         });
-        Some(format!("models.UniqueConstraint(fields={}, name={}{deferrable})", texts(&unique.attributes), text(name)))
+        let nulls = if unique.nulls_not_distinct { ", nulls_distinct=False" } else { "" };
+        let extras = query::keywords(&unique.extras);
+        Some(format!("models.UniqueConstraint(fields={}, name={}{deferrable}{nulls}{extras})", texts(&unique.attributes), text(name)))
     }
 }
 

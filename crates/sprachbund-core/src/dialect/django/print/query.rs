@@ -6,8 +6,8 @@ use super::value::{literal, text};
 use super::{Imports, Printer, texts};
 use crate::declaration::{CheckDeclaration, IndexDeclaration, IndexPartDeclaration};
 use crate::dialect::django::types::{FUNCTIONS, INDEX_METHODS};
-use crate::schema::Expression;
 use crate::schema::expression::Tree;
+use crate::schema::{Expression, Extras};
 
 /// Comparison operators and the lookups that say them.
 const LOOKUPS: &[(&str, &str)] = &[("=", ""), (">", "__gt"), (">=", "__gte"), ("<", "__lt"), ("<=", "__lte")];
@@ -130,10 +130,16 @@ fn wrapped(constant: &Value) -> String {
     format!("models.Value({})", literal(constant))
 }
 
+/// What only this framework says of a constraint, after its other arguments.
+pub(super) fn keywords(extras: &Extras) -> String {
+    extras.iter().map(|(name, value)| format!(", {name}={}", literal(value))).collect()
+}
+
 impl Printer<'_> {
     pub(super) fn check(&mut self, check: &CheckDeclaration) -> String {
         let condition = condition_expression(&mut self.imports, &check.expression);
-        format!("models.CheckConstraint(condition={condition}, name={})", text(check.name.as_deref().unwrap_or_default()))
+        let extras = keywords(&check.extras);
+        format!("models.CheckConstraint(condition={condition}, name={}{extras})", text(check.name.as_deref().unwrap_or_default()))
     }
 
     pub(super) fn index(&mut self, index: &IndexDeclaration) -> String {
@@ -172,6 +178,8 @@ impl Printer<'_> {
             arguments.push(format!("include={}", texts(&index.include)));
         }
         arguments.extend(index.name.as_ref().map(|name| format!("name={}", text(name))));
+        arguments.extend(index.nulls_not_distinct.then(|| "nulls_distinct=False".to_owned()));
+        arguments.extend(index.extras.iter().map(|(name, value)| format!("{name}={}", literal(value))));
         arguments
     }
 

@@ -246,7 +246,7 @@ fn module_path(scope: &Scope<'_>, name: &str) -> String {
 /// A constant, with the standard library's exact numbers read as text.
 pub(super) fn literal(scope: &Scope<'_>, value: &Expr) -> Option<Value> {
     if let Some(call) = value.call()
-        && let [argument] = call.arguments.as_slice()
+        && let ([argument], []) = (call.arguments.as_slice(), call.named.as_slice())
     {
         return match last(&scope.path(call.callee_name())).as_str() {
             "Decimal" => match &argument.kind {
@@ -267,7 +267,8 @@ fn database_default(scope: &Scope<'_>, expr: &Expr) -> Default_ {
     }
     if let Some(call) = value.call() {
         let word = last(&scope.path(call.callee_name()));
-        if let Some((_, function)) = DATABASE_FUNCTIONS.iter().find(|(known, _)| *known == word) {
+        let bare = call.arguments.is_empty() && call.named.is_empty();
+        if let Some((_, function)) = DATABASE_FUNCTIONS.iter().find(|(known, _)| bare && *known == word) {
             return Default_::Function(*function);
         }
     }
@@ -306,6 +307,9 @@ fn choice(scope: &Scope<'_>, item: &Expr) -> Option<EnumMember> {
     Some(EnumMember { name, value, label: Some(label) })
 }
 
+/// Arguments of a validator that the neutral rule holds.
+const RULE_ARGUMENTS: &[&str] = &["limit_value", "regex", "message"];
+
 fn rule(scope: &Scope<'_>, item: &Expr) -> InputRule {
     if let Some(call) = item.call() {
         let path = scope.path(call.callee_name());
@@ -314,7 +318,8 @@ fn rule(scope: &Scope<'_>, item: &Expr) -> InputRule {
         let first = call.arguments.first().or_else(|| call.argument("limit_value")).or_else(|| call.argument("regex"));
         let value = first.and_then(|value| literal(scope, &scope.value(value)));
         let message = call.arguments.get(1).or_else(|| call.argument("message")).and_then(|text| query::plain_text(scope, text));
-        if let (Some(rule), Some(value)) = (known, value) {
+        let read = call.arguments.len() <= 2 && call.named.iter().all(|(name, _)| RULE_ARGUMENTS.contains(&name.as_str()));
+        if let (Some(rule), Some(value), true) = (known, value, read) {
             return InputRule { rule: rule.into(), value, message };
         }
         return InputRule { rule: path, value: json!({ "code": scope.project.sources.text(item.span) }), message: None };

@@ -16,6 +16,7 @@ use smol_str::SmolStr;
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Settings;
+use crate::host::decorators;
 use crate::host::evaluate::{Scope, is_enumeration};
 use crate::host::outline::{Class, Expr, ExprKind, Member};
 use crate::host::project::{Found, Project};
@@ -31,10 +32,16 @@ const HARMLESS_BASES: &[&str] = &["object", "Generic", "ABC", "Protocol"];
 /// Reads every model of the project.
 pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
     let known = Known::of(project, settings);
+    let of_model = |file, class: &'_ Class| known.is_model(file, class);
+    let left_out = decorators::left_out(
+        project,
+        |file, class| if of_model(file, class) { class.decorators.iter().collect() } else { Vec::new() },
+        |_| false,
+    );
     let key_is_known = settings.default_key.is_some() || default_key(project).is_some();
-    let parts = project.read_each(|project, file| Reader { project, known: &known }.file(file), |file, class| known.is_model(file, class));
+    let parts = project.read_each(|project, file| Reader { project, known: &known }.file(file), of_model);
     let mut declarations = Declarations::default();
-    let mut diagnostics = Vec::new();
+    let mut diagnostics: Vec<Diagnostic> = left_out.into_iter().collect();
     for (models, enums, found) in parts {
         declarations.models.extend(models);
         declarations.enums.extend(enums);

@@ -49,9 +49,8 @@ pub(super) fn apply<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, mod
             ("ordering", value) => model.order = order(&scope, value),
             ("unique_together", value) => model.uniques.extend(pairs(value).into_iter().map(|attributes| UniqueDeclaration {
                 attributes,
-                name: None,
-                deferrable: None,
                 span: Some(expr.span),
+                ..UniqueDeclaration::default()
             })),
             ("index_together", value) => model.indexes.extend(pairs(value).into_iter().map(|attributes| plain_index(attributes, expr))),
             ("indexes", value) => {
@@ -190,6 +189,8 @@ fn index(scope: &Scope<'_>, call: &Call, at: &Expr) -> Option<IndexDeclaration> 
         method: method.filter(|method| method != "btree"),
         include: arguments.take("include").map_or(Vec::new(), |include| pairs(&include).into_iter().flatten().collect()),
         name: arguments.take_text("name"),
+        nulls_not_distinct: arguments.take_bool("nulls_distinct") == Some(false),
+        extras: arguments.into_extras(),
         span: Some(at.span),
     };
     Some(index)
@@ -241,11 +242,12 @@ fn constraint(scope: &Scope<'_>, item: &Expr, model: &mut Model, diagnostics: &m
         "CheckConstraint" => {
             let condition = arguments.take_raw("condition").or_else(|| arguments.take_raw("check"));
             let expression = condition.map(|condition| query::expression(scope, &condition));
-            model.checks.extend(expression.map(|expression| CheckDeclaration { name, expression, span }));
+            let extras = arguments.into_extras();
+            model.checks.extend(expression.map(|expression| CheckDeclaration { name, expression, extras, span }));
         }
         "ExclusionConstraint" => {
             let expression = crate::schema::Expression::host("python", scope.project.sources.text(item.span));
-            model.exclusions.push(CheckDeclaration { name, expression, span });
+            model.exclusions.push(CheckDeclaration { name, expression, extras: Default::default(), span });
         }
         word => {
             let message = format!("constraint class `{word}` is not known: it is kept, but its effect on the table is not");
@@ -276,7 +278,9 @@ fn unique(scope: &Scope<'_>, call: &Call, mut arguments: Arguments<'_>, name: Op
         return;
     }
     let attributes = arguments.take("fields").map_or(Vec::new(), |fields| pairs(&fields).into_iter().flatten().collect());
-    model.uniques.push(UniqueDeclaration { attributes, name, deferrable, span: Some(at.span) });
+    let nulls_not_distinct = arguments.take_bool("nulls_distinct") == Some(false);
+    let extras = arguments.into_extras();
+    model.uniques.push(UniqueDeclaration { attributes, name, deferrable, nulls_not_distinct, extras, span: Some(at.span) });
 }
 
 fn default_inverse(model: &mut Model, name: &str) {

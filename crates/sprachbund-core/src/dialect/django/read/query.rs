@@ -5,7 +5,7 @@ use super::field::literal;
 use super::last;
 use crate::dialect::django::types::FUNCTIONS;
 use crate::host::evaluate::Scope;
-use crate::host::outline::{Expr, ExprKind};
+use crate::host::outline::{Call, Expr, ExprKind};
 use crate::schema::Expression;
 use crate::schema::expression::Tree;
 
@@ -40,10 +40,17 @@ pub(super) fn expression(scope: &Scope<'_>, expr: &Expr) -> Expression {
     }
 }
 
-/// The text of `RawSQL("...", ...)`.
+/// The text of `RawSQL("...", ())`, when nothing is put into it.
 pub(super) fn raw_sql(scope: &Scope<'_>, expr: &Expr) -> Option<String> {
-    let call = expr.call().filter(|call| last(&scope.path(call.callee_name())) == "RawSQL")?;
-    scope.value(call.arguments.first()?).text().map(str::to_owned)
+    let call = expr.call().filter(|call| last(&scope.path(call.callee_name())) == "RawSQL" && only_typed(call))?;
+    let values = call.arguments.get(1).map(|values| scope.value(values));
+    let empty = values.is_some_and(|values| values.list().is_some_and(<[Expr]>::is_empty));
+    scope.value(call.arguments.first()?).text().filter(|_| empty).map(str::to_owned)
+}
+
+/// Whether the named arguments of a call say nothing but the type of its result in the application.
+fn only_typed(call: &Call) -> bool {
+    call.named.iter().all(|(name, _)| name == "output_field")
 }
 
 fn tree(scope: &Scope<'_>, expr: &Expr) -> Option<Tree> {
@@ -59,10 +66,11 @@ fn tree(scope: &Scope<'_>, expr: &Expr) -> Option<Tree> {
                 }
                 Some(Tree::And(parts))
             }
+            _ if !only_typed(call) => None,
             "F" => Some(Tree::Column(call.arguments.first()?.text()?.to_owned())),
             "Value" | "Decimal" => Some(Tree::Literal(literal(scope, expr)?)),
             "ExpressionWrapper" => tree(scope, call.arguments.first()?),
-            "RawSQL" => Expression::parse_sql(call.arguments.first()?.text()?).tree,
+            "RawSQL" => Expression::parse_sql(&raw_sql(scope, expr)?).tree,
             _ => {
                 let (_, function) = FUNCTIONS.iter().find(|(known, _)| *known == word)?;
                 Some(Tree::Call { function: (*function).to_owned(), arguments: operands()? })

@@ -12,7 +12,7 @@ use crate::declaration::{Attribute, CheckDeclaration, Declarations, Form, IndexD
 use crate::dialect::naming::Case;
 use crate::dialect::source_text::SourceText;
 use crate::dialect::{Conventions, PrintedFile};
-use crate::schema::{Deferrable, EnumType};
+use crate::schema::{Deferrable, EnumType, Extras};
 use value::{literal, property_key, text};
 
 /// Prints every class and enumeration.
@@ -182,7 +182,8 @@ impl<'d> Printer<'d> {
         let decorator = self.decorator("Unique");
         let mut arguments: Vec<String> = unique.name.iter().map(|name| text(name)).collect();
         arguments.push(texts(&unique.attributes));
-        arguments.extend(unique.deferrable.map(|deferrable| format!("{{ deferrable: '{}' }}", deferrable_word(deferrable))));
+        let deferrable = unique.deferrable.map(|deferrable| format!("deferrable: '{}'", deferrable_word(deferrable)));
+        arguments.extend(trailing(deferrable.into_iter().collect(), &unique.extras));
         body.line(0, &format!("@{decorator}({})", arguments.join(", ")));
     }
 
@@ -196,9 +197,8 @@ impl<'d> Printer<'d> {
             options.push("unique: true".to_owned());
         }
         options.extend(index.condition.as_ref().map(|condition| format!("where: {}", text(&condition.text))));
-        if !options.is_empty() {
-            arguments.push(format!("{{ {} }}", options.join(", ")));
-        }
+        options.extend(index.method.as_ref().filter(|method| *method == "gist").map(|_| "spatial: true".to_owned()));
+        arguments.extend(trailing(options, &index.extras));
         body.line(0, &format!("@{decorator}({})", arguments.join(", ")));
     }
 
@@ -206,6 +206,7 @@ impl<'d> Printer<'d> {
         let decorator = self.decorator(decorator);
         let mut arguments: Vec<String> = check.name.iter().map(|name| text(name)).collect();
         arguments.push(text(&check.expression.text));
+        arguments.extend(trailing(Vec::new(), &check.extras));
         body.line(0, &format!("@{decorator}({})", arguments.join(", ")));
     }
 }
@@ -216,6 +217,12 @@ pub(super) fn deferrable_word(deferrable: Deferrable) -> &'static str {
         Deferrable::InitiallyDeferred => "INITIALLY DEFERRED",
         Deferrable::InitiallyImmediate => "INITIALLY IMMEDIATE",
     }
+}
+
+/// The object of options that stands last, if there is anything in it.
+fn trailing(mut options: Vec<String>, extras: &Extras) -> Option<String> {
+    options.extend(extras.iter().map(|(name, value)| format!("{}: {}", property_key(name), literal(value))));
+    (!options.is_empty()).then(|| format!("{{ {} }}", options.join(", ")))
 }
 
 fn texts(names: &[String]) -> String {

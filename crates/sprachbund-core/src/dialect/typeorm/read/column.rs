@@ -303,7 +303,7 @@ impl<'p> MemberReader<'_, 'p> {
             declared.column.clone().unwrap_or_else(|| self.reader.known.conventions.column.apply(&[("attribute", &self.member.name)]));
         let list = known.into_iter().flat_map(|enumeration| enumeration.members).map(|member| Tree::Literal(member.value)).collect();
         let expression = Expression::sql(Tree::In { item: Box::new(Tree::Column(column)), list });
-        self.checks.push(CheckDeclaration { name: None, expression, span: Some(self.member.span) });
+        self.checks.push(CheckDeclaration { name: None, expression, extras: Default::default(), span: Some(self.member.span) });
     }
 
     /// The enumeration that the property's own type restricts values to.

@@ -1,7 +1,7 @@
 //! `@Index`, `@Unique`, `@Check` and `@Exclusion`, on classes and on properties.
 
 use super::last;
-use super::relation::property;
+use super::relation::{DEFERRABLE, property};
 use crate::declaration::{Attribute, CheckDeclaration, IndexDeclaration, IndexPartDeclaration, Model, UniqueDeclaration};
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::Scope;
@@ -49,7 +49,7 @@ pub(super) fn of_member(scope: &Scope<'_>, member: &Member, model: &mut Model) {
 }
 
 fn is_plain(index: &IndexDeclaration) -> bool {
-    index.name.is_none() && !index.unique && index.condition.is_none() && index.method.is_none()
+    index.name.is_none() && !index.unique && index.condition.is_none() && index.method.is_none() && index.extras.is_empty()
 }
 
 /// An index that says nothing but its property is an option of the property.
@@ -101,20 +101,24 @@ fn index(scope: &Scope<'_>, call: &Call, attributes: Vec<String>, at: &Expr) -> 
         unique: options.take_bool("unique").unwrap_or(false),
         condition: options.take_text("where").map(|text| Box::new(Expression::parse_sql(&text))),
         method: options.take_bool("spatial").filter(|spatial| *spatial).map(|_| "gist".to_owned()),
-        include: Vec::new(),
         name: name(scope, call),
+        extras: options.into_extras(),
         span: Some(at.span),
+        ..IndexDeclaration::default()
     })
 }
 
 fn unique(scope: &Scope<'_>, call: &Call, attributes: Vec<String>, at: &Expr) -> UniqueDeclaration {
-    let mut options: Arguments<'_> = super::trailing_options(*scope, call);
-    let deferrable = match options.take_text("deferrable").as_deref() {
-        Some("INITIALLY DEFERRED") => Some(Deferrable::InitiallyDeferred),
-        Some("INITIALLY IMMEDIATE") => Some(Deferrable::InitiallyImmediate),
-        _ => None,
-    };
-    UniqueDeclaration { attributes, name: name(scope, call), deferrable, span: Some(at.span) }
+    let mut options = super::trailing_options(*scope, call);
+    let deferrable = deferrable(&mut options);
+    let extras = options.into_extras();
+    UniqueDeclaration { attributes, name: name(scope, call), deferrable, extras, span: Some(at.span), ..UniqueDeclaration::default() }
+}
+
+/// When a constraint is checked; a word that is not known stays.
+pub(super) fn deferrable(options: &mut Arguments<'_>) -> Option<Deferrable> {
+    let word = options.take_raw("deferrable").filter(|word| word.text().is_some_and(|text| !text.is_empty()))?;
+    DEFERRABLE.iter().find(|(known, _)| Some(*known) == word.text()).map(|(_, deferrable)| *deferrable)
 }
 
 fn check(scope: &Scope<'_>, call: &Call, at: &Expr) -> Option<CheckDeclaration> {
@@ -124,5 +128,6 @@ fn check(scope: &Scope<'_>, call: &Call, at: &Expr) -> Option<CheckDeclaration> 
         [text] => (None, text),
         _ => return None,
     };
-    Some(CheckDeclaration { name, expression: Expression::parse_sql(text), span: Some(at.span) })
+    let extras = super::trailing_options(*scope, call).into_extras();
+    Some(CheckDeclaration { name, expression: Expression::parse_sql(text), extras, span: Some(at.span) })
 }

@@ -17,6 +17,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::naming::Case;
 use crate::dialect::{Conventions, Settings};
 use crate::host::arguments::{Arguments, kept};
+use crate::host::decorators;
 use crate::host::evaluate::{Scope, constant};
 use crate::host::outline::{Call, Class, ClassKind, Expr, ExprKind, Member};
 use crate::host::project::{Found, Project};
@@ -26,15 +27,20 @@ use crate::source::FileId;
 /// Decorators that make a class an entity.
 const ENTITY_DECORATORS: &[&str] = &["Entity", "ViewEntity", "ChildEntity"];
 
+/// Decorators that are read beside those of entities, columns and relations.
+const OTHER_DECORATORS: &[&str] =
+    &["Check", "Exclusion", "Generated", "Index", "JoinColumn", "JoinTable", "TableInheritance", "Tree", "Unique"];
+
 /// Folders that say nothing of the module whose entities they hold.
 const PLAIN_FOLDERS: &[&str] = &["entities", "entity", "models", "model", "src"];
 
 /// Reads every entity of the project.
 pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
     let known = Known::of(project, settings);
+    let left_out = decorators::left_out(project, |_, class| all_decorators(class), is_taken);
     let parts = project.read_each(|project, file| Reader { project, known: &known }.file(file), |_, class| is_entity(class));
     let mut declarations = Declarations::default();
-    let mut diagnostics = Vec::new();
+    let mut diagnostics: Vec<Diagnostic> = left_out.into_iter().collect();
     for part in parts {
         declarations.models.extend(part.models);
         declarations.enums.extend(part.enums);
@@ -257,6 +263,21 @@ impl<'p> Reader<'p> {
 /// What follows the last dot.
 pub(super) fn last(path: &str) -> &str {
     path.rsplit('.').next().unwrap_or(path)
+}
+
+/// Those of an entity or of a class that others extend, of its members and of its methods.
+fn all_decorators(class: &Class) -> Vec<&Expr> {
+    if !is_entity(class) && !has_columns(class) {
+        return Vec::new();
+    }
+    let members = class.members.iter().flat_map(|member| &member.decorators);
+    let methods = class.methods.iter().flat_map(|method| &method.decorators);
+    class.decorators.iter().chain(members).chain(methods).collect()
+}
+
+fn is_taken(decorator: &str) -> bool {
+    let lists = [ENTITY_DECORATORS, OTHER_DECORATORS, relation::KINDS];
+    lists.iter().any(|list| list.contains(&decorator)) || column::COLUMN_DECORATORS.iter().any(|(word, _)| *word == decorator)
 }
 
 fn is_entity(class: &Class) -> bool {

@@ -9,6 +9,7 @@ use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Expr, ExprKind};
 use crate::host::project::Found;
 use crate::schema::{Action, Deferrable, RelationKind};
+use crate::source::Span;
 
 /// The relation decorators.
 pub(super) const KINDS: &[&str] = &["ManyToOne", "OneToOne", "OneToMany", "ManyToMany", "TreeParent", "TreeChildren"];
@@ -24,7 +25,7 @@ const ACTIONS: &[(&str, Action)] = &[
 ];
 
 /// Values of `deferrable`.
-const DEFERRABLE: &[(&str, Deferrable)] =
+pub(super) const DEFERRABLE: &[(&str, Deferrable)] =
     &[("INITIALLY DEFERRED", Deferrable::InitiallyDeferred), ("INITIALLY IMMEDIATE", Deferrable::InitiallyImmediate)];
 
 /// Reads the relation that `call` declares, with the other decorators of its property.
@@ -68,10 +69,11 @@ pub(super) fn read(member: &mut MemberReader<'_, '_>, call: &Call, all: &[&Call]
     relation.carrier.span = Some(member.member.span);
     relation.carrier.key = decorator("PrimaryColumn").is_some();
     if let Some(join) = decorator("JoinColumn") {
-        relation.join_columns = join_columns(scope, join);
+        relation.join_columns = join_columns(scope, join, &mut member.part.diagnostics);
     }
     if let Some(join) = decorator("JoinTable") {
-        relation.join_table = join_table(scope, join);
+        let options = super::trailing_options(scope, join);
+        relation.join_table = table_of(scope, options, join.callee.span, &mut member.part.diagnostics);
     }
     relation.extras = options.into_extras();
     Some(vec![Attribute::Relation(Box::new(relation))])
@@ -156,35 +158,42 @@ pub(super) fn property(scope: &Scope<'_>, expr: &Expr) -> Option<String> {
     }
 }
 
-fn join_columns(scope: Scope<'_>, call: &Call) -> Vec<JoinColumn> {
+fn join_columns(scope: Scope<'_>, call: &Call, diagnostics: &mut Vec<Diagnostic>) -> Vec<JoinColumn> {
     let Some(first) = call.arguments.first().map(|first| scope.value(first)) else { return Vec::new() };
     match &first.kind {
-        ExprKind::List(items) => items.iter().map(|item| join_column(scope, item)).collect(),
-        _ => vec![join_column(scope, &first)],
+        ExprKind::List(items) => items.iter().map(|item| join_column(scope, item, diagnostics)).collect(),
+        _ => vec![join_column(scope, &first, diagnostics)],
     }
 }
 
-pub(super) fn join_column(scope: Scope<'_>, expr: &Expr) -> JoinColumn {
+pub(super) fn join_column(scope: Scope<'_>, expr: &Expr, diagnostics: &mut Vec<Diagnostic>) -> JoinColumn {
     let mut options = Arguments::of_object(scope, expr);
-    JoinColumn {
+    let column = JoinColumn {
         name: options.take_text("name"),
         references: options.take_text("referencedColumnName"),
         constraint_name: options.take_text("foreignKeyConstraintName"),
-    }
-}
-
-fn join_table(scope: Scope<'_>, call: &Call) -> JoinTable {
-    let mut options = super::trailing_options(scope, call);
-    table_of(scope, &mut options)
+    };
+    diagnostics.extend(options.unread("a join column", expr.span));
+    column
 }
 
 /// `joinTable` as an object.
-pub(super) fn table_of(scope: Scope<'_>, options: &mut Arguments<'_>) -> JoinTable {
-    let mut column = |names: [&str; 2]| {
-        let single = options.take(names[0]).map(|column| join_column(scope, &column));
-        let first = |list: Expr| list.list().and_then(<[Expr]>::first).map(|column| join_column(scope, column));
-        single.or_else(|| options.take(names[1]).and_then(first)).unwrap_or_default()
+pub(super) fn table_of(scope: Scope<'_>, mut options: Arguments<'_>, at: Span, diagnostics: &mut Vec<Diagnostic>) -> JoinTable {
+    let mut column = |one: &str, several: &str| {
+        let list = options.take(several).and_then(|list| list.list().map(<[Expr]>::to_vec)).unwrap_or_default();
+        let columns: Vec<Expr> = options.take(one).into_iter().chain(list).collect();
+        if let Some(second) = columns.get(1) {
+            let message = "a join table's second column to one side was not read: only keys of one column are joined";
+            diagnostics.push(
+                Diagnostic::new("composite-join-table", Severity::Error, message)
+                    .at(Some(second.span), "this column is missing from the join table")
+                    .with_help("declare the join table as an entity of its own"),
+            );
+        }
+        columns.first().map(|column| join_column(scope, column, diagnostics)).unwrap_or_default()
     };
-    let (own, other) = (column(["joinColumn", "joinColumns"]), column(["inverseJoinColumn", "inverseJoinColumns"]));
-    JoinTable { name: options.take_text("name"), namespace: options.take_text("schema"), column: own, inverse_column: other }
+    let (own, other) = (column("joinColumn", "joinColumns"), column("inverseJoinColumn", "inverseJoinColumns"));
+    let table = JoinTable { name: options.take_text("name"), namespace: options.take_text("schema"), column: own, inverse_column: other };
+    diagnostics.extend(options.unread("a join table", at));
+    table
 }

@@ -42,7 +42,7 @@ pub(super) fn read(reader: &Reader<'_>, scope: Scope<'_>, module: &str, call: &C
         model.attributes.push(Attribute::Field(Box::new(column(scope, &name, &value, reader.database()))));
     }
     for (name, value) in entries(options.take("relations")) {
-        match relation(reader, scope, &name, &value) {
+        match relation(reader, scope, &name, &value, part) {
             Some(attribute) => model.attributes.push(attribute),
             None => part.diagnostics.push(
                 Diagnostic::new("opaque-target", Severity::Error, format!("the relation `{name}` is known only at run time"))
@@ -60,6 +60,7 @@ pub(super) fn read(reader: &Reader<'_>, scope: Scope<'_>, module: &str, call: &C
             unique: index.take_bool("unique").unwrap_or(false),
             condition: index.take_text("where").map(|text| Box::new(Expression::parse_sql(&text))),
             name: index.take_text("name"),
+            extras: index.into_extras(),
             span: Some(item.span),
             ..IndexDeclaration::default()
         });
@@ -67,13 +68,17 @@ pub(super) fn read(reader: &Reader<'_>, scope: Scope<'_>, module: &str, call: &C
     for item in list(options.take("uniques")) {
         let mut unique = Arguments::of_object(scope, &item);
         let attributes = unique.take("columns").map_or(Vec::new(), |columns| constraints::properties(&scope, &columns));
-        model.uniques.push(UniqueDeclaration { attributes, name: unique.take_text("name"), deferrable: None, span: Some(item.span) });
+        let (deferrable, name) = (constraints::deferrable(&mut unique), unique.take_text("name"));
+        let extras = unique.into_extras();
+        model.uniques.push(UniqueDeclaration { attributes, name, deferrable, extras, span: Some(item.span), ..Default::default() });
     }
     for item in list(options.take("checks")) {
         let mut check = Arguments::of_object(scope, &item);
         let name = check.take_text("name");
         let text = check.take_text("expression");
-        model.checks.extend(text.map(|text| CheckDeclaration { name, expression: Expression::parse_sql(&text), span: Some(item.span) }));
+        let extras = check.into_extras();
+        let declared = |text: String| CheckDeclaration { name, expression: Expression::parse_sql(&text), extras, span: Some(item.span) };
+        model.checks.extend(text.map(declared));
     }
     options.take_raw("target");
     model.extras.append(&mut options.into_extras());
@@ -127,7 +132,7 @@ fn column(scope: Scope<'_>, name: &str, object: &Expr, database: Database) -> Fi
     declared
 }
 
-fn relation(reader: &Reader<'_>, scope: Scope<'_>, name: &str, object: &Expr) -> Option<Attribute> {
+fn relation(reader: &Reader<'_>, scope: Scope<'_>, name: &str, object: &Expr, part: &mut FilePart) -> Option<Attribute> {
     let mut options = Arguments::of_object(scope, object);
     let word = options.take_text("type")?;
     let target = options.take_raw("target").and_then(|expr| target(reader, &scope, &expr))?;
@@ -162,12 +167,15 @@ fn relation(reader: &Reader<'_>, scope: Scope<'_>, name: &str, object: &Expr) ->
     relation.carrier.span = Some(object.span);
     relation.carrier.key = options.take_bool("primary").unwrap_or(false);
     relation.join_columns = match join_columns {
-        Some(join) if matches!(join.kind, ExprKind::Map(_)) => vec![join_column(scope, &join)],
-        Some(join) => join.list().unwrap_or_default().iter().map(|join| join_column(scope, join)).collect(),
+        Some(join) if matches!(join.kind, ExprKind::Map(_)) => vec![join_column(scope, &join, &mut part.diagnostics)],
+        Some(join) => {
+            let items = join.list().unwrap_or_default();
+            items.iter().map(|join| join_column(scope, join, &mut part.diagnostics)).collect()
+        }
         None => Vec::new(),
     };
     if let Some(join) = join_table {
-        relation.join_table = table_of(scope, &mut Arguments::of_object(scope, &join));
+        relation.join_table = table_of(scope, Arguments::of_object(scope, &join), join.span, &mut part.diagnostics);
     }
     relation.extras = options.into_extras();
     Some(Attribute::Relation(Box::new(relation)))
