@@ -204,6 +204,32 @@ fn a_folder_that_cannot_be_written_is_an_error_and_stays_as_it_was() {
     }
 }
 
+/// A disk that takes no more: files may not grow, and the signal that would end the program is ignored.
+#[cfg(unix)]
+#[test]
+fn a_full_disk_is_an_error_and_leaves_every_file_whole() {
+    let folder = folder(&[("h/models.py", MODELS.as_bytes())]);
+    let emit = ["emit", "h", "--to", "typeorm", "--out", "out"];
+    assert_eq!(sprachbund(folder.path(), &emit).status, 0);
+    let file = folder.path().join("out/h/quay.entity.ts");
+    let emitted = fs::read_to_string(&file).expect("emitted");
+    let more = MODELS.replace("40", "60") + "\n\nclass Berth(models.Model):\n    number = models.IntegerField()\n";
+    fs::write(folder.path().join("h/models.py"), more).expect("written");
+    let full = Command::new("sh")
+        .args(["-c", "trap '' XFSZ; ulimit -f 0; exec \"$0\" \"$@\"", env!("CARGO_BIN_EXE_sprachbund")])
+        .args(emit)
+        .current_dir(folder.path())
+        .output()
+        .expect("a shell");
+    let err = String::from_utf8_lossy(&full.stderr);
+    assert_eq!(full.status.code(), Some(2), "{err}");
+    assert!(err.contains("out/h/"), "{err}");
+    assert_eq!(fs::read_to_string(&file).expect("kept"), emitted);
+    let left: Vec<_> = fs::read_dir(folder.path().join("out/h")).expect("a folder").flatten().map(|entry| entry.file_name()).collect();
+    assert_eq!(left, ["quay.entity.ts"], "no half file is left");
+    assert_eq!(sprachbund(folder.path(), &emit).status, 0, "once there is room again, it goes on");
+}
+
 #[test]
 fn names_of_a_schema_cannot_leave_the_output_folder() {
     let schema = r#"{"sprachbund":1,"source":{"dialect":"django","version":"5.2"},"entities":[
