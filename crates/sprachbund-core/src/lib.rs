@@ -22,6 +22,7 @@ pub mod history;
 pub mod host;
 pub mod lint;
 pub mod reading;
+pub mod recognise;
 pub mod resolve;
 pub mod schema;
 pub mod source;

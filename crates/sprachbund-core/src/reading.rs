@@ -1,11 +1,12 @@
 //! From texts to a schema: the whole way in, for one dialect.
 
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::dialect::{DIALECTS, Dialect, Settings};
+use crate::dialect::{DIALECTS, Dialect, Medium, Settings, sql};
 use crate::host::project::{Project, Wanted};
+use crate::recognise::recognise;
 use crate::resolve::resolve;
-use crate::schema::{Schema, Source};
-use crate::source::{FileProvider, Sources};
+use crate::schema::{Database, Schema, Source};
+use crate::source::{FileProvider, SourceFile, Sources};
 
 /// What was read.
 pub struct Reading {
@@ -16,10 +17,14 @@ pub struct Reading {
 
 /// Reads inputs (path and text) in a dialect. Settings that the project's own files make are put into `settings`.
 pub fn read(inputs: Vec<(String, String)>, dialect: &Dialect, settings: &mut Settings, provider: &dyn FileProvider) -> Reading {
-    let inputs = inputs.into_iter().filter(|(path, _)| has_extension(path, dialect)).collect();
+    let inputs: Vec<(String, String)> = inputs.into_iter().filter(|(path, _)| has_extension(path, dialect)).collect();
+    let read = match dialect.medium {
+        Medium::Classes { read, .. } => read,
+        Medium::Statements { read, .. } => return read_stored(inputs, dialect, read, settings),
+    };
     let mut project = Project::load(inputs, &Wanted::by(dialect), provider);
     (dialect.project_settings)(&project, settings);
-    let (declarations, mut diagnostics) = (dialect.read)(&mut project, settings);
+    let (declarations, mut diagnostics) = read(&mut project, settings);
     let conventions = (dialect.conventions)(settings);
     let mut assumed = Vec::new();
     if settings.database.is_none() {
@@ -35,13 +40,37 @@ pub fn read(inputs: Vec<(String, String)>, dialect: &Dialect, settings: &mut Set
     let sources = project.into_sources();
     let (schema, found) = resolve(declarations, &conventions, &sources, source);
     diagnostics.extend(found);
-    if schema.entities.is_empty() && !diagnostics.iter().any(|diagnostic| diagnostic.severity == Severity::Error) {
-        diagnostics.push(
-            Diagnostic::new("nothing-declared", Severity::Error, format!("no {} declaration was found in the inputs", dialect.framework))
-                .with_help("name the folder that holds the models, or the dialect with --from"),
-        );
-    }
+    diagnostics.extend(nothing_declared(&schema, &diagnostics, dialect));
     Reading { schema, diagnostics, sources }
+}
+
+/// Reads scripts, in the order of their names.
+fn read_stored(
+    inputs: Vec<(String, String)>,
+    dialect: &Dialect,
+    read: fn(&Sources, Database) -> (Schema, Vec<Diagnostic>),
+    settings: &mut Settings,
+) -> Reading {
+    if settings.database.is_none() {
+        settings.database = inputs.iter().find_map(|(_, text)| sql::database_of(text));
+    }
+    let sources = Sources { files: inputs.into_iter().map(|(path, text)| SourceFile::new(path, text)).collect() };
+    let (mut schema, mut diagnostics) = read(&sources, settings.database());
+    schema.source.files = sources.files.iter().map(|file| file.path.to_string()).collect();
+    if settings.database.is_none() {
+        schema.source.assumed.push("no database is named, and the scripts do not show one: PostgreSQL".to_owned());
+    }
+    recognise(&mut schema, &settings.recognitions, settings.default_module.as_deref().unwrap_or("main"));
+    diagnostics.extend(nothing_declared(&schema, &diagnostics, dialect));
+    Reading { schema, diagnostics, sources }
+}
+
+fn nothing_declared(schema: &Schema, diagnostics: &[Diagnostic], dialect: &Dialect) -> Option<Diagnostic> {
+    let silent = schema.entities.is_empty() && !diagnostics.iter().any(|diagnostic| diagnostic.severity == Severity::Error);
+    silent.then(|| {
+        Diagnostic::new("nothing-declared", Severity::Error, format!("no {} declaration was found in the inputs", dialect.framework))
+            .with_help("name the folder that holds the models, or the dialect with --from")
+    })
 }
 
 /// Whether a file's name says that a dialect may be in it.
@@ -50,12 +79,15 @@ pub fn has_extension(path: &str, dialect: &Dialect) -> bool {
 }
 
 /// The dialects whose marks the inputs hold.
-pub fn recognise(inputs: &[(String, String)]) -> Vec<&'static Dialect> {
+pub fn dialects_of(inputs: &[(String, String)]) -> Vec<&'static Dialect> {
     let marked = |dialect: &&Dialect| {
         inputs.iter().any(|(path, text)| {
             has_extension(path, dialect)
                 && dialect.marks.iter().any(|mark| memchr::memmem::find(text.as_bytes(), mark.as_bytes()).is_some())
         })
     };
-    DIALECTS.iter().filter(marked).collect()
+    let found: Vec<&Dialect> = DIALECTS.iter().filter(marked).collect();
+    // Scripts beside classes belong to them.
+    let declared: Vec<&Dialect> = found.iter().copied().filter(|dialect| matches!(dialect.medium, Medium::Classes { .. })).collect();
+    if declared.is_empty() { found } else { declared }
 }

@@ -2,7 +2,6 @@
 //! Of what is emitted, the lines that no other construct would change are left out, and so is what every crossing loses.
 
 use sprachbund_core::dialect::{Settings, by_id};
-use sprachbund_core::elide::elide;
 use sprachbund_core::fit::fit;
 use sprachbund_core::reading::read;
 use sprachbund_core::schema::Database;
@@ -42,7 +41,7 @@ fn cross(from: &str, to: &str, text: String, database: Database) -> (String, Str
     (to.target_settings)(&schema, &mut settings);
     let fitted = fit(&schema, to, &settings);
     let conventions = (to.conventions)(&settings);
-    let files = (to.print)(&elide(&fitted.schema, &conventions), &conventions);
+    let files = to.print(&fitted.schema, &conventions);
     let printed = files.iter().map(|file| file.text.as_str()).find(|text| text.contains("class T")).unwrap_or_default();
     let body = printed.lines().skip_while(|line| !line.starts_with("class T") && !line.starts_with("@Entity"));
     let lines: Vec<&str> = body.map(str::trim).filter(|line| !FRAME.contains(line)).collect();

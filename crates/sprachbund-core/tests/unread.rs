@@ -58,7 +58,7 @@ fn marked(language: Language, text: &str, first: usize) -> (String, usize) {
         let head = text[from..*end].trim_end().trim_end_matches(',');
         let mark = match language {
             Language::Python => format!("zz{}=77", first + at),
-            Language::TypeScript => format!("{{ zz{}: 77 }}", first + at),
+            Language::TypeScript | Language::Sql => format!("{{ zz{}: 77 }}", first + at),
         };
         out.push_str(head);
         match (language, head.strip_suffix('}')) {

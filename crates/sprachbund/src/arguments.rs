@@ -92,7 +92,7 @@ pub(crate) struct LintOptions {
 pub(crate) struct EmitOptions {
     #[command(flatten)]
     pub(crate) input: InputOptions,
-    /// Dialect to write, or `sql`
+    /// Dialect to write
     #[arg(long, value_name = "DIALECT")]
     pub(crate) to: String,
     /// Folder to write into

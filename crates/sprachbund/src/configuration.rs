@@ -10,6 +10,15 @@
 //! [project.names]                  # name patterns that replace single answers of the strategy
 //! table = "{name|snake|plural}"
 //!
+//! [recognise]                      # what is made of tables that no class stands for
+//! prefixes = ["hb_"]               # beginnings of table names that no class name has
+//! singular = true                  # port_calls gives PortCall
+//! join_tables = true               # a table of two references is a many-to-many
+//! one_to_one = true                # a unique reference is one-to-one
+//! other_sides = true               # the other side of a relation has an attribute too
+//! times = true                     # created_at and updated_at are kept by the framework
+//! soft_delete = true               # deleted_at marks a record as deleted
+//!
 //! [lint]
 //! threshold = "warning"            # severity from which the exit status is 1
 //!
@@ -25,6 +34,7 @@ use sprachbund_core::diagnostic::Severity;
 use sprachbund_core::dialect::naming::NamePattern;
 use sprachbund_core::dialect::{Settings, nearest};
 use sprachbund_core::lint::{RULES, Rule};
+use sprachbund_core::recognise::Recognitions;
 use sprachbund_core::schema::Database;
 
 use crate::Failure;
@@ -42,6 +52,8 @@ pub(crate) struct Configuration {
     #[serde(default)]
     project: Project,
     #[serde(default)]
+    recognise: Recognise,
+    #[serde(default)]
     lint: Lint,
     #[serde(skip)]
     file: Option<PathBuf>,
@@ -56,6 +68,35 @@ struct Project {
     largest_file: Option<u64>,
     #[serde(default)]
     names: BTreeMap<String, String>,
+}
+
+/// What is not said is recognised.
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Recognise {
+    #[serde(default)]
+    prefixes: Vec<String>,
+    singular: Option<bool>,
+    join_tables: Option<bool>,
+    one_to_one: Option<bool>,
+    other_sides: Option<bool>,
+    times: Option<bool>,
+    soft_delete: Option<bool>,
+}
+
+impl Recognise {
+    fn recognitions(&self) -> Recognitions {
+        let said = |value: Option<bool>| value.unwrap_or(true);
+        Recognitions {
+            prefixes: self.prefixes.clone(),
+            singular: said(self.singular),
+            join_tables: said(self.join_tables),
+            one_to_one: said(self.one_to_one),
+            inverses: said(self.other_sides),
+            times: said(self.times),
+            soft_delete: said(self.soft_delete),
+        }
+    }
 }
 
 #[derive(Debug, Default, Deserialize)]
@@ -103,6 +144,7 @@ impl Configuration {
             default_module: None,
             naming: options.naming.clone().or_else(|| self.project.naming.clone()),
             name_patterns,
+            recognitions: self.recognise.recognitions(),
         })
     }
 

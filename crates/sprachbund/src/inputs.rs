@@ -7,8 +7,10 @@ use std::sync::Mutex;
 
 use ignore::WalkBuilder;
 use sprachbund_core::diagnostic::{Diagnostic, Severity};
+use sprachbund_core::dialect::sql::sieve;
 use sprachbund_core::dialect::{DIALECTS, Dialect, Settings, by_id, nearest};
-use sprachbund_core::reading::{Reading, has_extension, read, recognise};
+use sprachbund_core::host::Language;
+use sprachbund_core::reading::{Reading, dialects_of, has_extension, read};
 use sprachbund_core::schema::{Schema, json};
 use sprachbund_core::source::{FileProvider, Sources};
 
@@ -45,7 +47,7 @@ pub(crate) fn load(options: &InputOptions, configuration: &Configuration) -> Res
     let Collector { files, mut diagnostics, .. } = collector;
     let dialect = match named {
         Some(dialect) => dialect,
-        None => match recognise(&files).as_slice() {
+        None => match dialects_of(&files).as_slice() {
             [only] => *only,
             [] => return nothing(diagnostics, &options.inputs),
             several => {
@@ -192,6 +194,9 @@ impl Collector {
 
     fn file(&mut self, path: &Path) {
         let name = display(path);
+        if name.rsplit_once('.').is_some_and(|(_, extension)| Language::of_extension(extension) == Some(Language::Sql)) {
+            return self.script(path, &name);
+        }
         match std::fs::metadata(path) {
             Ok(metadata) if metadata.len() > self.largest => {
                 let message = format!("it has {} bytes, more than the {} that are read", metadata.len(), self.largest);
@@ -203,6 +208,21 @@ impl Collector {
             },
             Err(error) => {
                 self.complain("unreadable-file", &name, format!("it cannot be read: {error}"), "check its rights, or what it links to")
+            }
+        }
+    }
+
+    /// A script may be a dump of any size: its data is left out while it is read.
+    fn script(&mut self, path: &Path, name: &str) {
+        let text = std::fs::File::open(path).and_then(|file| sieve(std::io::BufReader::new(file)));
+        match text {
+            Ok(text) if text.len() as u64 > self.largest => {
+                let message = format!("it has {} bytes beside its data, more than the {} that are read", text.len(), self.largest);
+                self.complain("file-too-large", name, message, "raise the limit with --largest-file, or leave the file out");
+            }
+            Ok(text) => self.text(name, text.into_bytes()),
+            Err(error) => {
+                self.complain("unreadable-file", name, format!("it cannot be read: {error}"), "check its rights, and that it is UTF-8 text")
             }
         }
     }

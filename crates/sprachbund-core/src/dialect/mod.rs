@@ -7,14 +7,18 @@ pub mod django;
 pub mod naming;
 pub mod page;
 pub(crate) mod source_text;
+pub mod sql;
 pub mod type_table;
 pub mod typeorm;
 
 use crate::declaration::Declarations;
 use crate::diagnostic::Diagnostic;
+use crate::elide::elide;
 use crate::host::Language;
 use crate::host::project::Project;
+use crate::recognise::Recognitions;
 use crate::schema::{Database, Schema};
+use crate::source::Sources;
 
 pub use capabilities::{Capabilities, Feature};
 pub use conventions::Conventions;
@@ -34,6 +38,8 @@ pub struct Settings {
     pub naming: Option<String>,
     /// Name patterns that replace single answers of the naming strategy, by question.
     pub name_patterns: Vec<(String, naming::NamePattern)>,
+    /// What is made of stored tables that no class stands for.
+    pub recognitions: Recognitions,
 }
 
 impl Settings {
@@ -75,12 +81,32 @@ pub struct Dialect {
     pub target_settings: fn(&Schema, &mut Settings),
     pub conventions: fn(&Settings) -> Conventions,
     pub capabilities: fn(&Settings) -> Capabilities,
-    pub read: fn(&mut Project, &Settings) -> (Declarations, Vec<Diagnostic>),
-    pub print: fn(&Declarations, &Conventions) -> Vec<PrintedFile>,
+    pub medium: Medium,
+}
+
+/// What a dialect says a schema with.
+pub enum Medium {
+    /// Classes, which say little: `resolve` fills in what conventions imply, `elide` leaves it out again.
+    Classes {
+        read: fn(&mut Project, &Settings) -> (Declarations, Vec<Diagnostic>),
+        print: fn(&Declarations, &Conventions) -> Vec<PrintedFile>,
+    },
+    /// What a database stores, and nothing of an application.
+    Statements { read: fn(&Sources, Database) -> (Schema, Vec<Diagnostic>), print: fn(&Schema, Database) -> Vec<PrintedFile> },
+}
+
+impl Dialect {
+    /// Prints a schema that was made to fit this dialect.
+    pub fn print(&self, fitted: &Schema, conventions: &Conventions) -> Vec<PrintedFile> {
+        match self.medium {
+            Medium::Classes { print, .. } => print(&elide(fitted, conventions), conventions),
+            Medium::Statements { print, .. } => print(fitted, conventions.database),
+        }
+    }
 }
 
 /// Every dialect, sorted by id.
-pub const DIALECTS: &[Dialect] = &[django::DIALECT, typeorm::DIALECT];
+pub const DIALECTS: &[Dialect] = &[django::DIALECT, sql::DIALECT, typeorm::DIALECT];
 
 /// The dialect with this id.
 pub fn by_id(id: &str) -> Option<&'static Dialect> {

@@ -84,6 +84,23 @@ pub fn plural(name: &str) -> String {
     }
 }
 
+/// What one of the things is called that a name in the plural stands for; the way back of [`plural`].
+pub fn singular(name: &str) -> String {
+    const IRREGULAR: &[(&str, &str)] =
+        &[("people", "person"), ("children", "child"), ("men", "man"), ("series", "series"), ("news", "news")];
+    if let Some((many, one)) = IRREGULAR.iter().find(|(many, _)| name == *many || name.ends_with(&format!("_{many}"))) {
+        return format!("{}{one}", name.strip_suffix(many).unwrap_or_default());
+    }
+    let strip = |suffix: &str| name.strip_suffix(suffix).filter(|stem| !stem.is_empty());
+    let ends = |suffixes: &[&str]| suffixes.iter().any(|suffix| name.ends_with(suffix));
+    match (strip("ies"), strip("es"), strip("s")) {
+        (Some(stem), _, _) => format!("{stem}y"),
+        (_, Some(stem), _) if ["us", "ss", "x", "z", "ch", "sh"].iter().any(|end| stem.ends_with(end)) => stem.to_owned(),
+        (_, _, Some(stem)) if !ends(&["ss", "us", "is"]) => stem.to_owned(),
+        _ => name.to_owned(),
+    }
+}
+
 /// A name made from others: `{module}_{name|lower}`, and a case for the whole after ` | `.
 ///
 /// The names at hand are, as far as the question has them: `module`, `name` (the class), `attribute`, `column` (the
@@ -190,6 +207,17 @@ mod tests {
         }
         for (one, many) in [("quay", "quays"), ("berth", "berths"), ("entry", "entries"), ("box", "boxes")] {
             assert_eq!(plural(one), many);
+            assert_eq!(singular(many), one);
+        }
+        for (many, one) in [
+            ("port_calls", "port_call"),
+            ("statuses", "status"),
+            ("licences", "licence"),
+            ("status", "status"),
+            ("berth", "berth"),
+            ("ship_people", "ship_person"),
+        ] {
+            assert_eq!(singular(many), one);
         }
     }
 

@@ -2,12 +2,13 @@
 //! [`Loss`] that names the facts it touches: what no loss names is equal.
 //!
 //! Passes, in order: [`names`] (host names only, no meaning), [`tables`], [`joins`], [`types`], [`values`],
-//! [`voices`], [`references`], [`constraints`].
+//! [`voices`], [`references`], [`constraints`]. What a database stores is fitted by [`stored`] alone.
 
 mod constraints;
 mod joins;
 mod names;
 mod references;
+mod stored;
 mod tables;
 mod types;
 mod values;
@@ -15,7 +16,7 @@ mod voices;
 
 use serde::Serialize;
 
-use crate::dialect::{Capabilities, Conventions, Dialect, Settings};
+use crate::dialect::{Capabilities, Conventions, Dialect, Medium, Settings};
 use crate::schema::facts::FactKey;
 use crate::schema::{Database, Entity, Schema};
 
@@ -90,6 +91,9 @@ pub struct Fitted {
 
 /// Fits `schema` to a dialect.
 pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
+    if matches!(dialect.medium, Medium::Statements { .. }) {
+        return stored::fit(schema, dialect, settings);
+    }
     let conventions = (dialect.conventions)(settings);
     let capabilities = (dialect.capabilities)(settings);
     let same_language = crate::dialect::by_id(&schema.source.dialect).is_some_and(|source| source.language == dialect.language);

@@ -108,11 +108,12 @@ impl Namer {
             (true, _) => name.to_owned(),
             (false, Language::Python) => Case::Snake.apply(name),
             (false, Language::TypeScript) => Case::Camel.apply(name),
+            (false, Language::Sql) => name.to_owned(),
         };
         let legal = match self.language {
             Language::Python => python_name(&cased),
             Language::TypeScript if TYPESCRIPT_RESERVED.contains(&cased.as_str()) || cased.is_empty() => format!("{cased}Value"),
-            Language::TypeScript => cased,
+            Language::TypeScript | Language::Sql => cased,
         };
         let mut unique = legal.clone();
         let mut count = 2;
@@ -131,6 +132,7 @@ impl Namer {
         let reserved = match self.language {
             Language::Python => PYTHON_RESERVED.contains(&cased.as_str()),
             Language::TypeScript => TYPESCRIPT_CLASSES.contains(&cased.as_str()),
+            Language::Sql => false,
         };
         if reserved { format!("{cased}Record") } else { cased }
     }
@@ -160,7 +162,7 @@ fn modules(schema: &mut Schema, namer: &Namer, renames: &mut Vec<Rename>) {
     let fitting = |module: &str| match namer.language {
         _ if module.is_empty() => "main".to_owned(),
         Language::Python => Case::Snake.apply(&identifier(module)),
-        Language::TypeScript => module.replace(['/', '\\', '.'], "_"),
+        Language::TypeScript | Language::Sql => module.replace(['/', '\\', '.'], "_"),
     };
     let mut changed: HashMap<String, String> = HashMap::new();
     for entity in schema.entities.iter_mut().filter(|entity| !entity.external) {

@@ -4,9 +4,9 @@
 mod replay;
 pub mod sql;
 
-use crate::schema::{Check, Entity, EnumType, Field, ForeignKey, Index, Schema, Unique};
+use crate::schema::{Check, Entity, EnumType, Field, ForeignKey, Index, PrimaryKey, Schema, Unique};
 
-pub use replay::{Impossible, replay};
+pub use replay::{Impossible, apply, replay};
 
 /// One step. Tables are named by their stored names.
 #[derive(Clone, Debug, PartialEq)]
@@ -48,7 +48,7 @@ pub enum Operation {
     },
     DropUnique {
         table: String,
-        columns: Vec<String>,
+        unique: Unique,
     },
     AddIndex {
         table: String,
@@ -56,7 +56,7 @@ pub enum Operation {
     },
     DropIndex {
         table: String,
-        columns: Vec<String>,
+        index: Index,
     },
     AddForeignKey {
         table: String,
@@ -64,7 +64,7 @@ pub enum Operation {
     },
     DropForeignKey {
         table: String,
-        columns: Vec<String>,
+        key: ForeignKey,
     },
     AddCheck {
         table: String,
@@ -72,7 +72,17 @@ pub enum Operation {
     },
     DropCheck {
         table: String,
-        text: String,
+        check: Check,
+    },
+    /// Another key, or none.
+    SetKey {
+        table: String,
+        key: Option<PrimaryKey>,
+    },
+    Comment {
+        table: String,
+        column: Option<String>,
+        text: Option<String>,
     },
 }
 

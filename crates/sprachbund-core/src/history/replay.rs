@@ -23,7 +23,11 @@ pub fn replay(operations: &[Operation], source: Source) -> Result<Schema, Imposs
     Ok(schema)
 }
 
-fn apply(schema: &mut Schema, step: usize, operation: &Operation) -> Result<(), Impossible> {
+/// Takes one step, the number `step` of its history.
+///
+/// # Errors
+/// When what the step changes is not there.
+pub fn apply(schema: &mut Schema, step: usize, operation: &Operation) -> Result<(), Impossible> {
     match operation {
         Operation::CreateEnum(enumeration) => schema.enums.push(enumeration.clone()),
         Operation::DropEnum { name } => schema.enums.retain(|enumeration| enumeration.name != *name),
@@ -54,24 +58,30 @@ fn apply(schema: &mut Schema, step: usize, operation: &Operation) -> Result<(), 
             entity.foreign_keys.retain(|key| !key.columns.contains(column));
         }
         Operation::AddUnique { table, unique } => find(schema, step, table)?.uniques.push(unique.clone()),
-        Operation::DropUnique { table, columns } => {
-            remove(&mut find(schema, step, table)?.uniques, step, table, "unique constraint over these columns", |unique| {
-                unique.columns == *columns
-            })?;
+        Operation::DropUnique { table, unique } => {
+            remove(&mut find(schema, step, table)?.uniques, step, table, "such unique constraint", unique)?;
         }
         Operation::AddIndex { table, index } => find(schema, step, table)?.indexes.push(index.clone()),
-        Operation::DropIndex { table, columns } => {
-            remove(&mut find(schema, step, table)?.indexes, step, table, "index over these columns", |index| index.columns == *columns)?;
+        Operation::DropIndex { table, index } => {
+            remove(&mut find(schema, step, table)?.indexes, step, table, "such index", index)?;
         }
         Operation::AddForeignKey { table, key } => find(schema, step, table)?.foreign_keys.push(key.clone()),
-        Operation::DropForeignKey { table, columns } => {
-            remove(&mut find(schema, step, table)?.foreign_keys, step, table, "foreign key over these columns", |key| {
-                key.columns == *columns
-            })?;
+        Operation::DropForeignKey { table, key } => {
+            remove(&mut find(schema, step, table)?.foreign_keys, step, table, "such foreign key", key)?;
         }
         Operation::AddCheck { table, check } => find(schema, step, table)?.checks.push(check.clone()),
-        Operation::DropCheck { table, text } => {
-            remove(&mut find(schema, step, table)?.checks, step, table, "such check", |check| check.expression.text == *text)?;
+        Operation::DropCheck { table, check } => {
+            remove(&mut find(schema, step, table)?.checks, step, table, "such check", check)?;
+        }
+        Operation::SetKey { table, key } => {
+            let entity = find(schema, step, table)?;
+            let columns = key.as_ref().map_or(&[][..], |key| &key.columns);
+            entity.fields.iter_mut().filter(|field| columns.contains(&field.column)).for_each(|field| field.nullable = false);
+            entity.primary_key.clone_from(key);
+        }
+        Operation::Comment { table, column: None, text } => find(schema, step, table)?.comment.clone_from(text),
+        Operation::Comment { table, column: Some(column), text } => {
+            find_column(schema, step, table, column)?.comment.clone_from(text);
         }
     }
     Ok(())
@@ -87,8 +97,12 @@ fn find_column<'s>(schema: &'s mut Schema, step: usize, table: &str, column: &st
     find(schema, step, table)?.fields.iter_mut().find(|field| field.column == column).ok_or(missing)
 }
 
-fn remove<T>(list: &mut Vec<T>, step: usize, table: &str, what: &str, wanted: impl Fn(&T) -> bool) -> Result<(), Impossible> {
-    let at = list.iter().position(wanted).ok_or_else(|| Impossible::Missing { step, table: table.to_owned(), what: what.to_owned() })?;
+fn remove<T: PartialEq>(list: &mut Vec<T>, step: usize, table: &str, what: &str, wanted: &T) -> Result<(), Impossible> {
+    let at = list.iter().position(|known| known == wanted).ok_or_else(|| Impossible::Missing {
+        step,
+        table: table.to_owned(),
+        what: what.to_owned(),
+    })?;
     list.remove(at);
     Ok(())
 }

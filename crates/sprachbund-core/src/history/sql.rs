@@ -1,9 +1,10 @@
-//! Operations as SQL for PostgreSQL and SQLite.
+//! Operations as SQL for PostgreSQL, MariaDB and MySQL, and SQLite.
 //!
 //! What a server cannot add to an existing table (on SQLite: a foreign key, a check) is written inside `CREATE TABLE`.
 
 use super::{Operation, operations};
-use crate::schema::expression::{literal_sql, quote_name};
+use crate::dialect::sql::mysql_name;
+use crate::schema::expression::{backtick_name, literal_sql, quote_name};
 use crate::schema::{
     Check, Database, Default_, Deferrable, Entity, EnumType, Expression, Field, ForeignKey, Function, Identity, Index, Schema, Type,
     Unique, UniqueAs,
@@ -25,8 +26,10 @@ pub fn script(schema: &Schema, database: Database) -> String {
             Operation::AddForeignKey { .. } if inline => continue,
             other => printer.statement(other),
         };
-        out.push_str(&statement);
-        out.push('\n');
+        if !statement.is_empty() {
+            out.push_str(&statement);
+            out.push('\n');
+        }
     }
     out
 }
@@ -40,7 +43,7 @@ pub fn statement(operation: &Operation, schema: &Schema, database: Database) -> 
 pub fn comment(table: &str, column: Option<&str>, text: &str, database: Database) -> Option<String> {
     let quoted = literal_sql(&serde_json::Value::String(text.to_owned()));
     match (database, column) {
-        (Database::Sqlite, _) => None,
+        (Database::Sqlite | Database::MySql | Database::MariaDb, _) => None,
         (_, Some(column)) => Some(format!("COMMENT ON COLUMN {}.{} IS {quoted};", quote_name(table), quote_name(column))),
         (_, None) => Some(format!("COMMENT ON TABLE {} IS {quoted};", quote_name(table))),
     }
@@ -59,68 +62,96 @@ struct Printer<'s> {
 }
 
 impl Printer<'_> {
+    fn mysql(&self) -> bool {
+        matches!(self.database, Database::MySql | Database::MariaDb)
+    }
+
+    fn quote(&self, name: &str) -> String {
+        if self.mysql() { backtick_name(name) } else { quote_name(name) }
+    }
+
+    fn names(&self, columns: &[String]) -> String {
+        columns.iter().map(|column| self.quote(column)).collect::<Vec<_>>().join(", ")
+    }
+
+    fn constraint(&self, name: &Option<String>) -> String {
+        name.as_ref().map_or(String::new(), |name| format!("CONSTRAINT {} ", self.quote(name)))
+    }
+
     fn statement(&self, operation: &Operation) -> String {
-        let alter = |table: &str, change: String| format!("ALTER TABLE {} {change};", quote_name(table));
+        let alter = |table: &str, change: String| format!("ALTER TABLE {} {change};", self.quote(table));
         match operation {
             Operation::CreateEnum(enumeration) => self.create_enum(enumeration),
-            Operation::DropEnum { name } => format!("DROP TYPE {};", quote_name(name)),
+            Operation::DropEnum { name } => format!("DROP TYPE {};", self.quote(name)),
             Operation::CreateTable(entity) => self.create_table(entity, &[]),
-            Operation::DropTable { table } => format!("DROP TABLE {};", quote_name(table)),
-            Operation::RenameTable { table, to } => alter(table, format!("RENAME TO {}", quote_name(to))),
-            Operation::AddColumn { table, field } => alter(table, format!("ADD COLUMN {}", self.column(table, field, false))),
+            Operation::DropTable { table } => format!("DROP TABLE {};", self.quote(table)),
+            Operation::RenameTable { table, to } => alter(table, format!("RENAME TO {}", self.quote(to))),
+            Operation::AddColumn { table, field } => alter(table, format!("ADD COLUMN {}", self.column(field, false))),
             Operation::AlterColumn { table, column, field } => {
-                let column = quote_name(column);
+                let column = self.quote(column);
                 let null = if field.nullable { "DROP NOT NULL" } else { "SET NOT NULL" };
                 let default = field
                     .defaults
                     .database
                     .as_ref()
                     .map_or("DROP DEFAULT".to_owned(), |default| format!("SET DEFAULT {}", self.default(default, &field.r#type)));
-                let ty = self.type_name(table, field);
+                let ty = self.type_name(field);
                 alter(table, format!("ALTER COLUMN {column} TYPE {ty}, ALTER COLUMN {column} {null}, ALTER COLUMN {column} {default}"))
             }
             Operation::RenameColumn { table, column, to } => {
-                alter(table, format!("RENAME COLUMN {} TO {}", quote_name(column), quote_name(to)))
+                alter(table, format!("RENAME COLUMN {} TO {}", self.quote(column), self.quote(to)))
             }
-            Operation::DropColumn { table, column } => alter(table, format!("DROP COLUMN {}", quote_name(column))),
+            Operation::DropColumn { table, column } => alter(table, format!("DROP COLUMN {}", self.quote(column))),
             Operation::AddUnique { table, unique } => self.add_unique(table, unique),
-            Operation::DropUnique { table, columns } => {
-                alter(table, format!("DROP CONSTRAINT {}", quote_name(&format!("{table}_{}_key", columns.join("_")))))
+            Operation::DropUnique { table, unique } => {
+                let name = unique.name.clone().unwrap_or_else(|| format!("{table}_{}_key", unique.columns.join("_")));
+                alter(table, format!("DROP CONSTRAINT {}", self.quote(&name)))
             }
             Operation::AddIndex { table, index } => self.create_index(table, index),
-            Operation::DropIndex { table, columns } => format!("DROP INDEX {};", quote_name(&format!("{table}_{}_idx", columns.join("_")))),
+            Operation::DropIndex { table, index } => {
+                let name = index.name.clone().unwrap_or_else(|| default_index_name(table, index));
+                format!("DROP INDEX {};", self.quote(&name))
+            }
             Operation::AddForeignKey { table, key } => alter(table, format!("ADD {}", self.foreign_key(key))),
-            Operation::DropForeignKey { table, columns } => {
-                alter(table, format!("DROP CONSTRAINT {}", quote_name(&format!("{table}_{}_fkey", columns.join("_")))))
+            Operation::DropForeignKey { table, key } => {
+                let name = key.name.clone().unwrap_or_else(|| format!("{table}_{}_fkey", key.columns.join("_")));
+                alter(table, format!("DROP CONSTRAINT {}", self.quote(&name)))
             }
             Operation::AddCheck { table, check } => alter(table, format!("ADD {}", self.check(check))),
-            Operation::DropCheck { table, text } => format!("-- drop the check of {}: {}", quote_name(table), text.replace('\n', " ")),
+            Operation::DropCheck { table, check } => match &check.name {
+                Some(name) => alter(table, format!("DROP CONSTRAINT {}", self.quote(name))),
+                None => format!("-- drop the check of {}: {}", self.quote(table), check.expression.text.replace('\n', " ")),
+            },
+            Operation::SetKey { table, key: Some(key) } => alter(table, format!("ADD PRIMARY KEY ({})", self.names(&key.columns))),
+            Operation::SetKey { table, key: None } => alter(table, format!("DROP CONSTRAINT {}", self.quote(&format!("{table}_pkey")))),
+            Operation::Comment { table, column, text } => {
+                comment(table, column.as_deref(), text.as_deref().unwrap_or_default(), self.database).unwrap_or_default()
+            }
         }
     }
 
     fn create_enum(&self, enumeration: &EnumType) -> String {
         let name = enumeration.stored_name.as_ref().unwrap_or(&enumeration.name);
-        let text = |value: &serde_json::Value| match value {
-            serde_json::Value::String(_) => literal_sql(value),
-            other => format!("'{other}'"),
-        };
-        let values: Vec<String> = enumeration.members.iter().map(|member| text(&member.value)).collect();
+        let values = members(enumeration);
         match self.database {
             Database::Sqlite => format!("-- {} is kept as text: {}", name, values.join(", ").replace('\n', " ")),
-            _ => format!("CREATE TYPE {} AS ENUM ({});", quote_name(name), values.join(", ")),
+            Database::MySql | Database::MariaDb => String::new(),
+            Database::PostgreSql => format!("CREATE TYPE {} AS ENUM ({});", self.quote(name), values.join(", ")),
         }
     }
 
     fn create_table(&self, entity: &Entity, keys: &[&ForeignKey]) -> String {
         let alone = |column: &str| matches!(entity.key_columns(), [only] if only == column);
         let inline_key = |field: &Field| self.database == Database::Sqlite && field.identity.is_some() && alone(&field.column);
-        let mut lines: Vec<String> = entity.fields.iter().map(|field| self.column(&entity.table, field, inline_key(field))).collect();
+        let mut lines: Vec<String> = entity.fields.iter().map(|field| self.column(field, inline_key(field))).collect();
         let key = entity.primary_key.as_ref().filter(|_| !entity.fields.iter().any(inline_key));
-        lines.extend(key.map(|key| format!("PRIMARY KEY ({})", names(&key.columns))));
+        lines.extend(key.map(|key| format!("PRIMARY KEY ({})", self.names(&key.columns))));
         lines.extend(entity.uniques.iter().filter(|unique| unique.r#as == UniqueAs::Constraint).map(|unique| self.unique(unique)));
         lines.extend(entity.checks.iter().map(|check| self.check(check)));
         lines.extend(keys.iter().map(|key| self.foreign_key(key)));
-        let mut out = format!("CREATE TABLE {} (\n    {}\n);", self.table(entity), lines.join(",\n    "));
+        let comment_of_table = entity.comment.as_ref().filter(|_| self.mysql());
+        let options = comment_of_table.map_or(String::new(), |text| format!(" COMMENT={}", self.literal(&text.clone().into())));
+        let mut out = format!("CREATE TABLE {} (\n    {}\n){options};", self.table(entity), lines.join(",\n    "));
         for unique in entity.uniques.iter().filter(|unique| unique.r#as == UniqueAs::Index) {
             out.push('\n');
             out.push_str(&self.add_unique(&entity.table, unique));
@@ -138,16 +169,29 @@ impl Printer<'_> {
         entity
             .namespace
             .as_ref()
-            .map_or_else(|| quote_name(&entity.table), |schema| format!("{}.{}", quote_name(schema), quote_name(&entity.table)))
+            .map_or_else(|| self.quote(&entity.table), |schema| format!("{}.{}", self.quote(schema), self.quote(&entity.table)))
     }
 
-    fn type_name(&self, table: &str, field: &Field) -> String {
+    fn type_name(&self, field: &Field) -> String {
         match (&field.r#type, self.database) {
+            (ty, Database::PostgreSql) if field.identity == Some(Identity::Sequence) => match ty {
+                Type::SmallInt | Type::UnsignedSmallInt => "smallserial".into(),
+                Type::BigInt | Type::UnsignedBigInt => "bigserial".into(),
+                _ => "serial".into(),
+            },
             (Type::Enum(name), Database::PostgreSql) => self.enum_type(name),
             (_, Database::Sqlite) if !field.stored.is_empty() => field.stored.to_string(),
+            (ty, Database::MySql | Database::MariaDb) => {
+                let values = |name: &str| self.schema.enumeration(name).map_or(Vec::new(), members).join(",");
+                let stored_as_said = self.schema.source.database != Database::PostgreSql && !field.stored.is_empty();
+                if stored_as_said {
+                    field.stored.to_string()
+                } else {
+                    mysql_name(ty, &crate::resolve::enum_name(ty).map_or(String::new(), values))
+                }
+            }
             _ => {
                 let name = crate::resolve::enum_name(&field.r#type).map_or(String::new(), |name| self.enum_type(name));
-                let _ = table;
                 crate::dialect::type_table::postgresql_name(&field.r#type, &name).into_owned()
             }
         }
@@ -155,16 +199,17 @@ impl Printer<'_> {
 
     fn enum_type(&self, name: &str) -> String {
         let stored = self.schema.enumeration(name).and_then(|enumeration| enumeration.stored_name.as_deref());
-        quote_name(stored.unwrap_or(name))
+        self.quote(stored.unwrap_or(name))
     }
 
-    fn column(&self, table: &str, field: &Field, inline_key: bool) -> String {
-        let mut out = format!("{} {}", quote_name(&field.column), self.type_name(table, field));
+    fn column(&self, field: &Field, inline_key: bool) -> String {
+        let mut out = format!("{} {}", self.quote(&field.column), self.type_name(field));
         if let (Some(collation), false) = (&field.collation, self.database == Database::Sqlite) {
-            out.push_str(&format!(" COLLATE {}", quote_name(collation)));
+            out.push_str(&format!(" COLLATE {}", self.quote(collation)));
         }
         if inline_key {
-            out.push_str(" NOT NULL PRIMARY KEY AUTOINCREMENT");
+            out.push_str(" NOT NULL PRIMARY KEY");
+            out.push_str(if field.identity == Some(Identity::AutoIncrement) { " AUTOINCREMENT" } else { "" });
             return out;
         }
         if let Some(generated) = &field.generated {
@@ -172,22 +217,51 @@ impl Printer<'_> {
             out.push_str(&format!(" GENERATED ALWAYS AS ({}) {kind}", self.expression(&generated.expression)));
         }
         match field.identity {
+            Some(_) if self.mysql() => out.push_str(" AUTO_INCREMENT"),
             Some(Identity::Always) => out.push_str(" GENERATED ALWAYS AS IDENTITY"),
-            Some(Identity::ByDefault | Identity::Sequence | Identity::AutoIncrement) => out.push_str(" GENERATED BY DEFAULT AS IDENTITY"),
-            None => {}
+            Some(Identity::ByDefault | Identity::AutoIncrement) => out.push_str(" GENERATED BY DEFAULT AS IDENTITY"),
+            Some(Identity::Sequence) | None => {}
         }
         if let Some(default) = &field.defaults.database {
             out.push_str(&format!(" DEFAULT {}", self.default(default, &field.r#type)));
         }
-        if !field.nullable {
-            out.push_str(" NOT NULL");
+        if self.mysql() && field.on_update.database.is_some() {
+            out.push_str(&format!(" ON UPDATE {}", self.moment(&field.r#type)));
+        }
+        // MariaDB's timestamps are not null unless it is said that they may be.
+        out.push_str(match field.nullable {
+            false => " NOT NULL",
+            true if self.mysql() && field.generated.is_none() => " NULL",
+            true => "",
+        });
+        if let Some(text) = field.comment.as_ref().filter(|_| self.mysql()) {
+            out.push_str(&format!(" COMMENT {}", self.literal(&text.clone().into())));
         }
         out
     }
 
+    /// The moment with as many digits as the column has: MySQL refuses others.
+    fn moment(&self, ty: &Type) -> String {
+        ty.parameters().precision.map_or("CURRENT_TIMESTAMP".into(), |digits| format!("CURRENT_TIMESTAMP({digits})"))
+    }
+
+    /// A constant; a backslash escapes in MySQL's strings.
+    fn literal(&self, value: &serde_json::Value) -> String {
+        let text = literal_sql(value);
+        if self.mysql() { text.replace('\\', "\\\\") } else { text }
+    }
+
     fn default(&self, default: &Default_, ty: &Type) -> String {
         let sqlite = self.database == Database::Sqlite;
+        let long = matches!(ty, Type::Text | Type::CaseFoldedText | Type::Binary(None)) || ty.is_json();
         match default {
+            Default_::Literal(value) if self.mysql() && ty.is_json() => {
+                format!("({})", self.literal(&serde_json::Value::String(value.to_string())))
+            }
+            Default_::Literal(value) if self.mysql() && long => format!("({})", self.literal(value)),
+            Default_::Function(Function::Now | Function::StatementNow) if self.mysql() => self.moment(ty),
+            Default_::Function(Function::Today) if self.mysql() => "(CURRENT_DATE)".into(),
+            Default_::Function(Function::RandomUuid) if self.mysql() => "(uuid())".into(),
             Default_::Literal(serde_json::Value::Array(items)) if matches!(ty, Type::Array(_)) => {
                 format!(
                     "ARRAY[{}]::{}",
@@ -196,7 +270,7 @@ impl Printer<'_> {
                 )
             }
             Default_::Literal(value) if ty.is_json() => literal_sql(&serde_json::Value::String(value.to_string())),
-            Default_::Literal(value) => literal_sql(value),
+            Default_::Literal(value) => self.literal(value),
             Default_::Function(Function::Now | Function::StatementNow) if sqlite => "CURRENT_TIMESTAMP".into(),
             Default_::Function(Function::Now) => "now()".into(),
             Default_::Function(Function::StatementNow) => "statement_timestamp()".into(),
@@ -208,40 +282,43 @@ impl Printer<'_> {
     }
 
     fn expression(&self, expression: &Expression) -> String {
-        expression.tree.as_ref().map_or_else(|| expression.text.clone(), crate::schema::expression::Tree::to_sql)
+        expression
+            .tree
+            .as_ref()
+            .map_or_else(|| expression.text.clone(), |tree| tree.to_quoted(if self.mysql() { backtick_name } else { quote_name }))
     }
 
     fn unique(&self, unique: &Unique) -> String {
         let nulls = nulls(unique.nulls_not_distinct);
-        format!("{}UNIQUE{nulls} ({}){}", constraint(&unique.name), names(&unique.columns), deferrable(unique.deferrable))
+        format!("{}UNIQUE{nulls} ({}){}", self.constraint(&unique.name), self.names(&unique.columns), deferrable(unique.deferrable))
     }
 
     fn add_unique(&self, table: &str, unique: &Unique) -> String {
         if unique.r#as == UniqueAs::Index || self.database == Database::Sqlite {
             let name = unique.name.clone().unwrap_or_else(|| format!("{table}_{}_uniq", unique.columns.join("_")));
             let nulls = if self.database == Database::PostgreSql { nulls(unique.nulls_not_distinct) } else { "" };
-            return format!("CREATE UNIQUE INDEX {} ON {} ({}){nulls};", quote_name(&name), quote_name(table), names(&unique.columns));
+            return format!("CREATE UNIQUE INDEX {} ON {} ({}){nulls};", self.quote(&name), self.quote(table), self.names(&unique.columns));
         }
-        format!("ALTER TABLE {} ADD {};", quote_name(table), self.unique(unique))
+        format!("ALTER TABLE {} ADD {};", self.quote(table), self.unique(unique))
     }
 
     fn check(&self, check: &Check) -> String {
-        format!("{}CHECK ({})", constraint(&check.name), self.expression(&check.expression))
+        format!("{}CHECK ({})", self.constraint(&check.name), self.expression(&check.expression))
     }
 
     fn foreign_key(&self, key: &ForeignKey) -> String {
         let table = key.references.namespace.as_ref().map_or_else(
-            || quote_name(&key.references.table),
-            |schema| format!("{}.{}", quote_name(schema), quote_name(&key.references.table)),
+            || self.quote(&key.references.table),
+            |schema| format!("{}.{}", self.quote(schema), self.quote(&key.references.table)),
         );
         let action = |when: &str, action: crate::schema::Action| {
             if action == crate::schema::Action::NoAction { String::new() } else { format!(" ON {when} {}", action.sql()) }
         };
         format!(
             "{}FOREIGN KEY ({}) REFERENCES {table} ({}){}{}{}",
-            constraint(&key.name),
-            names(&key.columns),
-            names(&key.references.columns),
+            self.constraint(&key.name),
+            self.names(&key.columns),
+            self.names(&key.references.columns),
             action("DELETE", key.on_delete),
             action("UPDATE", key.on_update),
             deferrable(key.deferrable)
@@ -252,7 +329,7 @@ impl Printer<'_> {
         let postgresql = self.database == Database::PostgreSql;
         let part = |part: &crate::schema::IndexPart| {
             let mut out = match (&part.column, &part.expression) {
-                (Some(column), _) => quote_name(column),
+                (Some(column), _) => self.quote(column),
                 (None, Some(expression)) => format!("({})", self.expression(expression)),
                 (None, None) => String::new(),
             };
@@ -266,18 +343,28 @@ impl Printer<'_> {
         };
         let parts: Vec<String> = index.parts.iter().map(part).collect();
         let method = index.method.as_ref().filter(|_| postgresql).map_or(String::new(), |method| format!(" USING {method}"));
-        let include = if index.include.is_empty() || !postgresql { String::new() } else { format!(" INCLUDE ({})", names(&index.include)) };
+        let include =
+            if index.include.is_empty() || !postgresql { String::new() } else { format!(" INCLUDE ({})", self.names(&index.include)) };
         let condition = index.condition.as_ref().map_or(String::new(), |condition| format!(" WHERE {}", self.expression(condition)));
         let name = index.name.clone().unwrap_or_else(|| default_index_name(table, index));
         let unique = if index.unique { "UNIQUE " } else { "" };
         let nulls = if postgresql { nulls(index.nulls_not_distinct) } else { "" };
         let parts = parts.join(", ");
-        format!("CREATE {unique}INDEX {} ON {}{method} ({parts}){include}{nulls}{condition};", quote_name(&name), quote_name(table))
+        format!("CREATE {unique}INDEX {} ON {}{method} ({parts}){include}{nulls}{condition};", self.quote(&name), self.quote(table))
     }
 }
 
+/// The values of an enumeration, as texts of SQL.
+pub(crate) fn members(enumeration: &EnumType) -> Vec<String> {
+    let text = |value: &serde_json::Value| match value {
+        serde_json::Value::String(_) => literal_sql(value),
+        other => format!("'{other}'"),
+    };
+    enumeration.members.iter().map(|member| text(&member.value)).collect()
+}
+
 /// A name for an index that nobody named: table, columns and what sets it apart.
-fn default_index_name(table: &str, index: &Index) -> String {
+pub(crate) fn default_index_name(table: &str, index: &Index) -> String {
     let kind = match index.parts.first().and_then(|part| part.operator_class.as_deref()) {
         Some(class) if class.ends_with("_pattern_ops") => "like",
         _ => "idx",
@@ -285,10 +372,6 @@ fn default_index_name(table: &str, index: &Index) -> String {
     let columns = index.columns.join("_");
     let name = format!("{table}_{}{}{kind}", columns, if columns.is_empty() { "" } else { "_" });
     name.chars().take(63).collect()
-}
-
-fn constraint(name: &Option<String>) -> String {
-    name.as_ref().map_or(String::new(), |name| format!("CONSTRAINT {} ", quote_name(name)))
 }
 
 fn nulls(not_distinct: bool) -> &'static str {
@@ -301,8 +384,4 @@ fn deferrable(deferrable: Option<Deferrable>) -> &'static str {
         Some(Deferrable::InitiallyDeferred) => " DEFERRABLE INITIALLY DEFERRED",
         Some(Deferrable::InitiallyImmediate) => " DEFERRABLE INITIALLY IMMEDIATE",
     }
-}
-
-fn names(columns: &[String]) -> String {
-    columns.iter().map(|column| quote_name(column)).collect::<Vec<_>>().join(", ")
 }

@@ -19,6 +19,8 @@ use crate::source::{FileId, SourceFile};
 pub enum Language {
     Python,
     TypeScript,
+    /// Not lowered to an outline: scripts are read by statements.
+    Sql,
 }
 
 impl Language {
@@ -27,6 +29,7 @@ impl Language {
         match extension {
             "py" => Some(Language::Python),
             "ts" | "mts" | "cts" => Some(Language::TypeScript),
+            "sql" => Some(Language::Sql),
             _ => None,
         }
     }
@@ -36,6 +39,7 @@ impl Language {
         match self {
             Language::Python => "python",
             Language::TypeScript => "typescript",
+            Language::Sql => "sql",
         }
     }
 
@@ -48,6 +52,7 @@ impl Language {
         let grammar = match self {
             Language::Python => tree_sitter_python::LANGUAGE.into(),
             Language::TypeScript => tree_sitter_typescript::LANGUAGE_TYPESCRIPT.into(),
+            Language::Sql => return None,
         };
         let mut parser = tree_sitter::Parser::new();
         parser.set_language(&grammar).ok()?;
@@ -64,6 +69,7 @@ impl Language {
                 typescript::lower(&recover::trees(&mut parser, &file.text), id, &file.text)
             }
             Language::TypeScript => typescript::lower(&[tree], id, &file.text),
+            Language::Sql => Outline::default(),
         }
     }
 }

@@ -300,6 +300,7 @@ impl Loader<'_> {
             Language::Python => python_candidates(folder, import, self.provider.roots()),
             Language::TypeScript if import.module.starts_with('.') => typescript_candidates(folder, &import.module),
             Language::TypeScript => self.package_candidates(&import.module),
+            Language::Sql => Vec::new(),
         }
     }
 

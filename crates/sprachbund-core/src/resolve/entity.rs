@@ -13,7 +13,7 @@ use crate::dialect::type_table::stored;
 use crate::schema::expression::Tree;
 use crate::schema::{
     Action, Check, EnforcedBy, Entity, EntityKind, Expression, Field, ForeignKey, Implied, Index, IndexPart, Inheritance, Inherits, Mapped,
-    NamedBy, Origin, Part, PrimaryKey, Purpose, References, Relation, RelationKind, Type, Unique, UniqueAs, Voices,
+    NamedBy, Origin, Part, PrimaryKey, Purpose, References, Relation, RelationKind, Type, Unique, UniqueAs,
 };
 
 /// Attribute names with the columns behind them.
@@ -55,7 +55,7 @@ impl<'d> Resolver<'d> {
         entity.origin = Origin::implied("declared in another package");
         for key in self.key(at) {
             let stored = self.stored(&key.ty, "");
-            let mut field = plain_field(Some(key.column.clone()), key.column, key.ty, stored);
+            let mut field = Field::plain(Some(key.column.clone()), key.column, key.ty, stored);
             field.origin = Origin::implied("the key of a class of another package");
             field.required_on_input = self.conventions.input_voice.then_some(true);
             field.optional_in_code = self.conventions.code_voice.then_some(false);
@@ -106,32 +106,6 @@ impl<'d> Resolver<'d> {
             return Some(Inherits { entity: model.extends.first()?.clone(), how: Inheritance::SameTable });
         }
         Some(Inherits { entity: self.parent(at)?.id.clone(), how: Inheritance::Joined })
-    }
-}
-
-/// A column of which nothing more is known.
-pub(super) fn plain_field(name: Option<String>, column: String, ty: Type, stored: Cow<'static, str>) -> Field {
-    Field {
-        name,
-        column,
-        r#type: ty,
-        stored,
-        nullable: false,
-        optional_in_code: None,
-        required_on_input: None,
-        defaults: Voices::default(),
-        on_update: Voices::default(),
-        identity: None,
-        generated: None,
-        choices: None,
-        format: None,
-        collation: None,
-        comment: None,
-        purpose: None,
-        rules: Vec::new(),
-        implied: Implied::default(),
-        origin: Origin::default(),
-        extras: Default::default(),
     }
 }
 
@@ -239,7 +213,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let column = self.resolver.column(declared);
         let (ty, row) = self.resolver.read_type(&declared.spelling);
         let type_name = enum_name(&ty).map_or(String::new(), |name| self.enum_type_name(name, &column));
-        let mut field = plain_field(declared.name.clone(), column, ty, Cow::Borrowed(""));
+        let mut field = Field::plain(declared.name.clone(), column, ty, Cow::Borrowed(""));
         field.stored = match (&field.r#type, row) {
             (Type::Array(_) | Type::Enum(_), _) => self.resolver.stored(&field.r#type, &type_name),
             _ => stored(row, &field.r#type, conventions.database, ""),
@@ -370,7 +344,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let one_to_one = declared.kind == RelationKind::OneToOne;
         let single = columns.len() == 1;
         for column in &columns {
-            let mut field = plain_field(None, column.column.clone(), column.ty.clone(), resolver.stored(&column.ty, ""));
+            let mut field = Field::plain(None, column.column.clone(), column.ty.clone(), resolver.stored(&column.ty, ""));
             field.origin = resolver.origin(declared.carrier.span.or(declared.span), "the key of a child table");
             self.presence(&mut field, &declared.carrier, conventions.reference_nullable, key);
             if column.written {
@@ -457,7 +431,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             .and_then(|join| join.name.clone())
             .or_else(|| declared.carrier.column.clone())
             .unwrap_or_else(|| self.resolver.conventions.reference_column.apply(&[("attribute", &name), ("column", "id")]));
-        let mut field = plain_field(None, column.clone(), Type::Native("unknown".into()), Cow::Borrowed("unknown"));
+        let mut field = Field::plain(None, column.clone(), Type::Native("unknown".into()), Cow::Borrowed("unknown"));
         field.origin = self.resolver.origin(declared.span, "not declared");
         self.presence(&mut field, &declared.carrier, self.resolver.conventions.reference_nullable, &[]);
         let indexed = declared.carrier.indexed.unwrap_or(self.resolver.conventions.reference_indexed);

@@ -4,7 +4,7 @@ use std::borrow::Cow;
 use std::collections::HashMap;
 
 use super::Resolver;
-use super::entity::plain_field;
+
 use crate::declaration::{Attribute, InverseDeclaration, InverseKind, InverseName, JoinColumn, Model, RelationDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::conventions::{Actor, JoinKey};
@@ -169,7 +169,7 @@ impl<'d> Resolver<'d> {
                 let word = self.conventions.implied_key.as_ref().map_or("", |(_, word)| word);
                 let (ty, row) = self.read_type(&Spelling::word(word));
                 let stored = stored(row, &ty, self.conventions.database, "");
-                let mut field = plain_field(None, name.to_owned(), ty, stored);
+                let mut field = Field::plain(None, name.to_owned(), ty, stored);
                 field.identity = Some(self.conventions.generated_key);
                 field.origin = implied();
                 self.voices(&mut field, false);
@@ -196,7 +196,7 @@ impl<'d> Resolver<'d> {
         for (column, key) in &side.columns {
             let ty = super::reference_type(&key.ty);
             let stored = self.stored(&ty, "");
-            let mut field = plain_field(None, column.clone(), ty, stored);
+            let mut field = Field::plain(None, column.clone(), ty, stored);
             field.origin = implied();
             self.voices(&mut field, true);
             if let (true, Some(class)) = (self.conventions.text_pattern_index, super::pattern_class(&field.r#type)) {

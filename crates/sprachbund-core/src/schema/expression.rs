@@ -69,6 +69,14 @@ impl Expression {
         }
     }
 
+    /// An SQL expression that is parsed already.
+    pub(crate) fn of_ast(expression: &sqlparser::ast::Expr, names: &sql::Names<'_>) -> Self {
+        match names.lower(expression) {
+            Some(tree) => Expression::sql(tree),
+            None => Expression { language: "sql".into(), database: None, text: expression.to_string(), tree: None },
+        }
+    }
+
     /// An expression of a host language, kept as its author wrote it.
     pub fn host(language: &str, text: impl Into<String>) -> Self {
         Expression { language: language.into(), database: None, text: text.into(), tree: None }
@@ -192,39 +200,44 @@ impl Tree {
         if flat.len() == 1 { flat.remove(0) } else { build(flat) }
     }
 
-    /// Standard SQL for the tree, fully quoted.
+    /// As SQL with standard quoting.
     pub fn to_sql(&self) -> String {
-        let list = |items: &[Tree], separator: &str| items.iter().map(Tree::operand_sql).collect::<Vec<_>>().join(separator);
+        self.to_quoted(quote_name)
+    }
+
+    /// As SQL, names in the server's own quotes.
+    pub fn to_quoted(&self, quote: fn(&str) -> String) -> String {
+        let list = |items: &[Tree], separator: &str| items.iter().map(|item| item.operand(quote)).collect::<Vec<_>>().join(separator);
         match self {
-            Tree::Column(name) => quote_name(name),
+            Tree::Column(name) => quote(name),
             Tree::Literal(value) => literal_sql(value),
             Tree::Binary { operator, left, right } => {
-                format!("{} {} {}", left.operand_sql(), operator.to_uppercase(), right.operand_sql())
+                format!("{} {} {}", left.operand(quote), operator.to_uppercase(), right.operand(quote))
             }
             Tree::And(items) if items.is_empty() => "TRUE".to_owned(),
             Tree::Or(items) if items.is_empty() => "FALSE".to_owned(),
             Tree::And(items) => list(items, " AND "),
             Tree::Or(items) => list(items, " OR "),
             Tree::Not(item) => match &**item {
-                Tree::IsNull(inner) => format!("{} IS NOT NULL", inner.operand_sql()),
-                other => format!("NOT {}", other.operand_sql()),
+                Tree::IsNull(inner) => format!("{} IS NOT NULL", inner.operand(quote)),
+                other => format!("NOT {}", other.operand(quote)),
             },
-            Tree::IsNull(item) => format!("{} IS NULL", item.operand_sql()),
-            Tree::In { item, list: items } => format!("{} IN ({})", item.operand_sql(), list(items, ", ")),
+            Tree::IsNull(item) => format!("{} IS NULL", item.operand(quote)),
+            Tree::In { item, list: items } => format!("{} IN ({})", item.operand(quote), list(items, ", ")),
             Tree::Between { item, low, high } => {
-                format!("{} BETWEEN {} AND {}", item.operand_sql(), low.operand_sql(), high.operand_sql())
+                format!("{} BETWEEN {} AND {}", item.operand(quote), low.operand(quote), high.operand(quote))
             }
             Tree::Call { function, arguments } => {
-                let arguments = arguments.iter().map(Tree::to_sql).collect::<Vec<_>>().join(", ");
+                let arguments = arguments.iter().map(|item| item.to_quoted(quote)).collect::<Vec<_>>().join(", ");
                 format!("{}({arguments})", function.to_uppercase())
             }
         }
     }
 
-    fn operand_sql(&self) -> String {
+    fn operand(&self, quote: fn(&str) -> String) -> String {
         match self {
-            Tree::Column(_) | Tree::Literal(_) | Tree::Call { .. } => self.to_sql(),
-            _ => format!("({})", self.to_sql()),
+            Tree::Column(_) | Tree::Literal(_) | Tree::Call { .. } => self.to_quoted(quote),
+            _ => format!("({})", self.to_quoted(quote)),
         }
     }
 }
@@ -242,6 +255,11 @@ pub fn quote_name(name: &str) -> String {
     format!("\"{}\"", name.replace('"', "\"\""))
 }
 
+/// A name in the quotes of MariaDB and MySQL.
+pub fn backtick_name(name: &str) -> String {
+    format!("`{}`", name.replace('`', "``"))
+}
+
 /// A constant in SQL; text in single quotes with quotes doubled, lists and maps as JSON text.
 pub fn literal_sql(value: &Value) -> String {
     match value {
@@ -254,11 +272,11 @@ pub fn literal_sql(value: &Value) -> String {
     }
 }
 
-mod sql {
-    //! SQL text to [`Tree`], by the sqlparser crate's generic dialect.
+pub(crate) mod sql {
+    //! SQL to [`Tree`], by the sqlparser crate.
 
     use serde_json::Value;
-    use sqlparser::ast::{self, BinaryOperator, Expr, FunctionArg, FunctionArgExpr, FunctionArguments, UnaryOperator};
+    use sqlparser::ast::{self, BinaryOperator, Expr, FunctionArg, FunctionArgExpr, FunctionArguments, Ident, UnaryOperator};
     use sqlparser::dialect::PostgreSqlDialect;
     use sqlparser::parser::Parser;
 
@@ -268,57 +286,129 @@ mod sql {
         let mut parser = Parser::new(&PostgreSqlDialect {}).with_recursion_limit(64).try_with_sql(text).ok()?;
         let expression = parser.parse_expr().ok()?;
         parser.peek_token().eq(&sqlparser::tokenizer::Token::EOF).then_some(())?;
-        lower(&expression)
+        Names { column: &folded, is_text: None }.lower(&expression)
     }
 
-    fn lower(expression: &Expr) -> Option<Tree> {
-        Some(match expression {
-            Expr::Identifier(name) => match (name.quote_style, name.value.to_lowercase().as_str()) {
-                (None, "current_timestamp" | "current_date") => return None,
-                (None, folded) => Tree::Column(folded.to_owned()),
-                (Some(_), _) => Tree::Column(name.value.clone()),
-            },
-            Expr::Nested(inner) => lower(inner)?,
-            Expr::Value(value) => Tree::Literal(literal(&value.value)?),
-            Expr::UnaryOp { op: UnaryOperator::Not, expr } => Tree::Not(Box::new(lower(expr)?)),
-            Expr::UnaryOp { op: UnaryOperator::Minus, expr } => match lower(expr)? {
-                Tree::Literal(Value::Number(number)) => Tree::Literal(serde_json::from_str(&format!("-{number}")).ok()?),
-                _ => return None,
-            },
-            Expr::BinaryOp { left, op, right } => {
-                let (left, right) = (lower(left)?, lower(right)?);
-                match op {
-                    BinaryOperator::And => Tree::And(vec![left, right]),
-                    BinaryOperator::Or => Tree::Or(vec![left, right]),
-                    BinaryOperator::Eq
-                    | BinaryOperator::NotEq
-                    | BinaryOperator::Lt
-                    | BinaryOperator::LtEq
-                    | BinaryOperator::Gt
-                    | BinaryOperator::GtEq
-                    | BinaryOperator::Plus
-                    | BinaryOperator::Minus
-                    | BinaryOperator::Multiply
-                    | BinaryOperator::Divide
-                    | BinaryOperator::Modulo
-                    | BinaryOperator::StringConcat => Tree::binary(&op.to_string(), left, right),
+    /// An unquoted name in small letters, a quoted one as it stands.
+    fn folded(name: &Ident) -> String {
+        if name.quote_style.is_some() { name.value.clone() } else { name.value.to_lowercase() }
+    }
+
+    /// What the names in an expression of a table stand for.
+    pub(crate) struct Names<'n> {
+        pub(crate) column: &'n dyn Fn(&Ident) -> String,
+        /// Whether a column holds text. With it, what servers add when they store an expression (casts of constants
+        /// and of text columns, `= ANY (ARRAY[...])`) is taken away again.
+        pub(crate) is_text: Option<&'n dyn Fn(&str) -> bool>,
+    }
+
+    impl Names<'_> {
+        pub(crate) fn lower(&self, expression: &Expr) -> Option<Tree> {
+            let lower = |expression: &Expr| self.lower(expression);
+            Some(match expression {
+                Expr::Identifier(name) => match (name.quote_style, name.value.to_lowercase().as_str()) {
+                    (None, "current_timestamp" | "current_date") => return None,
+                    _ => Tree::Column((self.column)(name)),
+                },
+                Expr::Nested(inner) => lower(inner)?,
+                Expr::Value(value) => Tree::Literal(literal(&value.value)?),
+                Expr::Prefixed { value, .. } if self.is_text.is_some() => lower(value)?,
+                Expr::Cast { expr, data_type, .. } => self.cast(lower(expr)?, &data_type.to_string())?,
+                Expr::AnyOp { left, compare_op: BinaryOperator::Eq, right, .. } => self.within(left, right)?,
+                Expr::AllOp { left, compare_op: BinaryOperator::NotEq, right } => Tree::Not(Box::new(self.within(left, right)?)),
+                Expr::UnaryOp { op: UnaryOperator::Not, expr } => Tree::Not(Box::new(lower(expr)?)),
+                Expr::UnaryOp { op: UnaryOperator::Minus, expr } => match lower(expr)? {
+                    Tree::Literal(Value::Number(number)) => Tree::Literal(serde_json::from_str(&format!("-{number}")).ok()?),
                     _ => return None,
+                },
+                Expr::BinaryOp { left, op, right } => binary(lower(left)?, op, lower(right)?)?,
+                Expr::IsNull(item) => Tree::IsNull(Box::new(lower(item)?)),
+                Expr::IsNotNull(item) => Tree::Not(Box::new(Tree::IsNull(Box::new(lower(item)?)))),
+                Expr::In { expr, target: ast::InTarget::List(list), negated, .. } => {
+                    let list: Option<Vec<Tree>> = list.iter().map(lower).collect();
+                    negate(*negated, Tree::In { item: Box::new(lower(expr)?), list: list? })
                 }
+                Expr::Between { expr, negated, low, high } => {
+                    let (item, low, high) = (lower(expr)?, lower(low)?, lower(high)?);
+                    negate(*negated, Tree::Between { item: Box::new(item), low: Box::new(low), high: Box::new(high) })
+                }
+                Expr::Like { negated, any: false, expr, pattern, escape_char: None } => {
+                    negate(*negated, Tree::binary("like", lower(expr)?, lower(pattern)?))
+                }
+                Expr::Function(function) => self.call(function)?,
+                _ => return None,
+            })
+        }
+
+        /// A cast that a server adds: of a constant, or of a text column to another text type.
+        fn cast(&self, inner: Tree, to: &str) -> Option<Tree> {
+            let is_text = self.is_text?;
+            let to = to.to_lowercase();
+            let to_text = to.starts_with("text") || to.contains("char");
+            match &inner {
+                Tree::Literal(_) => Some(inner),
+                Tree::Column(name) if to_text && is_text(name) => Some(inner),
+                _ => None,
             }
-            Expr::IsNull(item) => Tree::IsNull(Box::new(lower(item)?)),
-            Expr::IsNotNull(item) => Tree::Not(Box::new(Tree::IsNull(Box::new(lower(item)?)))),
-            Expr::In { expr, target: ast::InTarget::List(list), negated, .. } => {
-                let list: Option<Vec<Tree>> = list.iter().map(lower).collect();
-                negate(*negated, Tree::In { item: Box::new(lower(expr)?), list: list? })
+        }
+
+        /// `item = ANY (ARRAY[...])`.
+        fn within(&self, item: &Expr, array: &Expr) -> Option<Tree> {
+            self.is_text?;
+            let mut array = array;
+            while let Expr::Nested(inner) | Expr::Cast { expr: inner, .. } = array {
+                array = inner;
             }
-            Expr::Between { expr, negated, low, high } => {
-                let (item, low, high) = (lower(expr)?, lower(low)?, lower(high)?);
-                negate(*negated, Tree::Between { item: Box::new(item), low: Box::new(low), high: Box::new(high) })
+            let Expr::Array(array) = array else { return None };
+            let list: Option<Vec<Tree>> = array.elem.iter().map(|element| self.lower(element)).collect();
+            Some(Tree::In { item: Box::new(self.lower(item)?), list: list? })
+        }
+
+        fn call(&self, function: &ast::Function) -> Option<Tree> {
+            let plain = function.over.is_none() && function.filter.is_none() && function.within_group.is_empty();
+            let FunctionArguments::List(list) = &function.args else { return None };
+            if !plain || !list.clauses.is_empty() || list.duplicate_treatment.is_some() {
+                return None;
             }
-            Expr::Like { negated, any: false, expr, pattern, escape_char: None } => {
-                negate(*negated, Tree::binary("like", lower(expr)?, lower(pattern)?))
-            }
-            Expr::Function(function) => call(function)?,
+            let arguments: Option<Vec<Tree>> = list
+                .args
+                .iter()
+                .map(|argument| match argument {
+                    FunctionArg::Unnamed(FunctionArgExpr::Expr(expression)) => self.lower(expression),
+                    _ => None,
+                })
+                .collect();
+            Some(Tree::Call { function: function_name(&function.name), arguments: arguments? })
+        }
+    }
+
+    /// The name in small letters; quotes that change nothing are taken away.
+    fn function_name(name: &ast::ObjectName) -> String {
+        match name.0.as_slice() {
+            [part] => part.as_ident().filter(|name| name.value.to_lowercase() == name.value).map(|name| name.value.clone()),
+            _ => None,
+        }
+        .unwrap_or_else(|| name.to_string().to_lowercase())
+    }
+
+    fn binary(left: Tree, operator: &BinaryOperator, right: Tree) -> Option<Tree> {
+        Some(match operator {
+            BinaryOperator::And => Tree::And(vec![left, right]),
+            BinaryOperator::Or => Tree::Or(vec![left, right]),
+            BinaryOperator::PGLikeMatch => Tree::binary("like", left, right),
+            BinaryOperator::PGNotLikeMatch => Tree::Not(Box::new(Tree::binary("like", left, right))),
+            BinaryOperator::Eq
+            | BinaryOperator::NotEq
+            | BinaryOperator::Lt
+            | BinaryOperator::LtEq
+            | BinaryOperator::Gt
+            | BinaryOperator::GtEq
+            | BinaryOperator::Plus
+            | BinaryOperator::Minus
+            | BinaryOperator::Multiply
+            | BinaryOperator::Divide
+            | BinaryOperator::Modulo
+            | BinaryOperator::StringConcat => Tree::binary(&operator.to_string(), left, right),
             _ => return None,
         })
     }
@@ -330,28 +420,11 @@ mod sql {
     fn literal(value: &ast::Value) -> Option<Value> {
         Some(match value {
             ast::Value::Number(text, _) => serde_json::from_str(text).ok()?,
-            ast::Value::SingleQuotedString(text) => Value::String(text.clone()),
+            ast::Value::SingleQuotedString(text) | ast::Value::EscapedStringLiteral(text) => Value::String(text.clone()),
             ast::Value::Boolean(value) => Value::Bool(*value),
             ast::Value::Null => Value::Null,
             _ => return None,
         })
-    }
-
-    fn call(function: &ast::Function) -> Option<Tree> {
-        let plain = function.over.is_none() && function.filter.is_none() && function.within_group.is_empty();
-        let FunctionArguments::List(list) = &function.args else { return None };
-        if !plain || !list.clauses.is_empty() || list.duplicate_treatment.is_some() {
-            return None;
-        }
-        let arguments: Option<Vec<Tree>> = list
-            .args
-            .iter()
-            .map(|argument| match argument {
-                FunctionArg::Unnamed(FunctionArgExpr::Expr(expression)) => lower(expression),
-                _ => None,
-            })
-            .collect();
-        Some(Tree::Call { function: function.name.to_string().to_lowercase(), arguments: arguments? })
     }
 }
 

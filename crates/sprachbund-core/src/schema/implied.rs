@@ -19,11 +19,16 @@ pub enum Part {
     Inverse,
     /// The relation as a whole.
     Relation,
+    /// The name of the class or attribute.
+    Name,
+    /// What the framework uses the column for.
+    Purpose,
 }
 
 impl Part {
     /// In the order in which they are written down.
-    const ALL: [Part; 6] = [Part::Table, Part::Field, Part::Column, Part::Nullable, Part::Inverse, Part::Relation];
+    const ALL: [Part; 8] =
+        [Part::Table, Part::Field, Part::Column, Part::Nullable, Part::Inverse, Part::Relation, Part::Name, Part::Purpose];
 }
 
 /// A set of parts; a list of words in JSON.
@@ -96,7 +101,7 @@ mod tests {
         for (parts, text) in [
             (&[][..], "[]"),
             (&[Part::Nullable, Part::Column, Part::Column], r#"["column","nullable"]"#),
-            (&Part::ALL, r#"["table","field","column","nullable","inverse","relation"]"#),
+            (&Part::ALL, r#"["table","field","column","nullable","inverse","relation","name","purpose"]"#),
         ] {
             let implied: Implied = parts.iter().copied().collect();
             assert_eq!(serde_json::to_string(&implied).unwrap(), text);

@@ -20,6 +20,7 @@ pub mod expression;
 pub mod facts;
 mod implied;
 pub mod json;
+mod stored;
 mod types;
 
 use std::borrow::Cow;

@@ -8,9 +8,7 @@ use md5::{Digest, Md5};
 use serde_json::json;
 use similar::TextDiff;
 use sprachbund_core::dialect::{Dialect, PrintedFile, Settings};
-use sprachbund_core::elide::elide;
 use sprachbund_core::fit::{Fitted, Grade, fit};
-use sprachbund_core::history::sql;
 
 use crate::arguments::{EmitOptions, Format};
 use crate::configuration::Configuration;
@@ -30,11 +28,6 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
     let reading = super::report_reading(&loaded);
     super::something(&loaded)?;
     anstream::eprintln!("read {} ({})", account::size(&loaded.schema), loaded.dialect.framework);
-    if options.to == "sql" {
-        let text = sql::script(&loaded.schema, loaded.settings.database());
-        deliver(options, vec![PrintedFile { path: "schema.sql".into(), text }])?;
-        return Ok(reading);
-    }
     let target = inputs::dialect(&options.to)?;
     inputs::check_naming(options.naming_out.as_deref())?;
     let (fitted, files) = translate(&loaded, target, options.naming_out.clone());
@@ -61,7 +54,7 @@ fn translate(loaded: &Loaded, target: &Dialect, naming: Option<String>) -> (Fitt
     (target.target_settings)(&loaded.schema, &mut settings);
     let fitted = fit(&loaded.schema, target, &settings);
     let conventions = (target.conventions)(&settings);
-    let mut files = (target.print)(&elide(&fitted.schema, &conventions), &conventions);
+    let mut files = target.print(&fitted.schema, &conventions);
     if !fitted.script.is_empty() {
         let head = format!("-- What {} cannot declare. Run it after the framework has made its tables.\n\n", target.framework);
         files.push(PrintedFile { path: SCRIPT.into(), text: head + &fitted.script.join("\n") + "\n" });

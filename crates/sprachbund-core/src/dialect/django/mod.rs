@@ -5,7 +5,7 @@ pub(crate) mod print;
 mod read;
 mod types;
 
-use crate::dialect::{Dialect, Settings};
+use crate::dialect::{Dialect, Medium, Settings};
 use crate::host::Language;
 use crate::schema::{Database, Schema, Type};
 
@@ -34,8 +34,7 @@ pub const DIALECT: Dialect = Dialect {
     target_settings,
     conventions: conventions::conventions,
     capabilities: conventions::capabilities,
-    read: read::read,
-    print: print::print,
+    medium: Medium::Classes { read: read::read, print: print::print },
 };
 
 /// The framework's own models that projects refer to, reduced to what decides about tables (Django 5.2).

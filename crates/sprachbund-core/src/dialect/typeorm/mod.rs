@@ -5,7 +5,7 @@ pub(crate) mod print;
 mod read;
 mod types;
 
-use crate::dialect::Dialect;
+use crate::dialect::{Dialect, Medium};
 use crate::host::Language;
 use crate::schema::Database;
 
@@ -26,6 +26,5 @@ pub const DIALECT: Dialect = Dialect {
     target_settings: |_, _| {},
     conventions: conventions::conventions,
     capabilities: conventions::capabilities,
-    read: read::read,
-    print: print::print,
+    medium: Medium::Classes { read: read::read, print: print::print },
 };

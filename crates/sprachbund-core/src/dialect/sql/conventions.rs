@@ -1,0 +1,129 @@
+//! What silence means in a script: next to nothing is implied. And what a script can say: what a database stores.
+
+use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinKey};
+use crate::dialect::naming::NamePattern;
+use crate::dialect::{Capabilities, Feature, Settings};
+use crate::schema::{Action, Database, Entity, Identity, Index, NamedBy, Origin, UniqueAs};
+
+pub(super) fn conventions(settings: &Settings) -> Conventions {
+    let database = settings.database();
+    let nothing = || NamePattern::fixed("{column}");
+    Conventions {
+        dialect: "sql",
+        version: "1".into(),
+        database,
+        types: &[],
+        natives: &[],
+        column_nullable: true,
+        reference_nullable: true,
+        implied_key: None,
+        extended_table: ExtendedTable::Copied,
+        generated_nullable: false,
+        key_listed: false,
+        join_columns: true,
+        expressions_name_attributes: false,
+        query_form: |_| false,
+        array_word: "array",
+        time_actor: Actor::Database,
+        enum_type: NamePattern::fixed("{table}_{column}"),
+        shorten: |name, limit| name.chars().take(limit).collect(),
+        generated_key: match database {
+            Database::Sqlite => Identity::AutoIncrement,
+            _ => Identity::ByDefault,
+        },
+        table: NamePattern::fixed("{table}"),
+        column: nothing(),
+        reference_column: nothing(),
+        parent_link: nothing(),
+        join_table: NamePattern::fixed("{table}"),
+        join_column: nothing(),
+        join_column_to_self: (nothing(), nothing()),
+        join_key: JoinKey::Pair,
+        join_actions: (Action::NoAction, Action::NoAction),
+        join_inverse_actions: (Action::NoAction, Action::NoAction),
+        join_indexed: false,
+        reference_indexed: matches!(database, Database::MySql | Database::MariaDb),
+        delete_actor: Actor::Database,
+        deferrable: None,
+        unique_pair_as: UniqueAs::Constraint,
+        inverse: Some((NamePattern::fixed("{name|snake|plural}"), NamePattern::fixed("{name|snake}"))),
+        input_voice: false,
+        code_voice: false,
+        text_pattern_index: false,
+        json_check: false,
+        comments_stored: database != Database::Sqlite,
+        identifier_limit: match database {
+            Database::PostgreSql => 63,
+            Database::MySql | Database::MariaDb => 64,
+            Database::Sqlite => usize::MAX,
+        },
+    }
+}
+
+/// What an application alone can hold is missing everywhere; the rest by server.
+pub(super) fn capabilities(settings: &Settings) -> Capabilities {
+    let mut missing = vec![
+        Feature::ApplicationDefault,
+        Feature::ApplicationAction,
+        Feature::UnenforcedReference,
+        Feature::Choices,
+        Feature::InputRules,
+        Feature::Format,
+        Feature::InputVoice,
+        Feature::CodeVoice,
+        Feature::DisplayLabel,
+        Feature::Order,
+        Feature::SoftDelete,
+        Feature::VersionColumn,
+        Feature::UpdateTime,
+        Feature::JoinedInheritance,
+        Feature::SameTable,
+    ];
+    missing.extend(match settings.database() {
+        Database::PostgreSql => &[Feature::VirtualGenerated][..],
+        Database::MySql | Database::MariaDb => &[
+            Feature::Deferrable,
+            Feature::SetDefault,
+            Feature::ExpressionIndex,
+            Feature::OperatorClass,
+            Feature::IndexMethod,
+            Feature::CoveringIndex,
+            Feature::PartialIndex,
+            Feature::DeferrableUnique,
+            Feature::NullsNotDistinct,
+            Feature::Exclusion,
+            Feature::NestedArray,
+            Feature::Namespace,
+        ],
+        Database::Sqlite => &[
+            Feature::OperatorClass,
+            Feature::IndexMethod,
+            Feature::CoveringIndex,
+            Feature::DeferrableUnique,
+            Feature::NullsNotDistinct,
+            Feature::Exclusion,
+            Feature::ColumnComment,
+            Feature::TableComment,
+            Feature::EnumType,
+            Feature::NestedArray,
+            Feature::Namespace,
+        ],
+    });
+    Capabilities::all_but(&missing)
+}
+
+/// InnoDB indexes the columns of a foreign key where no index begins with them (documentation, "FOREIGN KEY Constraints").
+pub(crate) fn index_references(entity: &mut Entity) {
+    let begins = |columns: &[String], wanted: &[String]| columns.starts_with(wanted);
+    for at in 0..entity.foreign_keys.len() {
+        let wanted = entity.foreign_keys[at].columns.clone();
+        let indexed = begins(entity.key_columns(), &wanted)
+            || entity.uniques.iter().any(|unique| begins(&unique.columns, &wanted))
+            || entity.indexes.iter().any(|index| begins(&index.plain_columns(), &wanted));
+        if !indexed {
+            let mut index = Index::over(&wanted, Origin::implied("the server indexes references"));
+            index.named_by = NamedBy::Server;
+            entity.indexes.push(index);
+        }
+    }
+}

@@ -1,0 +1,238 @@
+//! `ALTER TABLE` and `ALTER TYPE`.
+
+use sqlparser::ast::{
+    AlterColumnOperation, AlterTable, AlterTableOperation, AlterType, AlterTypeAddValuePosition, AlterTypeOperation, ColumnDef,
+    ColumnOption, ColumnOptionDef, DataType, GeneratedAs, Ident, RenameTableNameKind, TableConstraint,
+};
+
+use super::{Reader, Script};
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::history::Operation;
+use crate::schema::{Entity, EnumMember, Field, Identity, PrimaryKey};
+
+impl Reader {
+    pub(super) fn alter_table(&mut self, script: &Script<'_>, change: AlterTable) {
+        let mut table = self.stored_name(&change.name);
+        if self.table(&table).is_none() && change.if_exists {
+            return;
+        }
+        for operation in change.operations {
+            if let Some(renamed) = self.change(script, &table, operation) {
+                table = renamed;
+            }
+        }
+    }
+
+    /// One change; the table's new name when it was renamed.
+    fn change(&mut self, script: &Script<'_>, table: &str, operation: AlterTableOperation) -> Option<String> {
+        let table = table.to_owned();
+        match operation {
+            AlterTableOperation::AddColumn { column_def, if_not_exists, .. } => {
+                let known = self.table(&table).is_some_and(|entity| entity.field(&self.name(&column_def.name)).is_some());
+                if !(if_not_exists && known) {
+                    self.add_column(script, &table, &column_def);
+                }
+            }
+            AlterTableOperation::AddConstraint { constraint, .. } => self.add_constraint(script, &table, &constraint),
+            AlterTableOperation::DropConstraint { name, if_exists, .. } => {
+                self.drop_constraint(script, &table, &self.name(&name), if_exists)
+            }
+            AlterTableOperation::DropForeignKey { name, .. } => self.drop_constraint(script, &table, &self.name(&name), false),
+            AlterTableOperation::DropPrimaryKey { .. } => self.step(script, Operation::SetKey { table, key: None }),
+            AlterTableOperation::DropIndex { name } => {
+                let name = self.name(&name);
+                let is_unique = |entity: &Entity| entity.uniques.iter().any(|unique| unique.name.as_deref() == Some(&name));
+                if self.table(&table).is_some_and(is_unique) {
+                    self.drop_constraint(script, &table, &name, false);
+                } else {
+                    self.drop_index(script, &name, false);
+                }
+            }
+            AlterTableOperation::DropColumn { column_names, if_exists, .. } => {
+                for column in column_names {
+                    let column = self.name(&column);
+                    if !if_exists || self.table(&table).is_some_and(|entity| entity.field(&column).is_some()) {
+                        self.step(script, Operation::DropColumn { table: table.clone(), column });
+                    }
+                }
+            }
+            AlterTableOperation::RenameColumn { old_column_name, new_column_name } => {
+                let (column, to) = (self.name(&old_column_name), self.name(&new_column_name));
+                self.step(script, Operation::RenameColumn { table, column, to });
+            }
+            AlterTableOperation::RenameTable { table_name: RenameTableNameKind::As(to) | RenameTableNameKind::To(to) } => {
+                let to = self.stored_name(&to);
+                self.step(script, Operation::RenameTable { table, to: to.clone() });
+                return Some(to);
+            }
+            AlterTableOperation::RenameConstraint { old_name, new_name } => {
+                self.rename_constraint(&table, &self.name(&old_name), self.name(&new_name))
+            }
+            AlterTableOperation::ChangeColumn { old_name, new_name, data_type, options, .. } => {
+                self.change_column(script, &table, &old_name, &new_name, data_type, options);
+            }
+            AlterTableOperation::ModifyColumn { col_name, data_type, options, .. } => {
+                self.change_column(script, &table, &col_name, &col_name, data_type, options);
+            }
+            AlterTableOperation::AlterColumn { column_name, op } => self.alter_column(script, &table, &self.name(&column_name), op),
+            AlterTableOperation::OwnerTo { .. } | AlterTableOperation::ReplicaIdentity { .. } => {}
+            other => self.diagnostics.push(
+                Diagnostic::new("unread-change", Severity::Warning, format!("`{other}` of `{table}` was not read"))
+                    .at(Some(script.whole()), "in this statement"),
+            ),
+        }
+        None
+    }
+
+    fn add_column(&mut self, script: &Script<'_>, table: &str, column: &ColumnDef) {
+        let field = self.field(script, column, table);
+        let mut probe = Entity::stored(None, table, Default::default());
+        probe.fields = self.table(table).map_or_else(Vec::new, |entity| entity.fields.clone());
+        probe.fields.push(field.clone());
+        self.step(script, Operation::AddColumn { table: table.to_owned(), field: Box::new(field) });
+        self.column_constraints(script, column, &mut probe);
+        self.take_over(script, table, probe);
+    }
+
+    fn add_constraint(&mut self, script: &Script<'_>, table: &str, constraint: &TableConstraint) {
+        let mut probe = Entity::stored(None, table, Default::default());
+        probe.fields = self.table(table).map_or_else(Vec::new, |entity| entity.fields.clone());
+        self.constraint(script, constraint, &mut probe);
+        self.take_over(script, table, probe);
+    }
+
+    /// Takes the steps that add what a probe holds.
+    fn take_over(&mut self, script: &Script<'_>, table: &str, probe: Entity) {
+        let table = || table.to_owned();
+        let keys = probe.primary_key.map(|key: PrimaryKey| Operation::SetKey { table: table(), key: Some(key) });
+        let uniques = probe.uniques.into_iter().map(|unique| Operation::AddUnique { table: table(), unique });
+        let indexes = probe.indexes.into_iter().map(|index| Operation::AddIndex { table: table(), index });
+        let foreign = probe.foreign_keys.into_iter().map(|key| Operation::AddForeignKey { table: table(), key });
+        let checks = probe.checks.into_iter().map(|check| Operation::AddCheck { table: table(), check });
+        let steps: Vec<Operation> = keys.into_iter().chain(uniques).chain(indexes).chain(foreign).chain(checks).collect();
+        steps.into_iter().for_each(|step| self.step(script, step));
+    }
+
+    /// The name may be any constraint's; servers name those that nobody named.
+    fn drop_constraint(&mut self, script: &Script<'_>, table: &str, name: &str, if_exists: bool) {
+        let table = table.to_owned();
+        let Some(entity) = self.table(&table) else {
+            return self.step(script, Operation::SetKey { table, key: None });
+        };
+        let given = |own: &Option<String>, tail: &str, columns: &[String]| {
+            own.as_deref().map_or_else(|| name == format!("{table}_{}_{tail}", columns.join("_")), |own| own == name)
+        };
+        let step = if let Some(unique) = entity.uniques.iter().find(|unique| given(&unique.name, "key", &unique.columns)) {
+            Operation::DropUnique { unique: unique.clone(), table }
+        } else if let Some(key) = entity.foreign_keys.iter().find(|key| given(&key.name, "fkey", &key.columns)) {
+            Operation::DropForeignKey { key: key.clone(), table }
+        } else if let Some(check) = entity.checks.iter().find(|check| given(&check.name, "check", &own_columns(check))) {
+            Operation::DropCheck { check: check.clone(), table }
+        } else if entity.primary_key.as_ref().is_some_and(|key| given(&key.name, "", &[]) || name == format!("{table}_pkey")) {
+            Operation::SetKey { table, key: None }
+        } else {
+            if !if_exists {
+                self.diagnostics.push(
+                    Diagnostic::new(
+                        "impossible-step",
+                        Severity::Error,
+                        format!("this cannot be done where it stands: `{table}` has no constraint `{name}`"),
+                    )
+                    .at(Some(script.whole()), "this statement")
+                    .with_help("give all scripts of the history, in the order in which they are run"),
+                );
+            }
+            return;
+        };
+        self.step(script, step);
+    }
+
+    fn rename_constraint(&mut self, table: &str, from: &str, to: String) {
+        let Some(entity) = self.schema.entities.iter_mut().find(|entity| entity.table == table) else { return };
+        let names = entity.uniques.iter_mut().map(|unique| &mut unique.name);
+        let names = names.chain(entity.foreign_keys.iter_mut().map(|key| &mut key.name));
+        let names = names.chain(entity.checks.iter_mut().map(|check| &mut check.name));
+        for name in names.chain(entity.primary_key.iter_mut().map(|key| &mut key.name)) {
+            if name.as_deref() == Some(from) {
+                *name = Some(to.clone());
+            }
+        }
+    }
+
+    fn change_column(
+        &mut self,
+        script: &Script<'_>,
+        table: &str,
+        old: &Ident,
+        new: &Ident,
+        data_type: DataType,
+        options: Vec<ColumnOption>,
+    ) {
+        let (column, to) = (self.name(old), self.name(new));
+        if column != to {
+            self.step(script, Operation::RenameColumn { table: table.to_owned(), column, to });
+        }
+        let options = options.into_iter().map(|option| ColumnOptionDef { name: None, option }).collect();
+        let definition = ColumnDef { name: new.clone(), data_type, options };
+        let mut field = self.field(script, &definition, table);
+        let in_key = self.table(table).is_some_and(|entity| entity.key_columns().contains(&field.column));
+        field.nullable &= !in_key;
+        let column = field.column.clone();
+        self.step(script, Operation::AlterColumn { table: table.to_owned(), column, field: Box::new(field) });
+    }
+
+    fn alter_column(&mut self, script: &Script<'_>, table: &str, column: &str, change: AlterColumnOperation) {
+        let known = self.table(table).and_then(|entity| entity.field(column)).cloned();
+        let mut field = known.unwrap_or_else(|| Field::plain(None, column.to_owned(), crate::schema::Type::Text, "".into()));
+        match change {
+            AlterColumnOperation::SetNotNull => field.nullable = false,
+            AlterColumnOperation::DropNotNull => field.nullable = true,
+            AlterColumnOperation::SetDefault { value } => self.default(&mut field, &value),
+            AlterColumnOperation::DropDefault => {
+                field.defaults.database = None;
+                field.identity = field.identity.filter(|identity| *identity != Identity::Sequence);
+            }
+            AlterColumnOperation::SetDataType { data_type, .. } => {
+                let (ty, stored) = self.column_type(script, &data_type, table, column);
+                (field.r#type, field.stored) = (ty, stored.into());
+            }
+            AlterColumnOperation::AddGenerated { generated_as, .. } => {
+                field.identity = Some(if generated_as == Some(GeneratedAs::Always) { Identity::Always } else { Identity::ByDefault });
+            }
+            AlterColumnOperation::GenericOptions { .. } => return,
+        }
+        self.step(script, Operation::AlterColumn { table: table.to_owned(), column: column.to_owned(), field: Box::new(field) });
+    }
+
+    pub(super) fn alter_type(&mut self, script: &Script<'_>, change: AlterType) {
+        let name = self.stored_name(&change.name);
+        let Some(known) = self.schema.enums.iter_mut().find(|known| known.name == name) else { return };
+        match change.operation {
+            AlterTypeOperation::AddValue(added) => {
+                let value = added.value.value;
+                let member = EnumMember { name: value.clone(), value: value.into(), label: None };
+                let place = |wanted: &Ident| known.members.iter().position(|member| member.value.as_str() == Some(wanted.value.as_str()));
+                let at = match &added.position {
+                    Some(AlterTypeAddValuePosition::Before(other)) => place(other),
+                    Some(AlterTypeAddValuePosition::After(other)) => place(other).map(|at| at + 1),
+                    None => None,
+                };
+                known.members.insert(at.unwrap_or(known.members.len()), member);
+            }
+            AlterTypeOperation::RenameValue(renamed) => {
+                for member in known.members.iter_mut().filter(|member| member.value.as_str() == Some(renamed.from.value.as_str())) {
+                    (member.name, member.value) = (renamed.to.value.clone(), renamed.to.value.clone().into());
+                }
+            }
+            AlterTypeOperation::Rename(_) => self.diagnostics.push(
+                Diagnostic::new("unread-change", Severity::Warning, format!("the new name of the type `{name}` was not read"))
+                    .at(Some(script.whole()), "in this statement"),
+            ),
+        }
+    }
+}
+
+/// The columns of a check, by which PostgreSQL names it.
+fn own_columns(check: &crate::schema::Check) -> Vec<String> {
+    check.expression.columns().into_iter().map(str::to_owned).collect()
+}

@@ -1,0 +1,220 @@
+//! Keys, unique constraints, foreign keys, checks and indexes.
+
+use sqlparser::ast::{
+    ConstraintCharacteristics, CreateIndex, DeferrableInitial, Expr, ForeignKeyConstraint, Ident, IndexColumn, IndexOption, IndexType,
+    NullsDistinctOption, OrderBySort, ReferentialAction, TableConstraint,
+};
+use sqlparser::tokenizer::Span as Place;
+
+use super::{Reader, Script};
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::history::Operation;
+use crate::history::sql::default_index_name;
+use crate::schema::{
+    Action, Check, Deferrable, Entity, Field, ForeignKey, Index, IndexPart, NamedBy, Origin, PrimaryKey, References, Unique,
+};
+
+impl Reader {
+    /// Adds a constraint to a table that is being made or changed.
+    pub(super) fn constraint(&mut self, script: &Script<'_>, constraint: &TableConstraint, entity: &mut Entity) {
+        match constraint {
+            TableConstraint::PrimaryKey(key) => {
+                let columns = self.columns(&key.columns);
+                let place = key.columns.first().map_or_else(Place::empty, place_of);
+                let name = key.name.as_ref().map(|name| self.name(name));
+                let deferrable = deferrable(key.characteristics.as_ref());
+                if deferrable.is_some() {
+                    entity.extras.insert("deferrable key".into(), true.into());
+                }
+                entity.primary_key = Some(PrimaryKey { columns, name, origin: script.origin(place) });
+            }
+            TableConstraint::Unique(unique) => {
+                let name = unique.name.as_ref().or(unique.index_name.as_ref()).map(|name| self.name(name));
+                let parts: Vec<IndexPart> = unique.columns.iter().map(|column| self.part(&entity.fields, column)).collect();
+                let place = unique.columns.first().map_or_else(Place::empty, place_of);
+                let columns: Vec<String> = parts.iter().filter_map(|part| part.column.clone()).collect();
+                let own = format!("{}_{}_key", entity.table, columns.join("_"));
+                let named_by = if name.as_ref().is_some_and(|name| *name != own) { NamedBy::Author } else { NamedBy::Server };
+                entity.uniques.push(Unique {
+                    columns,
+                    name,
+                    named_by,
+                    deferrable: deferrable(unique.characteristics.as_ref()),
+                    nulls_not_distinct: unique.nulls_distinct == NullsDistinctOption::NotDistinct,
+                    origin: script.origin(place),
+                    ..Unique::default()
+                });
+            }
+            TableConstraint::ForeignKey(key) => {
+                let key = self.foreign_key(script, key);
+                entity.foreign_keys.push(key);
+            }
+            TableConstraint::Check(check) => {
+                let name = check.name.as_ref().map(|name| self.name(name));
+                let expression = self.expression(&entity.fields, &check.expr);
+                entity.checks.push(Check::new(name, expression, script.origin(Place::empty())));
+            }
+            TableConstraint::Index(index) => {
+                let parts: Vec<IndexPart> = index.columns.iter().map(|column| self.part(&entity.fields, column)).collect();
+                let name = index.name.as_ref().map(|name| self.name(name));
+                let place = index.columns.first().map_or_else(Place::empty, place_of);
+                let mut built = self.built(parts, name, script.origin(place));
+                built.method = method(index.index_type.as_ref().or_else(|| used(&index.index_options)));
+                entity.indexes.push(unless_given(&entity.table, built));
+            }
+            other => self.diagnostics.push(
+                Diagnostic::new("unread-constraint", Severity::Warning, format!("`{other}` of `{}` was not read", entity.table))
+                    .at(Some(script.whole()), "in this statement"),
+            ),
+        }
+    }
+
+    pub(super) fn create_index(&mut self, script: &Script<'_>, index: CreateIndex) {
+        let table = self.stored_name(&index.table_name);
+        let Some(entity) = self.table(&table) else {
+            let missing = Index::default();
+            return self.step(script, Operation::AddIndex { table, index: missing });
+        };
+        let parts: Vec<IndexPart> = index.columns.iter().map(|column| self.part(&entity.fields, column)).collect();
+        let condition = index.predicate.as_ref().map(|condition| Box::new(self.expression(&entity.fields, condition)));
+        let name = index.name.as_ref().map(|name| self.stored_name(name));
+        let place = index.name.as_ref().and_then(|name| name.0.last()?.as_ident()).map_or_else(Place::empty, |name| name.span);
+        let mut built = self.built(parts, name, script.origin(place));
+        built.unique = index.unique;
+        built.condition = condition;
+        built.method = method(index.using.as_ref().or_else(|| used(&index.index_options)));
+        built.include = index.include.iter().map(|column| self.name(column)).collect();
+        built.nulls_not_distinct = index.nulls_distinct == Some(false);
+        if index.if_not_exists && self.index_named(&built.name).is_some() {
+            return;
+        }
+        let index = unless_given(&table, built);
+        self.step(script, Operation::AddIndex { table, index });
+    }
+
+    fn built(&self, parts: Vec<IndexPart>, name: Option<String>, origin: Origin) -> Index {
+        let named_by = if name.is_some() { NamedBy::Author } else { NamedBy::Server };
+        Index { columns: parts.iter().filter_map(|part| part.column.clone()).collect(), parts, name, named_by, origin, ..Index::default() }
+    }
+
+    /// The table and the index of a name.
+    fn index_named(&self, name: &Option<String>) -> Option<(&Entity, &Index)> {
+        name.as_ref()?;
+        self.schema.entities.iter().find_map(|entity| Some((entity, entity.indexes.iter().find(|index| index.name == *name)?)))
+    }
+
+    pub(super) fn drop_index(&mut self, script: &Script<'_>, name: &str, if_exists: bool) {
+        match self.index_named(&Some(name.to_owned())).map(|(entity, index)| (entity.table.clone(), index.clone())) {
+            Some((table, index)) => self.step(script, Operation::DropIndex { table, index }),
+            None if if_exists => {}
+            None => self.diagnostics.push(
+                Diagnostic::new(
+                    "impossible-step",
+                    Severity::Error,
+                    format!("this cannot be done where it stands: no index is called `{name}`"),
+                )
+                .at(Some(script.whole()), "this statement")
+                .with_help("give all scripts of the history, in the order in which they are run"),
+            ),
+        }
+    }
+
+    fn part(&self, fields: &[Field], column: &IndexColumn) -> IndexPart {
+        let mut expr = &column.column.expr;
+        while let Expr::Nested(inner) = expr {
+            expr = inner;
+        }
+        let mut part = match expr {
+            Expr::Identifier(name) => IndexPart::column(self.name(name)),
+            // MySQL indexes the head of a text: `name(10)`.
+            Expr::Function(function) if fields.iter().any(|field| field.column == function.name.to_string().trim_matches('`')) => {
+                IndexPart::column(function.name.to_string().trim_matches('`').to_owned())
+            }
+            other => IndexPart {
+                column: None,
+                expression: Some(Box::new(self.expression(fields, other))),
+                descending: false,
+                operator_class: None,
+            },
+        };
+        part.descending = matches!(column.column.options.sort, Some(OrderBySort::Desc));
+        part.operator_class = column.operator_class.as_ref().map(|class| self.stored_name(class).into());
+        part
+    }
+
+    fn columns(&self, columns: &[IndexColumn]) -> Vec<String> {
+        let name = |column: &IndexColumn| match &column.column.expr {
+            Expr::Identifier(name) => self.name(name),
+            other => other.to_string(),
+        };
+        columns.iter().map(name).collect()
+    }
+
+    pub(super) fn foreign_key(&self, script: &Script<'_>, key: &ForeignKeyConstraint) -> ForeignKey {
+        let names = |names: &[Ident]| -> Vec<String> { names.iter().map(|name| self.name(name)).collect() };
+        let table = self.stored_name(&key.foreign_table);
+        let referred = names(&key.referred_columns);
+        let own_key = || self.table(&table).map_or(vec!["id".to_owned()], |entity| entity.key_columns().to_vec());
+        ForeignKey {
+            columns: names(&key.columns),
+            references: References {
+                columns: if referred.is_empty() { own_key() } else { referred },
+                namespace: self.namespace(&key.foreign_table),
+                table,
+            },
+            on_delete: action(key.on_delete),
+            on_update: action(key.on_update),
+            deferrable: deferrable(key.characteristics.as_ref()),
+            enforced: Default::default(),
+            name: key.name.as_ref().map(|name| self.name(name)),
+            origin: script.origin(key.columns.first().map_or_else(Place::empty, |name| name.span)),
+        }
+    }
+}
+
+/// An index whose name is the one that it gets without one.
+fn unless_given(table: &str, mut index: Index) -> Index {
+    if index.name.as_ref().is_some_and(|name| *name == default_index_name(table, &index)) {
+        index.named_by = NamedBy::Server;
+    }
+    index
+}
+
+fn place_of(column: &IndexColumn) -> Place {
+    match &column.column.expr {
+        Expr::Identifier(name) => name.span,
+        _ => Place::empty(),
+    }
+}
+
+fn used(options: &[IndexOption]) -> Option<&IndexType> {
+    options.iter().find_map(|option| match option {
+        IndexOption::Using(method) => Some(method),
+        IndexOption::Comment(_) => None,
+    })
+}
+
+/// The access method, unless it is the usual one.
+fn method(method: Option<&IndexType>) -> Option<String> {
+    method.map(|method| method.to_string().to_lowercase()).filter(|method| method != "btree")
+}
+
+fn action(action: Option<ReferentialAction>) -> Action {
+    match action {
+        None | Some(ReferentialAction::NoAction) => Action::NoAction,
+        Some(ReferentialAction::Restrict) => Action::Restrict,
+        Some(ReferentialAction::Cascade) => Action::Cascade,
+        Some(ReferentialAction::SetNull) => Action::SetNull,
+        Some(ReferentialAction::SetDefault) => Action::SetDefault,
+    }
+}
+
+pub(super) fn deferrable(characteristics: Option<&ConstraintCharacteristics>) -> Option<Deferrable> {
+    let characteristics = characteristics?;
+    match (characteristics.deferrable, characteristics.initially) {
+        (Some(false), _) => None,
+        (_, Some(DeferrableInitial::Deferred)) => Some(Deferrable::InitiallyDeferred),
+        (Some(true), _) => Some(Deferrable::InitiallyImmediate),
+        (None, _) => None,
+    }
+}

@@ -1,0 +1,361 @@
+//! Scripts to schema operations, which are replayed as they are read. One file each lowers columns, constraints and
+//! indexes, and changes of tables.
+
+mod alter;
+mod column;
+mod constraint;
+
+use sqlparser::ast::{self, Ident, ObjectName, ObjectType, Statement as Parsed, UserDefinedTypeRepresentation};
+use sqlparser::dialect::{Dialect as Grammar, MySqlDialect, PostgreSqlDialect, SQLiteDialect};
+use sqlparser::parser::Parser;
+use sqlparser::tokenizer::Span as Place;
+
+use super::conventions::index_references;
+use super::statements::{Statement, statements};
+use super::types;
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::history::{Operation, apply};
+use crate::schema::expression::sql::Names;
+use crate::schema::{Database, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema, Source, Type};
+use crate::source::{FileId, SourceFile, Span};
+
+/// Nesting that the parser follows.
+const DEEPEST: usize = 64;
+
+/// First words of statements that say nothing of tables.
+const OTHER: &[&str] = &[
+    "ANALYZE",
+    "BEGIN",
+    "CALL",
+    "CHECKPOINT",
+    "CLUSTER",
+    "COMMIT",
+    "DEALLOCATE",
+    "DO",
+    "END",
+    "EXECUTE",
+    "FLUSH",
+    "GRANT",
+    "LISTEN",
+    "LOAD",
+    "LOCK",
+    "NOTIFY",
+    "OPTIMIZE",
+    "PRAGMA",
+    "PREPARE",
+    "REFRESH",
+    "REINDEX",
+    "RELEASE",
+    "REPAIR",
+    "RESET",
+    "REVOKE",
+    "ROLLBACK",
+    "SAVEPOINT",
+    "SECURITY",
+    "SET",
+    "SHOW",
+    "START",
+    "TRUNCATE",
+    "UNLOCK",
+    "USE",
+    "VACUUM",
+];
+
+/// What `CREATE`, `ALTER`, `DROP` and `COMMENT ON` may name that is no part of a table.
+const OTHER_OBJECTS: &[&str] = &[
+    "ACCESS",
+    "AGGREGATE",
+    "CAST",
+    "COLLATION",
+    "CONVERSION",
+    "DATABASE",
+    "DEFINER",
+    "EVENT",
+    "EXTENSION",
+    "FOREIGN",
+    "FUNCTION",
+    "GROUP",
+    "LANGUAGE",
+    "OPERATOR",
+    "POLICY",
+    "PROCEDURAL",
+    "PROCEDURE",
+    "PUBLICATION",
+    "ROLE",
+    "RULE",
+    "SCHEMA",
+    "SEQUENCE",
+    "SERVER",
+    "STATISTICS",
+    "SUBSCRIPTION",
+    "TABLESPACE",
+    "TEXT",
+    "TRIGGER",
+    "USER",
+    "DEFAULT",
+    "ROUTINE",
+    "CONSTRAINT",
+];
+
+/// Reads scripts one after the other, as if they were run so.
+pub(super) fn read(files: &[SourceFile], database: Database) -> (Schema, Vec<Diagnostic>) {
+    let source = Source { dialect: "sql".into(), version: "1".into(), database, ..Source::default() };
+    let mut reader = Reader { database, schema: Schema::new(source), diagnostics: Vec::new(), step: 0, left_out: Vec::new() };
+    for (at, file) in files.iter().enumerate() {
+        for statement in statements(&file.text) {
+            let script = Script { file, id: FileId(at as u32), start: statement.bytes.start, end: statement.bytes.end };
+            reader.statement(&script, &statement);
+        }
+    }
+    reader.finish();
+    (reader.schema, reader.diagnostics)
+}
+
+/// A statement in its file.
+#[derive(Clone, Copy)]
+struct Script<'s> {
+    file: &'s SourceFile,
+    id: FileId,
+    start: usize,
+    end: usize,
+}
+
+impl Script<'_> {
+    fn text(&self) -> &str {
+        &self.file.text[self.start..self.end]
+    }
+
+    /// The place of a node; the parser counts lines and characters from the statement's start.
+    fn span(&self, place: Place) -> Span {
+        let offset = |line: u64, column: u64| {
+            let mut start = self.start;
+            for _ in 1..line.max(1) {
+                start += self.file.text[start..self.end].find('\n').map_or(0, |at| at + 1);
+            }
+            let rest = &self.file.text[start..self.end];
+            start + rest.char_indices().nth(column.saturating_sub(1) as usize).map_or(rest.len(), |(at, _)| at)
+        };
+        let (from, to) = (place.start, place.end);
+        if from.line == 0 {
+            return self.whole();
+        }
+        Span { file: self.id, start: offset(from.line, from.column) as u32, end: offset(to.line, to.column) as u32 }
+    }
+
+    /// The first line of the statement.
+    fn whole(&self) -> Span {
+        let length = self.text().lines().next().map_or(0, |line| line.trim_end().len());
+        Span { file: self.id, start: self.start as u32, end: (self.start + length) as u32 }
+    }
+
+    fn origin(&self, place: Place) -> Origin {
+        let span = self.span(place);
+        let (line, column) = self.file.position(span.start);
+        Origin::Declared { file: self.file.path.clone(), line, column, span: Some(span) }
+    }
+}
+
+struct Reader {
+    database: Database,
+    schema: Schema,
+    diagnostics: Vec<Diagnostic>,
+    step: usize,
+    /// Views, and tables that are parts of others.
+    left_out: Vec<(String, Span)>,
+}
+
+impl Reader {
+    fn statement(&mut self, script: &Script<'_>, statement: &Statement) {
+        if statement.is_data() || says_nothing_of_tables(&statement.head) {
+            return;
+        }
+        let grammar: &dyn Grammar = match self.database {
+            Database::PostgreSql => &PostgreSqlDialect {},
+            Database::MySql | Database::MariaDb => &MySqlDialect {},
+            Database::Sqlite => &SQLiteDialect {},
+        };
+        let parsed =
+            Parser::new(grammar).with_recursion_limit(DEEPEST).try_with_sql(script.text()).and_then(|mut parser| parser.parse_statements());
+        match parsed {
+            Ok(parsed) => parsed.into_iter().for_each(|parsed| self.parsed(script, parsed)),
+            Err(error) => {
+                let message =
+                    format!("this statement was not understood ({}); what it makes or changes is missing", plain(&error.to_string()));
+                self.diagnostics.push(
+                    Diagnostic::new("unread-statement", Severity::Error, message)
+                        .at(Some(script.whole()), "starts here")
+                        .with_help("check that --database names the server that this script is for, or rewrite the statement in plain SQL"),
+                );
+            }
+        }
+    }
+
+    fn parsed(&mut self, script: &Script<'_>, parsed: Parsed) {
+        match parsed {
+            Parsed::CreateTable(table) => self.create_table(script, table),
+            Parsed::CreateIndex(index) => self.create_index(script, index),
+            Parsed::AlterTable(change) => self.alter_table(script, change),
+            Parsed::CreateType { name, representation: Some(UserDefinedTypeRepresentation::Enum { labels }) } => {
+                let values = labels.into_iter().map(|label| label.value).collect();
+                let enumeration = self.enumeration(&self.stored_name(&name), values, script.origin(Place::empty()));
+                self.step(script, Operation::CreateEnum(enumeration));
+            }
+            Parsed::Drop { object_type: ObjectType::Table, names, if_exists, .. } => {
+                for name in names {
+                    let table = self.stored_name(&name);
+                    if !if_exists || self.table(&table).is_some() {
+                        self.step(script, Operation::DropTable { table });
+                    }
+                }
+            }
+            Parsed::Drop { object_type: ObjectType::Type, names, .. } => {
+                for name in names {
+                    let name = self.stored_name(&name);
+                    self.step(script, Operation::DropEnum { name });
+                }
+            }
+            Parsed::Drop { object_type: ObjectType::Index, names, if_exists, .. } => {
+                for name in names {
+                    self.drop_index(script, &self.stored_name(&name), if_exists);
+                }
+            }
+            Parsed::RenameTable(renames) => {
+                for rename in renames {
+                    let (table, to) = (self.stored_name(&rename.old_name), self.stored_name(&rename.new_name));
+                    self.step(script, Operation::RenameTable { table, to });
+                }
+            }
+            Parsed::Comment { object_type: ast::CommentObject::Table, object_name, comment, .. } => {
+                let table = self.stored_name(&object_name);
+                self.step(script, Operation::Comment { table, column: None, text: comment });
+            }
+            Parsed::Comment { object_type: ast::CommentObject::Column, object_name: ObjectName(mut parts), comment, .. } => {
+                let column = parts.pop().and_then(|part| part.as_ident().map(|name| self.name(name)));
+                let table = self.stored_name(&ObjectName(parts));
+                if self.table(&table).is_some() {
+                    self.step(script, Operation::Comment { table, column, text: comment });
+                }
+            }
+            Parsed::CreateView(view) => self.left_out.push((format!("view `{}`", self.stored_name(&view.name)), script.whole())),
+            Parsed::AlterType(change) => self.alter_type(script, change),
+            _ => {}
+        }
+    }
+
+    /// Takes a step, or says why it cannot be taken.
+    fn step(&mut self, script: &Script<'_>, operation: Operation) {
+        self.step += 1;
+        if let Err(error) = apply(&mut self.schema, self.step, &operation) {
+            let message = error.to_string();
+            let message = message.split_once(": ").map_or(message.as_str(), |(_, message)| message);
+            self.diagnostics.push(
+                Diagnostic::new("impossible-step", Severity::Error, format!("this cannot be done where it stands: {message}"))
+                    .at(Some(script.whole()), "this statement")
+                    .with_help("give all scripts of the history, in the order in which they are run"),
+            );
+        }
+    }
+
+    fn table(&self, table: &str) -> Option<&Entity> {
+        self.schema.entities.iter().find(|entity| entity.table == table)
+    }
+
+    /// A name as the server stores it: PostgreSQL folds what is not quoted.
+    fn name(&self, name: &Ident) -> String {
+        match (self.database, name.quote_style) {
+            (Database::PostgreSql, None) => name.value.to_lowercase(),
+            _ => name.value.clone(),
+        }
+    }
+
+    /// The last part of a dotted name.
+    fn stored_name(&self, name: &ObjectName) -> String {
+        name.0.last().and_then(|part| part.as_ident()).map_or_else(|| name.to_string(), |name| self.name(name))
+    }
+
+    /// The named schema of a dotted name, unless it is the server's usual one.
+    fn namespace(&self, name: &ObjectName) -> Option<String> {
+        let before = name.0.len().checked_sub(2).and_then(|at| name.0[at].as_ident()).map(|name| self.name(name))?;
+        (self.database == Database::PostgreSql && before != "public").then_some(before)
+    }
+
+    /// The type that a text means, with the enumerations known so far.
+    fn read_type(&self, text: &str) -> Type {
+        let bare = |name: &str| name.rsplit('.').next().unwrap_or(name).trim_matches('"').to_owned();
+        let ty = types::read(text, self.database, &|name| self.schema.enums.iter().any(|known| known.name == bare(name)));
+        match ty {
+            Type::Enum(name) => Type::Enum(bare(&name)),
+            other => other,
+        }
+    }
+
+    fn expression(&self, fields: &[Field], expression: &ast::Expr) -> Expression {
+        let column = |name: &Ident| {
+            let own = fields.iter().find(|field| field.column.eq_ignore_ascii_case(&name.value) && name.quote_style.is_none());
+            own.map_or_else(|| self.name(name), |field| field.column.clone())
+        };
+        let is_text = |name: &str| {
+            fields.iter().any(|field| field.column == name && (field.r#type.is_text() || matches!(field.r#type, Type::Enum(_))))
+        };
+        Expression::of_ast(expression, &Names { column: &column, is_text: Some(&is_text) })
+    }
+
+    fn enumeration(&self, name: &str, values: Vec<String>, origin: Origin) -> EnumType {
+        let member = |value: String| EnumMember { name: value.clone(), value: value.into(), label: None };
+        EnumType {
+            name: name.to_owned(),
+            stored_name: Some(name.to_owned()),
+            members: values.into_iter().map(member).collect(),
+            module: String::new(),
+            inline: false,
+            origin,
+        }
+    }
+
+    /// What holds once everything is read: indexes that a server makes by itself, and a word on what was left out.
+    fn finish(&mut self) {
+        if matches!(self.database, Database::MySql | Database::MariaDb) {
+            self.schema.entities.iter_mut().for_each(index_references);
+        }
+        if let Some((_, first)) = self.left_out.first() {
+            let names: Vec<&str> = self.left_out.iter().map(|(name, _)| name.as_str()).collect();
+            let message = format!("left out, since their columns are those of other tables: {}", names.join(", "));
+            self.diagnostics.push(Diagnostic::new("views-left-out", Severity::Note, message).at(Some(*first), "the first of them"));
+        }
+    }
+}
+
+/// Whether a statement's first words show that no table is made or changed.
+fn says_nothing_of_tables(head: &[String]) -> bool {
+    let word = |at: usize| head.get(at).map_or("", String::as_str);
+    match word(0) {
+        "" => true,
+        first if OTHER.contains(&first) => true,
+        "CREATE" | "ALTER" | "DROP" | "COMMENT" => {
+            let skipped = ["OR", "REPLACE", "ON", "TEMP", "TEMPORARY", "GLOBAL", "LOCAL", "UNLOGGED"];
+            let object = head.iter().skip(1).map(String::as_str).find(|word| !skipped.contains(word)).unwrap_or_default();
+            let temporary = matches!(word(1), "TEMP" | "TEMPORARY") || matches!(word(2), "TEMP" | "TEMPORARY");
+            OTHER_OBJECTS.contains(&object)
+                || temporary
+                || (object == "INDEX" && word(0) == "ALTER")
+                || is_index_comment(head)
+                || only_owner(head)
+        }
+        _ => false,
+    }
+}
+
+fn is_index_comment(head: &[String]) -> bool {
+    head[0] == "COMMENT" && head.get(2).is_some_and(|word| !matches!(word.as_str(), "TABLE" | "COLUMN"))
+}
+
+/// `ALTER ... OWNER TO`, and switches that change no column.
+fn only_owner(head: &[String]) -> bool {
+    head[0] == "ALTER" && head.windows(2).any(|two| two[0] == "OWNER" && two[1] == "TO")
+        || head.iter().any(|word| matches!(word.as_str(), "REPLICA" | "DISABLE" | "ENABLE"))
+}
+
+/// The parser's words without its own prefix.
+fn plain(error: &str) -> &str {
+    error.trim_start_matches("sql parser error: ")
+}
