@@ -13,6 +13,7 @@
 
 #![warn(clippy::print_stdout, clippy::print_stderr)]
 
+pub mod compare;
 pub mod declaration;
 pub mod diagnostic;
 pub mod dialect;

@@ -23,6 +23,8 @@ pub(crate) enum Verb {
     Lint(LintOptions),
     /// Write the declarations of another framework, and say what differs
     Emit(EmitOptions),
+    /// Say how two descriptions of one schema differ, whatever they are written in
+    Compare(CompareOptions),
     /// Explain a rule, or what silence means in a dialect
     Explain(ExplainOptions),
     /// List the dialects
@@ -115,6 +117,37 @@ pub(crate) struct EmitOptions {
     pub(crate) detail: bool,
     #[arg(long, value_enum, default_value_t = Format::Human)]
     pub(crate) format: Format,
+}
+
+#[derive(Args)]
+pub(crate) struct CompareOptions {
+    /// Declarations, scripts or a schema file
+    pub(crate) left: String,
+    /// What it is compared with
+    pub(crate) right: String,
+    /// Dialect of the left side, when it is not to be recognised
+    #[arg(long, value_name = "DIALECT")]
+    pub(crate) left_from: Option<String>,
+    /// Dialect of the right side, when it is not to be recognised
+    #[arg(long, value_name = "DIALECT")]
+    pub(crate) right_from: Option<String>,
+    /// Server on which both are compared: postgresql, mysql, mariadb or sqlite
+    #[arg(long, value_name = "SERVER")]
+    pub(crate) database: Option<String>,
+    /// Folder of installed packages whose classes the inputs extend (may be given several times)
+    #[arg(long, value_name = "FOLDER")]
+    pub(crate) follow: Vec<PathBuf>,
+    /// Configuration file [default: sprachbund.toml here or in a folder above]
+    #[arg(long, value_name = "FILE")]
+    pub(crate) config: Option<PathBuf>,
+    /// Severity from which the exit status is 1: note, warning or error
+    #[arg(long, value_name = "SEVERITY")]
+    pub(crate) threshold: Option<String>,
+    /// List every note by itself
+    #[arg(long)]
+    pub(crate) detail: bool,
+    #[arg(long, value_enum, default_value_t = LintFormat::Human)]
+    pub(crate) format: LintFormat,
 }
 
 #[derive(Args)]

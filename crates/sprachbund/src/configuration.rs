@@ -24,12 +24,17 @@
 //!
 //! [lint.rules]
 //! money-in-binary-float = "error"  # note, warning, error or off
+//! [compare]
+//! threshold = "error"              # severity from which the exit status is 1
+//! disregard = ["comment-differs"]  # kinds of differences
+//! tables = ["django_*"]            # tables whose differences do not count
 //! ```
 
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 
 use serde::Deserialize;
+use sprachbund_core::compare::CODES;
 use sprachbund_core::diagnostic::Severity;
 use sprachbund_core::dialect::naming::NamePattern;
 use sprachbund_core::dialect::{Settings, nearest};
@@ -55,6 +60,8 @@ pub(crate) struct Configuration {
     recognise: Recognise,
     #[serde(default)]
     lint: Lint,
+    #[serde(default)]
+    compare: Compare,
     #[serde(skip)]
     file: Option<PathBuf>,
 }
@@ -107,6 +114,16 @@ struct Lint {
     rules: BTreeMap<String, String>,
 }
 
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Compare {
+    threshold: Option<String>,
+    #[serde(default)]
+    disregard: Vec<String>,
+    #[serde(default)]
+    tables: Vec<String>,
+}
+
 impl Configuration {
     /// The file named on the command line, or the nearest one at or above the current folder; nothing is fine too.
     pub(crate) fn load(options: &InputOptions) -> Result<Self, Failure> {
@@ -121,6 +138,13 @@ impl Configuration {
             }
             if severity != "off" {
                 self::severity(severity)?;
+            }
+        }
+        for name in &configuration.compare.disregard {
+            if !CODES.iter().any(|code| code.name == name) {
+                let hint =
+                    nearest(name, CODES.iter().map(|code| code.name)).map_or(String::new(), |name| format!("; did you mean `{name}`?"));
+                return Err(Failure(format!("{}: no kind of difference is called `{name}`{hint}", path.display())));
             }
         }
         configuration.file = Some(path);
@@ -166,8 +190,28 @@ impl Configuration {
         Some(format!("its severity is set in {}", self.file.as_ref().map_or_else(String::new, |file| file.display().to_string())))
     }
 
+    pub(crate) fn compare_threshold(&self, option: Option<&String>) -> Result<Severity, Failure> {
+        option.or(self.compare.threshold.as_ref()).map_or(Ok(Severity::Warning), |word| severity(word))
+    }
+
+    /// Whether a kind of difference, or all differences of a table, do not count.
+    pub(crate) fn disregards(&self, code: &str, table: &str) -> bool {
+        self.compare.disregard.iter().any(|known| known == code) || self.compare.tables.iter().any(|pattern| fits(pattern, table))
+    }
+
     pub(crate) fn threshold(&self, option: Option<&String>) -> Result<Severity, Failure> {
         option.or(self.lint.threshold.as_ref()).map_or(Ok(Severity::Warning), |word| severity(word))
+    }
+}
+
+/// Whether a name fits a pattern in which `*` stands for any text.
+fn fits(pattern: &str, name: &str) -> bool {
+    match pattern.split_once('*') {
+        None => pattern == name,
+        Some((head, tail)) => {
+            let Some(rest) = name.strip_prefix(head) else { return false };
+            (0..=rest.len()).filter(|at| rest.is_char_boundary(*at)).any(|at| fits(tail, &rest[at..]))
+        }
     }
 }
 

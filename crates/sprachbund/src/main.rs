@@ -43,6 +43,7 @@ fn main() -> ExitCode {
         Verb::Show(options) => commands::show::run(options),
         Verb::Lint(options) => commands::lint::run(options),
         Verb::Emit(options) => commands::emit::run(options),
+        Verb::Compare(options) => commands::compare::run(options),
         Verb::Explain(options) => commands::explain::run(options),
         Verb::Dialects(options) => commands::dialects::run(options),
         Verb::Demo(options) => commands::demo::run(options),

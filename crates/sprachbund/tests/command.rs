@@ -275,6 +275,51 @@ fn losses_of_the_demo_register_are_as_judged() {
     }
 }
 
+/// Between the registers in two frameworks each planted difference is found once.
+#[test]
+fn compare_finds_what_differs_between_the_registers() {
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+    let run = sprachbund(&demo, &["compare", "django", "typeorm", "--database", "postgresql"]);
+    assert_eq!(run.status, 1, "{}", run.err);
+    insta::assert_snapshot!("differences_of_the_registers", run.out);
+}
+
+/// What is emitted means what it was emitted from, but for what the account says.
+#[test]
+fn a_script_of_the_register_means_the_register() {
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+    for (dialect, database) in [("django", "postgresql"), ("django", "sqlite"), ("typeorm", "postgresql"), ("typeorm", "sqlite")] {
+        let folder = folder(&[]);
+        let source = demo.join(dialect).display().to_string();
+        let out = sprachbund(folder.path(), &["emit", &source, "--to", "sql", "--out", "out", "--database", database]);
+        assert_eq!(out.status, 0, "{}", out.err);
+        let run = sprachbund(folder.path(), &["compare", &source, "out/schema.sql", "--database", database, "--threshold", "note"]);
+        assert!(run.out.contains(&format!("they mean the same on {database}")), "{dialect} {database}\n{}{}", run.out, run.err);
+        assert_eq!(run.status, 0);
+    }
+}
+
+#[test]
+fn compare_answers_in_every_form_and_can_be_told_what_to_disregard() {
+    let tables = "CREATE TABLE quays (id serial PRIMARY KEY, name varchar(40) NOT NULL);";
+    let config = b"[compare]\ndisregard = [\"type-differs\"]\ntables = [\"old_*\"]\n";
+    let other = tables.replace("40", "50") + "\nCREATE TABLE old_quays (id int);";
+    let folder = folder(&[("a.sql", tables.as_bytes()), ("b.sql", other.as_bytes()), ("own.toml", config)]);
+    let compare = |more: &[&str]| sprachbund(folder.path(), &[&["compare", "a.sql", "b.sql"], more].concat());
+    assert_eq!(compare(&[]).status, 1);
+    assert!(compare(&[]).out.contains("`quays.name` is varchar(40) on the left, varchar(50) on the right"), "{}", compare(&[]).out);
+    let json: serde_json::Value = serde_json::from_str(&compare(&["--format", "json"]).out).expect("JSON");
+    assert_eq!(json["found"][0]["code"], "type-differs");
+    assert_eq!(json["found"][0]["places"][1]["file"], "b.sql");
+    let sarif: serde_json::Value = serde_json::from_str(&compare(&["--format", "sarif"]).out).expect("SARIF");
+    assert_eq!(sarif["runs"][0]["results"][0]["ruleId"], "type-differs");
+    let quiet = compare(&["--config", "own.toml"]);
+    assert_eq!((quiet.status, quiet.out.contains("2 disregarded by sprachbund.toml")), (0, true), "{}", quiet.out);
+    assert_eq!(compare(&["--threshold", "error", "--config", "own.toml"]).status, 0);
+    fs::write(folder.path().join("own.toml"), "[compare]\ndisregard = [\"typ-differs\"]\n").expect("written");
+    assert!(compare(&["--config", "own.toml"]).err.contains("did you mean `type-differs`?"));
+}
+
 #[test]
 fn lint_finds_what_was_planted() {
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");

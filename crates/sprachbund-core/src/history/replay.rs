@@ -1,7 +1,7 @@
 //! Operations to the stored part of a schema.
 
 use super::Operation;
-use crate::schema::{Entity, Field, Schema, Source};
+use crate::schema::{Entity, Expression, Field, Schema, Source};
 
 /// A step that cannot be taken where it stands.
 #[derive(Debug, thiserror::Error, PartialEq, Eq)]
@@ -122,6 +122,13 @@ fn rename_column(schema: &mut Schema, step: usize, table: &str, column: &str, to
         }
         if own {
             entity.primary_key.iter_mut().for_each(|key| rename(&mut key.columns));
+            entity.relations.iter_mut().for_each(|relation| rename(&mut relation.columns));
+            let named = |name: String| if name == column { to.to_owned() } else { name };
+            for check in &mut entity.checks {
+                if let Some(tree) = check.expression.tree.take() {
+                    check.expression = Expression::sql(tree.map_columns(&named));
+                }
+            }
             entity.uniques.iter_mut().for_each(|unique| rename(&mut unique.columns));
             for index in &mut entity.indexes {
                 rename(&mut index.columns);

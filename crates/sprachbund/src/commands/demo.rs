@@ -45,6 +45,7 @@ fn take(words: &[String]) -> Result<Outcome, Failure> {
         Verb::Show(options) => super::show::run(options),
         Verb::Lint(options) => super::lint::run(options),
         Verb::Emit(options) => super::emit::run(options),
+        Verb::Compare(options) => super::compare::run(options),
         Verb::Explain(_) | Verb::Dialects(_) | Verb::Demo(_) => Ok(Outcome::Clean),
     }
 }

@@ -1,6 +1,6 @@
 //! `lint`: what does not fit together.
 
-use sprachbund_core::lint::lint;
+use sprachbund_core::lint::{RULES, lint};
 
 use crate::arguments::{LintFormat, LintOptions};
 use crate::configuration::Configuration;
@@ -24,7 +24,10 @@ pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
             super::print(&format!("{} in {} entities\n", report::counts(&found), loaded.schema.entities.len()))?;
         }
         LintFormat::Json => super::print(&pretty(&report::json::render(&found, &loaded.sources)))?,
-        LintFormat::Sarif => super::print(&pretty(&report::sarif::render(&found, &loaded.sources)))?,
+        LintFormat::Sarif => {
+            let rules = RULES.iter().map(|rule| report::sarif::rule(rule.name, rule.finds, rule.cure, rule.severity)).collect();
+            super::print(&pretty(&report::sarif::render(&found, &loaded.sources, rules)))?;
+        }
     }
     let over = found.iter().any(|diagnostic| diagnostic.severity >= threshold);
     Ok(if over { Outcome::Findings } else { reading })

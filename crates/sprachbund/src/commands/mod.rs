@@ -1,5 +1,6 @@
 //! One file for each verb.
 
+pub(crate) mod compare;
 pub(crate) mod demo;
 pub(crate) mod dialects;
 pub(crate) mod emit;

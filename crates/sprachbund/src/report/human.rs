@@ -16,6 +16,17 @@ pub(crate) fn error_word() -> String {
     format!("{style}error{style:#}")
 }
 
+/// A severity, in its colour.
+pub(crate) fn severity_word(severity: Severity) -> String {
+    let colour = match severity {
+        Severity::Error => AnsiColor::Red,
+        Severity::Warning => AnsiColor::Yellow,
+        Severity::Note => AnsiColor::Cyan,
+    };
+    let style = colour.on_default().bold();
+    format!("{style}{}{style:#}", severity.word())
+}
+
 /// All diagnostics, one after the other, each followed by an empty line.
 pub(crate) fn render(diagnostics: &[Diagnostic], sources: &Sources, colour: bool, width: usize) -> String {
     let renderer = if colour { Renderer::styled() } else { Renderer::plain() }.term_width(width);

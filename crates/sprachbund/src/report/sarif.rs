@@ -2,23 +2,10 @@
 
 use serde_json::{Value, json};
 use sprachbund_core::diagnostic::{Diagnostic, Label, Severity};
-use sprachbund_core::lint::RULES;
 use sprachbund_core::source::Sources;
 
 /// One run with the rules and the results.
-pub(crate) fn render(diagnostics: &[Diagnostic], sources: &Sources) -> Value {
-    let rules: Vec<Value> = RULES
-        .iter()
-        .map(|rule| {
-            json!({
-                "id": rule.name,
-                "shortDescription": { "text": rule.finds },
-                "fullDescription": { "text": rule.consequence },
-                "help": { "text": rule.cure },
-                "defaultConfiguration": { "level": rule.severity.word() },
-            })
-        })
-        .collect();
+pub(crate) fn render(diagnostics: &[Diagnostic], sources: &Sources, rules: Vec<Value>) -> Value {
     let results: Vec<Value> = diagnostics.iter().map(|diagnostic| result(diagnostic, sources)).collect();
     json!({
         "$schema": "https://json.schemastore.org/sarif-2.1.0.json",
@@ -27,6 +14,16 @@ pub(crate) fn render(diagnostics: &[Diagnostic], sources: &Sources) -> Value {
             "tool": { "driver": { "name": "sprachbund", "version": env!("CARGO_PKG_VERSION"), "rules": rules } },
             "results": results,
         }],
+    })
+}
+
+/// What may be found.
+pub(crate) fn rule(name: &str, finds: &str, help: &str, severity: Severity) -> Value {
+    json!({
+        "id": name,
+        "shortDescription": { "text": finds },
+        "help": { "text": help },
+        "defaultConfiguration": { "level": severity.word() },
     })
 }
 

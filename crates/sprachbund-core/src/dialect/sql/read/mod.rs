@@ -5,6 +5,8 @@ mod alter;
 mod column;
 mod constraint;
 
+use std::borrow::Cow;
+
 use sqlparser::ast::{self, Ident, ObjectName, ObjectType, Statement as Parsed, UserDefinedTypeRepresentation};
 use sqlparser::dialect::{Dialect as Grammar, MySqlDialect, PostgreSqlDialect, SQLiteDialect};
 use sqlparser::parser::Parser;
@@ -174,8 +176,9 @@ impl Reader {
             Database::MySql | Database::MariaDb => &MySqlDialect {},
             Database::Sqlite => &SQLiteDialect {},
         };
+        let text = understandable(script.text());
         let parsed =
-            Parser::new(grammar).with_recursion_limit(DEEPEST).try_with_sql(script.text()).and_then(|mut parser| parser.parse_statements());
+            Parser::new(grammar).with_recursion_limit(DEEPEST).try_with_sql(&text).and_then(|mut parser| parser.parse_statements());
         match parsed {
             Ok(parsed) => parsed.into_iter().for_each(|parsed| self.parsed(script, parsed)),
             Err(error) => {
@@ -353,6 +356,22 @@ fn is_index_comment(head: &[String]) -> bool {
 fn only_owner(head: &[String]) -> bool {
     head[0] == "ALTER" && head.windows(2).any(|two| two[0] == "OWNER" && two[1] == "TO")
         || head.iter().any(|word| matches!(word.as_str(), "REPLICA" | "DISABLE" | "ENABLE"))
+}
+
+/// What the parser does not know and no table depends on, blanked out so that places stay.
+const BLANKED: &[&str] = &["SEQUENCE NAME"];
+
+fn understandable(text: &str) -> Cow<'_, str> {
+    let mut text = Cow::Borrowed(text);
+    for words in BLANKED {
+        while let Some(at) = text.find(words) {
+            let name = text[at + words.len()..].trim_start();
+            let end = text.len() - name.len() + name.find(char::is_whitespace).unwrap_or(name.len());
+            let blank: String = text[at..end].chars().map(|letter| if letter == '\n' { '\n' } else { ' ' }).collect();
+            text.to_mut().replace_range(at..end, &blank);
+        }
+    }
+    text
 }
 
 /// The parser's words without its own prefix.

@@ -1,0 +1,246 @@
+//! Brings a schema to what two descriptions can share: types as the server holds them, names as words, uniqueness
+//! without the object that keeps it, and nothing that only one side can say.
+
+use std::collections::HashMap;
+
+use serde_json::Value;
+
+use super::weigh::Shared;
+use crate::dialect::naming::Case;
+use crate::dialect::sql::{mysql_name, read_type, sqlite_name};
+use crate::dialect::type_table::postgresql_name;
+use crate::resolve::enum_name;
+use crate::schema::{
+    Database, Default_, Entity, EnumType, Expression, Field, Function, Identity, Index, IndexPart, NamedBy, Schema, Type, Unique, UniqueAs,
+};
+
+/// How the server takes the types of both sides.
+pub(super) struct Words {
+    database: Database,
+    /// Columns whose types differ as written and not as held.
+    pub(super) spelling: usize,
+}
+
+impl Words {
+    pub(super) fn of(left: &Schema, right: &Schema, database: Database) -> Self {
+        let mut words = Words { database, spelling: 0 };
+        let columns: HashMap<(&str, &str), (&Field, &Schema)> = right
+            .entities
+            .iter()
+            .flat_map(|entity| entity.fields.iter().map(move |field| ((entity.table.as_str(), field.column.as_str()), (field, right))))
+            .collect();
+        for (entity, field) in left.entities.iter().flat_map(|entity| entity.fields.iter().map(move |field| (entity, field))) {
+            if let Some((other, schema)) = columns.get(&(entity.table.as_str(), field.column.as_str())) {
+                let written = field.r#type != other.r#type;
+                words.spelling += usize::from(written && words.held(field, left) == words.held(other, schema));
+            }
+        }
+        words
+    }
+
+    /// The type that the server holds; an enumeration is its values.
+    fn held(&self, field: &Field, schema: &Schema) -> Type {
+        if let Some(name) = enum_name(&field.r#type)
+            && let Some(known) = schema.enumeration(name)
+            && self.database != Database::Sqlite
+        {
+            let values = values(known);
+            return match &field.r#type {
+                Type::Array(_) => Type::Array(Box::new(Type::Enum(values))),
+                _ => Type::Enum(values),
+            };
+        }
+        let here = schema.source.database == self.database && !field.stored.is_empty();
+        let nothing = |_: &str| false;
+        match self.database {
+            Database::PostgreSql => read_type(&postgresql_name(&field.r#type, ""), self.database, &nothing),
+            Database::Sqlite if here => affinity(&field.stored),
+            Database::Sqlite => affinity(&sqlite_name(&field.r#type)),
+            Database::MySql | Database::MariaDb if here => read_type(&field.stored, self.database, &nothing),
+            Database::MySql | Database::MariaDb => read_type(&mysql_name(&field.r#type, ""), self.database, &nothing),
+        }
+    }
+}
+
+/// What SQLite makes of a word (documentation, "Datatypes In SQLite", 3.1): it keeps no lengths.
+fn affinity(word: &str) -> Type {
+    let word = word.to_uppercase();
+    let has = |parts: &[&str]| parts.iter().any(|part| word.contains(part));
+    if has(&["INT"]) {
+        Type::BigInt
+    } else if has(&["CHAR", "CLOB", "TEXT"]) {
+        Type::Text
+    } else if has(&["BLOB"]) || word.is_empty() {
+        Type::Binary(None)
+    } else if has(&["REAL", "FLOA", "DOUB"]) {
+        Type::Double
+    } else {
+        Type::Numeric { precision: None, scale: None }
+    }
+}
+
+fn values(enumeration: &EnumType) -> String {
+    let value = |value: &Value| value.as_str().map_or_else(|| value.to_string(), str::to_owned);
+    enumeration.members.iter().map(|member| value(&member.value)).collect::<Vec<_>>().join(", ")
+}
+
+/// Brings one side to its comparable form.
+pub(super) fn bring(schema: &mut Schema, words: &Words, shared: &Shared) {
+    let enums = std::mem::take(&mut schema.enums);
+    let held: Vec<Vec<Type>> = {
+        let whole = Schema { enums: enums.clone(), entities: Vec::new(), ..schema.clone() };
+        schema.entities.iter().map(|entity| entity.fields.iter().map(|field| words.held(field, &whole)).collect()).collect()
+    };
+    for (entity, types) in schema.entities.iter_mut().zip(held) {
+        for (field, ty) in entity.fields.iter_mut().zip(types) {
+            bring_field(field, ty, words.database, shared);
+            field.choices = field.choices.take().and_then(|name| enums.iter().find(|known| known.name == name)).map(values);
+        }
+        bring_entity(entity, words.database, shared);
+    }
+    schema.entities.retain(|entity| entity.mapped.table && !entity.external);
+}
+
+fn bring_field(field: &mut Field, held: Type, database: Database, shared: &Shared) {
+    field.r#type = held;
+    field.stored = Default::default();
+    field.name = field.name.take().filter(|_| shared.classes).map(|name| Case::Snake.apply(&name));
+    field.extras.clear();
+    (field.purpose, field.format) = (None, None);
+    if database != Database::PostgreSql {
+        field.identity = field.identity.map(|_| Identity::ByDefault);
+    }
+    if database == Database::Sqlite {
+        (field.comment, field.collation) = (None, None);
+    }
+    let scale = matches!(field.r#type, Type::Numeric { .. } | Type::Double | Type::Real);
+    for default in [&mut field.defaults.database, &mut field.defaults.application].into_iter().flatten() {
+        match &mut **default {
+            Default_::Function(function @ Function::StatementNow) if database != Database::PostgreSql => *function = Function::Now,
+            Default_::Literal(value) if scale => *value = number(value),
+            Default_::Literal(value @ Value::Bool(_)) if database != Database::PostgreSql => {
+                *value = u8::from(*value == Value::Bool(true)).into()
+            }
+            _ => {}
+        }
+    }
+}
+
+/// A number however it is written: `9.50`, `"9.5"`.
+fn number(value: &Value) -> Value {
+    let text = value.as_str().map_or_else(|| value.to_string(), str::to_owned);
+    match text.split_once('.') {
+        Some((whole, part)) if part.chars().all(|digit| digit.is_ascii_digit()) => {
+            let part = part.trim_end_matches('0');
+            Value::String(if part.is_empty() { whole.to_owned() } else { format!("{whole}.{part}") })
+        }
+        _ => Value::String(text),
+    }
+}
+
+fn bring_entity(entity: &mut Entity, database: Database, shared: &Shared) {
+    entity.extras.clear();
+    (entity.inherits, entity.label, entity.soft_delete, entity.join) = (None, None, None, false);
+    (entity.name, entity.module) = (String::new(), String::new());
+    entity.mapped.code = true;
+    if database == Database::Sqlite {
+        entity.comment = None;
+    }
+    for key in &mut entity.order {
+        key.field = Case::Snake.apply(&key.field);
+    }
+    if !shared.relations {
+        entity.relations.clear();
+    }
+    for relation in &mut entity.relations {
+        relation.name = relation.name.take().map(|name| Case::Snake.apply(&name));
+        relation.inverse = relation.inverse.take().map(|name| Case::Snake.apply(&name));
+        relation.extras.clear();
+    }
+    let (plain, rest) = std::mem::take(&mut entity.indexes).into_iter().partition(is_plain_unique);
+    entity.indexes = rest;
+    entity.uniques.extend(plain.into_iter().map(as_unique));
+    for unique in &mut entity.uniques {
+        unique.r#as = UniqueAs::Constraint;
+        unique.extras.clear();
+        if database != Database::PostgreSql {
+            (unique.deferrable, unique.nulls_not_distinct) = (None, false);
+        }
+    }
+    for index in &mut entity.indexes {
+        index.extras.clear();
+        index.only_on = None;
+        if database == Database::Sqlite {
+            index.method = None;
+            index.include.clear();
+            index.parts.iter_mut().for_each(|part| part.operator_class = None);
+        }
+    }
+    entity.checks.iter_mut().for_each(|check| check.extras.clear());
+}
+
+fn is_plain_unique(index: &Index) -> bool {
+    index.unique
+        && index.condition.is_none()
+        && index.method.is_none()
+        && index.include.is_empty()
+        && index.parts.iter().all(IndexPart::is_plain)
+}
+
+fn as_unique(index: Index) -> Unique {
+    let Index { columns, name, named_by, nulls_not_distinct, origin, .. } = index;
+    let named_by = if name.is_some() { named_by } else { NamedBy::Server };
+    Unique { columns, name, named_by, nulls_not_distinct, origin, ..Unique::default() }
+}
+
+/// Takes out of both sides what cannot be told to be equal or not: checks and defaults without a known meaning. Returns
+/// how many there were.
+pub(super) fn set_unknown_aside(left: &mut Schema, right: &mut Schema) -> usize {
+    let mut unknown = 0;
+    for entity in &mut left.entities {
+        let Some(other) = right.entities.iter_mut().find(|other| other.table == entity.table) else { continue };
+        let opaque = |expression: &Expression| expression.tree.is_none();
+        let known: Vec<String> = entity.checks.iter().map(|check| squeezed(&check.expression.text)).collect();
+        entity.checks.retain(|check| {
+            let at = other.checks.iter().position(|candidate| {
+                let same = squeezed(&candidate.expression.text) == squeezed(&check.expression.text);
+                let taken = known.contains(&squeezed(&candidate.expression.text));
+                let named = candidate.name.is_some() && candidate.name == check.name;
+                opaque(&check.expression) && (same || (!taken && (named || opaque(&candidate.expression))))
+                    || (opaque(&candidate.expression) && named)
+            });
+            if let Some(at) = at {
+                unknown += usize::from(squeezed(&other.checks[at].expression.text) != squeezed(&check.expression.text));
+                other.checks.remove(at);
+            }
+            at.is_none()
+        });
+        for field in &mut entity.fields {
+            let Some(same) = other.fields.iter_mut().find(|same| same.column == field.column) else { continue };
+            let both = (field.defaults.database.as_deref(), same.defaults.database.as_deref());
+            if let (Some(Default_::Expression(one)), Some(Default_::Expression(two))) = both
+                && (opaque(one) || opaque(two))
+            {
+                unknown += usize::from(squeezed(&one.text) != squeezed(&two.text));
+                (field.defaults.database, same.defaults.database) = (None, None);
+            }
+            if let (Some(one), Some(two)) = (&field.generated, &same.generated)
+                && (opaque(&one.expression) || opaque(&two.expression))
+            {
+                unknown += usize::from(squeezed(&one.expression.text) != squeezed(&two.expression.text));
+                (field.generated, same.generated) = (None, None);
+            }
+        }
+    }
+    unknown
+}
+
+/// A text of SQL without what says nothing: spaces, quotes of names, outer brackets, letter case.
+fn squeezed(text: &str) -> String {
+    let mut text: String =
+        text.chars().filter(|letter| !letter.is_whitespace() && !matches!(letter, '"' | '`')).collect::<String>().to_lowercase();
+    while text.starts_with('(') && text.ends_with(')') {
+        text = text[1..text.len() - 1].to_owned();
+    }
+    text
+}

@@ -1,0 +1,552 @@
+//! What a difference means: its code, how bad it is, the words, what to do.
+
+use std::collections::{BTreeMap, HashMap};
+
+use serde_json::Value;
+
+use super::Divergence;
+use super::pair::{Pair, Renamed};
+use crate::diagnostic::Severity;
+use crate::dialect::{Capabilities, Feature};
+use crate::schema::facts::{FactKey, foreign_key_element, index_element, unique_element};
+use crate::schema::{Action, Entity, Schema};
+use crate::source::Span;
+
+/// A kind of difference.
+pub struct Code {
+    pub name: &'static str,
+    pub severity: Severity,
+    /// What is different, as a sentence goes on after "finds".
+    pub finds: &'static str,
+    /// What to do.
+    pub advice: &'static str,
+}
+
+const fn code(name: &'static str, severity: Severity, finds: &'static str, advice: &'static str) -> Code {
+    Code { name, severity, finds, advice }
+}
+
+/// Every kind, sorted by name.
+pub const CODES: &[Code] = &[
+    code(
+        "check-one-sided",
+        Severity::Warning,
+        "a check that only one side has",
+        "rows that one side refuses are taken by the other: add the check, or drop it",
+    ),
+    code(
+        "checked-elsewhen",
+        Severity::Note,
+        "another moment at which a constraint is checked",
+        "what is refused is the same; a transaction may see it at another moment",
+    ),
+    code(
+        "choices-differ",
+        Severity::Warning,
+        "values that the applications restrict differently",
+        "agree on the values; one side may meet a value that it does not know",
+    ),
+    code("code-type-differs", Severity::Note, "presence in the types of the code", "let the type of the code follow the column"),
+    code("collation-differs", Severity::Warning, "another collation", "text is ordered and compared differently: choose one"),
+    code(
+        "column-name-differs",
+        Severity::Error,
+        "a column that is probably the same under another name",
+        "queries that name it fail on one side: rename it there, or map the attribute to it",
+    ),
+    code(
+        "column-one-sided",
+        Severity::Error,
+        "a column that only one side has",
+        "queries that name it fail on the other side: add it there, or remove it here",
+    ),
+    code("comment-differs", Severity::Note, "another comment", "nothing breaks; copy the better one"),
+    code(
+        "default-differs",
+        Severity::Warning,
+        "another default",
+        "inserts that leave the column out get another value, or fail: agree on one default",
+    ),
+    code(
+        "deletion-differs",
+        Severity::Warning,
+        "another action on delete or update",
+        "a deletion that one side lets through is refused, or goes further, on the other: agree on the action",
+    ),
+    code(
+        "exclusion-one-sided",
+        Severity::Warning,
+        "an exclusion constraint that only one side has",
+        "rows that one side refuses are taken by the other: add it, or drop it",
+    ),
+    code(
+        "generated-differs",
+        Severity::Error,
+        "another way of computing a column",
+        "values differ, or inserts fail: agree on the expression",
+    ),
+    code("index-differs", Severity::Note, "an index of another kind", "queries may be slower on one side"),
+    code("index-one-sided", Severity::Note, "an index that only one side has", "queries over it are slower without it: add it, or drop it"),
+    code("input-differs", Severity::Note, "other rules of input validation", "agree on what input must give"),
+    code("key-differs", Severity::Error, "another primary key", "references and updates by key break: agree on the key"),
+    code("name-differs", Severity::Note, "another name of a constraint or attribute", "scripts that name it fail; nothing else does"),
+    code(
+        "null-differs",
+        Severity::Error,
+        "a column that may be null on one side only",
+        "inserts without a value fail on one side, and null reaches code that does not expect it on the other: agree",
+    ),
+    code(
+        "numbering-differs",
+        Severity::Note,
+        "another way of numbering a key",
+        "numbers go on either way; copy the last number when data moves",
+    ),
+    code("order-differs", Severity::Note, "another natural order", "order where it matters in the query"),
+    code("reference-differs", Severity::Error, "a reference to something else", "rows refer to other records: agree on the target"),
+    code(
+        "reference-one-sided",
+        Severity::Warning,
+        "a foreign key that only one side has",
+        "orphans may remain on the side without it: add it, or drop it",
+    ),
+    code("relation-differs", Severity::Note, "a relation that the code sees differently", "the tables agree; agree on the attributes too"),
+    code(
+        "schema-differs",
+        Severity::Error,
+        "another named schema",
+        "queries do not find the table: agree on the schema, or set the search path",
+    ),
+    code(
+        "table-name-differs",
+        Severity::Error,
+        "another table of the same class",
+        "queries do not find the table: give the class the same table, or rename it",
+    ),
+    code(
+        "table-one-sided",
+        Severity::Error,
+        "a table that only one side has",
+        "queries to it fail on the other side: add it there, or remove it here",
+    ),
+    code(
+        "type-differs",
+        Severity::Warning,
+        "another type",
+        "values of one side may not fit, or be rounded, on the other: agree on the wider one",
+    ),
+    code("unique-differs", Severity::Warning, "uniqueness that counts null differently", "agree on whether null may be there twice"),
+    code(
+        "unique-one-sided",
+        Severity::Warning,
+        "uniqueness that only one side asks for",
+        "duplicates get in on the side without it: add it after a look at the data",
+    ),
+    code(
+        "who-acts",
+        Severity::Note,
+        "an action on deletion that the database takes on one side, the application on the other",
+        "a hand-written DELETE is refused on the side of the application, and acts on the other",
+    ),
+    code(
+        "who-fills-in",
+        Severity::Warning,
+        "a default that the database fills in on one side, the application on the other",
+        "a hand-written insert gets no value on the side of the application: move the default into the database",
+    ),
+];
+
+/// The kind of a fact, by how its element begins and its aspect; the first that fits counts.
+const KINDS: &[(&str, &str, &str)] = &[
+    ("column ", "attribute", "name-differs"),
+    ("column ", "type", "type-differs"),
+    ("column ", "nullable", "null-differs"),
+    ("column ", "optional_in_code", "code-type-differs"),
+    ("column ", "required_on_input", "input-differs"),
+    ("column ", "rules", "input-differs"),
+    ("column ", "default in the database", "default-differs"),
+    ("column ", "default in the application", "default-differs"),
+    ("column ", "update in the database", "default-differs"),
+    ("column ", "update in the application", "default-differs"),
+    ("column ", "identity", "numbering-differs"),
+    ("column ", "generated", "generated-differs"),
+    ("column ", "choices", "choices-differ"),
+    ("column ", "collation", "collation-differs"),
+    ("column ", "comment", "comment-differs"),
+    ("key", "name", "name-differs"),
+    ("key", "", "key-differs"),
+    ("unique index ", "exists", "unique-one-sided"),
+    ("unique index ", "name", "name-differs"),
+    ("unique index ", "", "index-differs"),
+    ("unique ", "as", "unique-one-sided"),
+    ("unique ", "name", "name-differs"),
+    ("unique ", "deferrable", "checked-elsewhen"),
+    ("unique ", "", "unique-differs"),
+    ("index ", "exists", "index-one-sided"),
+    ("index ", "name", "name-differs"),
+    ("index ", "", "index-differs"),
+    ("foreign key ", "enforced", "reference-one-sided"),
+    ("foreign key ", "on_delete", "deletion-differs"),
+    ("foreign key ", "on_update", "deletion-differs"),
+    ("foreign key ", "name", "name-differs"),
+    ("foreign key ", "deferrable", "checked-elsewhen"),
+    ("foreign key ", "", "reference-differs"),
+    ("check ", "exists", "check-one-sided"),
+    ("check ", "", "name-differs"),
+    ("exclusion ", "exists", "exclusion-one-sided"),
+    ("exclusion ", "", "name-differs"),
+    ("relation ", "on_delete", "deletion-differs"),
+    ("relation ", "", "relation-differs"),
+    ("", "exists", "table-one-sided"),
+    ("", "namespace", "schema-differs"),
+    ("", "comment", "comment-differs"),
+    ("", "order", "order-differs"),
+];
+
+/// Aspects that count only where both dialects have the feature.
+const VOICES: &[(&str, Feature)] = &[
+    ("default in the application", Feature::ApplicationDefault),
+    ("update in the application", Feature::ApplicationDefault),
+    ("choices", Feature::Choices),
+    ("rules", Feature::InputRules),
+    ("required_on_input", Feature::InputVoice),
+    ("optional_in_code", Feature::CodeVoice),
+    ("order", Feature::Order),
+    ("collation", Feature::Collation),
+];
+
+/// What both sides can say.
+pub(super) struct Shared {
+    silent: Vec<&'static str>,
+    /// Both sides have classes with attributes.
+    pub(super) classes: bool,
+    pub(super) relations: bool,
+    actions: bool,
+}
+
+pub(super) fn shared(left: &Capabilities, right: &Capabilities) -> Shared {
+    let both = |feature| left.has(feature) && right.has(feature);
+    let has_classes = |side: &Capabilities| side.has(Feature::ApplicationDefault);
+    let classes = has_classes(left) && has_classes(right);
+    let silent = VOICES.iter().filter(|(_, feature)| !both(*feature)).map(|(aspect, _)| *aspect).collect();
+    Shared { silent, classes, relations: classes, actions: both(Feature::ApplicationAction) }
+}
+
+impl Shared {
+    /// Whether a difference in this fact is one.
+    pub(super) fn counts(&self, key: &FactKey) -> bool {
+        let known = KINDS.iter().any(|(element, aspect, _)| fits(element, aspect, key));
+        // Names of the other side are each framework's own; its actions count where both applications act.
+        let untold = match key.aspect.as_str() {
+            "on_delete" => !self.actions,
+            "target" | "inverse" => true,
+            _ => false,
+        };
+        let told = !(untold && key.element.starts_with("relation "));
+        known && told && !self.silent.contains(&key.aspect.as_str())
+    }
+}
+
+fn fits(element: &str, aspect: &str, key: &FactKey) -> bool {
+    let begins = if element.is_empty() { key.element.is_empty() } else { key.element.starts_with(element) };
+    begins && (aspect.is_empty() || key.aspect == aspect)
+}
+
+fn kind(name: &str) -> &'static Code {
+    CODES.iter().find(|code| code.name == name).unwrap_or(&CODES[0])
+}
+
+/// The class has another table on the other side.
+pub(super) fn table_name(pair: &Pair, left: &Schema, right: &Schema) -> Divergence {
+    let class = |schema: &Schema, table: &str| {
+        schema.entities.iter().find(|entity| entity.table == table).map(|entity| (entity.name.clone(), entity.origin.span()))
+    };
+    let (one, two) = (class(left, &pair.left).unwrap_or_default(), class(right, &pair.right).unwrap_or_default());
+    let code = kind("table-name-differs");
+    Divergence {
+        code: code.name,
+        severity: code.severity,
+        table: pair.left.clone(),
+        element: String::new(),
+        aspect: "name".into(),
+        left: Some(pair.left.clone().into()),
+        right: Some(pair.right.clone().into()),
+        message: format!(
+            "the class `{}` has the table `{}` on the left, `{}` the table `{}` on the right",
+            one.0, pair.left, two.0, pair.right
+        ),
+        advice: code.advice.to_owned(),
+        left_place: one.1,
+        right_place: two.1,
+    }
+}
+
+/// A column that has another name on the right.
+pub(super) fn column_name(renamed: &Renamed, left: &Schema, right: &Schema) -> Divergence {
+    let place = |schema: &Schema, table: &str, column: &str| {
+        schema.entities.iter().find(|entity| entity.table == table)?.field(column)?.origin.span()
+    };
+    let code = kind("column-name-differs");
+    let Renamed { table, right_table, from, to, evidence } = renamed;
+    Divergence {
+        code: code.name,
+        severity: code.severity,
+        table: table.clone(),
+        element: format!("column {from}"),
+        aspect: "name".into(),
+        left: Some(from.clone().into()),
+        right: Some(to.clone().into()),
+        message: format!("the column `{table}.{from}` is probably `{to}` on the right: {evidence}"),
+        advice: code.advice.to_owned(),
+        left_place: place(left, table, from),
+        right_place: place(right, right_table, to),
+    }
+}
+
+/// Each difference, weighed; what is told by another difference already is left out.
+pub(super) fn weigh(found: Vec<(FactKey, Option<Value>, Option<Value>)>, left: &Schema, right: &Schema) -> Vec<Divergence> {
+    let place = Places { left: tables(left), right: tables(right) };
+    let mut out: BTreeMap<(usize, usize, String), Vec<Divergence>> = BTreeMap::new();
+    let mut order: HashMap<&str, usize> = HashMap::new();
+    for (at, entity) in left.entities.iter().chain(&right.entities).enumerate() {
+        order.entry(entity.table.as_str()).or_insert(at);
+    }
+    for (key, one, two) in found {
+        let (has_left, has_right) = (place.has(&place.left, &key), place.has(&place.right, &key));
+        let name = KINDS.iter().find(|(element, aspect, _)| fits(element, aspect, &key)).map_or("name-differs", |(_, _, name)| *name);
+        let name = match (key.element.split(' ').next(), has_left, has_right) {
+            // A table that is not there is one difference, not one for each of its parts.
+            _ if !place.left.contains_key(key.table.as_str()) || !place.right.contains_key(key.table.as_str()) => {
+                if name != "table-one-sided" { continue } else { name }
+            }
+            (Some("column"), true, false) | (Some("column"), false, true) => {
+                if key.aspect != "type" {
+                    continue;
+                } else {
+                    "column-one-sided"
+                }
+            }
+            (Some("unique" | "index" | "check" | "exclusion"), true, false)
+            | (Some("unique" | "index" | "check" | "exclusion"), false, true)
+                if !matches!(key.aspect.as_str(), "exists" | "as") =>
+            {
+                continue;
+            }
+            (Some("foreign"), true, false) | (Some("foreign"), false, true) => {
+                if key.aspect != "enforced" {
+                    continue;
+                } else {
+                    "reference-one-sided"
+                }
+            }
+            (Some("relation"), true, false) | (Some("relation"), false, true) => {
+                if key.aspect != "kind" {
+                    continue;
+                } else {
+                    "relation-differs"
+                }
+            }
+            (Some("relation"), ..) if key.aspect != "kind" && (one.is_none() || two.is_none()) => continue,
+            // What the application fills in on one side, the database fills in on the other: told by its default.
+            _ if key.aspect == "default in the application" && place.filled_elsewhere(&key, &one, &two) => continue,
+            // A name counts where both sides give one.
+            _ if name == "name-differs" && (one.is_none() || two.is_none()) => continue,
+            _ => name,
+        };
+        let name = who_fills_in(name, &key, &one, &two, &place).or(who_acts(name, &key, &place)).unwrap_or(name);
+        let code = kind(name);
+        let moments = [&one, &two].iter().all(|value| value.as_ref().is_some_and(is_moment));
+        let rank = (order.get(key.table.as_str()).copied().unwrap_or_default(), rank(&key.element), key.element.clone());
+        let divergence = Divergence {
+            code: code.name,
+            severity: if moments { Severity::Note } else { code.severity },
+            message: message(code.name, &key, &one, &two),
+            advice: code.advice.to_owned(),
+            left_place: place.of(&place.left, &key),
+            right_place: place.of(&place.right, &key),
+            table: key.table,
+            element: key.element,
+            aspect: key.aspect,
+            left: one,
+            right: two,
+        };
+        out.entry(rank).or_default().push(divergence);
+    }
+    out.into_values().flatten().collect()
+}
+
+fn rank(element: &str) -> usize {
+    ["", "column", "key", "unique", "index", "foreign", "check", "exclusion", "relation"]
+        .iter()
+        .position(|word| element.split(' ').next() == Some(word))
+        .unwrap_or(9)
+}
+
+/// A default that is on both sides, in different hands, is one difference of its own.
+fn who_fills_in(name: &str, key: &FactKey, one: &Option<Value>, two: &Option<Value>, place: &Places<'_>) -> Option<&'static str> {
+    let column = key.element.strip_prefix("column ")?;
+    if name != "default-differs" || key.aspect != "default in the database" || one.is_some() == two.is_some() {
+        return None;
+    }
+    let (value, other) = if one.is_some() { (one, &place.right) } else { (two, &place.left) };
+    let field = other.get(key.table.as_str())?.field(column)?;
+    let application = serde_json::to_value(field.defaults.application.as_ref()?).ok();
+    (application == *value).then_some("who-fills-in")
+}
+
+/// `now` in either of its senses: they differ within one transaction only.
+fn is_moment(value: &Value) -> bool {
+    matches!(value["function"].as_str(), Some("now" | "statement-now"))
+}
+
+/// The same action, taken by the database on one side and by the application on the other.
+fn who_acts(name: &str, key: &FactKey, place: &Places<'_>) -> Option<&'static str> {
+    let columns = key.element.strip_prefix("foreign key ")?;
+    if name != "deletion-differs" || key.aspect != "on_delete" {
+        return None;
+    }
+    let effect = |side: &HashMap<&str, &Entity>| {
+        let entity = side.get(key.table.as_str())?;
+        let stored = entity.foreign_keys.iter().find(|own| own.columns.join(", ") == columns)?.on_delete;
+        let relation = entity.relations.iter().find(|relation| relation.columns.join(", ") == columns);
+        let acts = relation.and_then(|relation| relation.on_delete).filter(|_| stored == Action::NoAction).unwrap_or(stored);
+        Some(if matches!(acts, Action::Protect | Action::Restrict) { Action::NoAction } else { acts })
+    };
+    (effect(&place.left)? == effect(&place.right)?).then_some("who-acts")
+}
+
+fn message(code: &str, key: &FactKey, left: &Option<Value>, right: &Option<Value>) -> String {
+    let table = &key.table;
+    let column = key.element.strip_prefix("column ");
+    let side = if left.is_some() { "left" } else { "right" };
+    let rest = |prefix: &str| key.element.strip_prefix(prefix).unwrap_or(&key.element).to_owned();
+    let (one, two) = (words(code, left), words(code, right));
+    match (code, column) {
+        ("table-one-sided", _) => format!("the table `{table}` is only on the {side}"),
+        ("column-one-sided", Some(column)) => format!("the column `{table}.{column}` is only on the {side}"),
+        ("null-differs", Some(column)) => format!("`{table}.{column}` {one} on the left, {two} on the right"),
+        ("type-differs", Some(column)) => format!("`{table}.{column}` is {one} on the left, {two} on the right"),
+        ("numbering-differs", Some(column)) => format!("`{table}.{column}` is {one} on the left, {two} on the right"),
+        ("default-differs", Some(column)) => {
+            let who = if key.aspect.ends_with("application") { " of the application" } else { "" };
+            let what = if key.aspect.starts_with("update") { "value on update" } else { "default" };
+            format!("`{table}.{column}` has the {what}{who} {one} on the left, {two} on the right")
+        }
+        ("who-fills-in", Some(column)) => {
+            let other = if side == "left" { "right" } else { "left" };
+            format!("the default of `{table}.{column}` is the database's on the {side}, the application's on the {other}")
+        }
+        ("who-acts", _) => {
+            let by = |value: &str| if value == "no action" { "the application".to_owned() } else { format!("the database ({value})") };
+            format!(
+                "on deletion, for {} of `{table}`, {} acts on the left, {} on the right",
+                names(&rest("foreign key ")),
+                by(&one),
+                by(&two)
+            )
+        }
+        ("unique-one-sided", _) => format!(
+            "unique values of {} in `{table}` are asked for only on the {side}",
+            names(&rest("unique index ").replace("unique ", ""))
+        ),
+        ("index-one-sided", _) => format!("an index over {} of `{table}` is only on the {side}", names(&rest("index "))),
+        ("check-one-sided", _) => format!("the check `{}` of `{table}` is only on the {side}", rest("check ")),
+        ("exclusion-one-sided", _) => format!("the exclusion `{}` of `{table}` is only on the {side}", rest("exclusion ")),
+        ("reference-one-sided", _) => format!("the foreign key of {} in `{table}` is only on the {side}", names(&rest("foreign key "))),
+        ("comment-differs", None) => format!("`{table}` has {one} on the left, {two} on the right"),
+        ("comment-differs", Some(column)) => format!("`{table}.{column}` has {one} on the left, {two} on the right"),
+        (_, Some(column)) => format!("`{table}.{column}`: {} is {one} on the left, {two} on the right", key.aspect.replace('_', " ")),
+        (_, None) if key.element.is_empty() => {
+            format!("`{table}`: {} is {one} on the left, {two} on the right", key.aspect.replace('_', " "))
+        }
+        (_, None) => format!("`{table}`, {}: {} is {one} on the left, {two} on the right", key.element, key.aspect.replace('_', " ")),
+    }
+}
+
+/// `a, b` as names.
+fn names(list: &str) -> String {
+    list.split(", ").map(|name| format!("`{name}`")).collect::<Vec<_>>().join(", ")
+}
+
+/// A fact's value for people.
+fn words(code: &str, value: &Option<Value>) -> String {
+    let text = |value: &Value| value.as_str().map_or_else(|| value.to_string(), str::to_owned);
+    match (code, value) {
+        ("comment-differs", None) => "no comment".into(),
+        (_, None) => "none".into(),
+        ("null-differs", Some(value)) if value == "null" => "may be null".into(),
+        ("null-differs", Some(_)) => "must have a value".into(),
+        ("numbering-differs", Some(value)) => match value.as_str() {
+            Some("sequence") => "numbered from a sequence".into(),
+            Some("always") => "always numbered as an identity".into(),
+            _ => "as an identity".into(),
+        },
+        ("default-differs", Some(Value::Object(default))) => match default.iter().next() {
+            Some((kind, value)) if kind == "expression" => text(&value["text"]),
+            // Numbers may be kept as texts, which say them exactly.
+            Some((kind, Value::String(content))) if kind == "literal" && content.parse::<f64>().is_err() => format!("'{content}'"),
+            Some((_, value)) => text(value),
+            None => "none".into(),
+        },
+        ("comment-differs", Some(value)) => value.to_string(),
+        ("order-differs", Some(Value::Array(keys))) => {
+            let key = |key: &Value| format!("{}{}", text(&key["field"]), if key["descending"] == true { " descending" } else { "" });
+            keys.iter().map(key).collect::<Vec<_>>().join(", ")
+        }
+        (_, Some(value)) => text(value),
+    }
+}
+
+fn tables(schema: &Schema) -> HashMap<&str, &Entity> {
+    schema.entities.iter().map(|entity| (entity.table.as_str(), entity)).collect()
+}
+
+/// Where the elements of both sides are written.
+struct Places<'s> {
+    left: HashMap<&'s str, &'s Entity>,
+    right: HashMap<&'s str, &'s Entity>,
+}
+
+impl Places<'_> {
+    /// Whether the side without a default of the application has one in the database.
+    fn filled_elsewhere(&self, key: &FactKey, one: &Option<Value>, two: &Option<Value>) -> bool {
+        let side = match (one, two) {
+            (Some(_), None) => &self.right,
+            (None, Some(_)) => &self.left,
+            _ => return false,
+        };
+        let column = key.element.strip_prefix("column ").unwrap_or_default();
+        side.get(key.table.as_str()).and_then(|entity| entity.field(column)).is_some_and(|field| field.defaults.database.is_some())
+    }
+
+    fn has(&self, side: &HashMap<&str, &Entity>, key: &FactKey) -> bool {
+        side.get(key.table.as_str())
+            .is_some_and(|entity| key.element.is_empty() || key.element == "key" || element(entity, &key.element).is_some())
+    }
+
+    fn of(&self, side: &HashMap<&str, &Entity>, key: &FactKey) -> Option<Span> {
+        let entity = side.get(key.table.as_str())?;
+        element(entity, &key.element).flatten().or(entity.origin.span())
+    }
+}
+
+/// The place of an element, if the entity has it.
+fn element(entity: &Entity, wanted: &str) -> Option<Option<Span>> {
+    if let Some(column) = wanted.strip_prefix("column ") {
+        return entity.field(column).map(|field| field.origin.span());
+    }
+    let unique = entity.uniques.iter().find(|unique| unique_element(unique) == wanted).map(|unique| unique.origin.span());
+    let index = || entity.indexes.iter().find(|index| index_element(index) == wanted).map(|index| index.origin.span());
+    let key = || entity.foreign_keys.iter().find(|key| foreign_key_element(key) == wanted).map(|key| key.origin.span());
+    let check = || {
+        let named = |word: &str, list: &[crate::schema::Check]| {
+            list.iter().find(|check| format!("{word} {}", check.expression.text) == wanted).map(|check| check.origin.span())
+        };
+        named("check", &entity.checks).or_else(|| named("exclusion", &entity.exclusions))
+    };
+    let relation = || {
+        let columns = wanted.strip_prefix("relation ")?;
+        entity.relations.iter().find(|relation| relation.columns.join(", ") == columns).map(|relation| relation.origin.span())
+    };
+    unique.or_else(index).or_else(key).or_else(check).or_else(relation)
+}
