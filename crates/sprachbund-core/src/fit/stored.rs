@@ -101,7 +101,7 @@ const NO_TABLE: (&str, &str) =
 pub(super) fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     let database = settings.database();
     let capabilities = (dialect.capabilities)(settings);
-    let home = schema.source.dialect == dialect.id;
+    let home = schema.source.dialect == dialect.id && schema.source.database == database;
     let mut fitted = if home { schema.clone() } else { stored_part(schema) };
     if !home {
         let enums = fitted.enums.clone();
@@ -204,6 +204,13 @@ fn bare(entity: &mut Entity, database: Database, capabilities: &Capabilities) {
         }
     }
     if matches!(database, Database::MySql | Database::MariaDb) {
+        let keyable = |entity: &Entity, column: &String| entity.field(column).is_none_or(|field| !is_unbounded(&field.r#type));
+        let mut whole = std::mem::take(&mut entity.indexes);
+        whole.retain(|index| index.columns.iter().all(|column| keyable(entity, column)));
+        entity.indexes = whole;
+        let mut uniques = std::mem::take(&mut entity.uniques);
+        uniques.retain(|unique| unique.columns.iter().all(|column| keyable(entity, column)));
+        entity.uniques = uniques;
         index_references(entity);
     }
     for unique in &mut entity.uniques {
@@ -227,6 +234,11 @@ fn bare(entity: &mut Entity, database: Database, capabilities: &Capabilities) {
         check.expression.is_sql()
     });
     entity.exclusions.retain(|check| check.expression.is_sql() && has(Feature::Exclusion));
+}
+
+/// InnoDB indexes no whole text, binary or JSON column (documentation, "Column Indexes").
+fn is_unbounded(ty: &Type) -> bool {
+    matches!(ty, Type::Text | Type::CaseFoldedText | Type::Varchar(None) | Type::Binary(None)) || ty.is_json()
 }
 
 fn without_labels(enumeration: &mut EnumType) {

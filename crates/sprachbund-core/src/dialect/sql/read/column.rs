@@ -35,7 +35,8 @@ const FUNCTIONS: &[(&str, Function)] = &[
 impl Reader {
     pub(super) fn create_table(&mut self, script: &Script<'_>, table: CreateTable) {
         let name = self.stored_name(&table.name);
-        if table.temporary {
+        // SQLite's own tables are no part of a schema (documentation, "Internal Schema Objects").
+        if table.temporary || (self.database == Database::Sqlite && name.starts_with("sqlite_")) {
             return;
         }
         if table.partition_of.is_some() {
