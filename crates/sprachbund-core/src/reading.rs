@@ -5,7 +5,7 @@ use crate::dialect::{DIALECTS, Dialect, Medium, Settings, sql};
 use crate::host::project::{Project, Wanted};
 use crate::recognise::recognise;
 use crate::resolve::resolve;
-use crate::schema::{Database, Schema, Source};
+use crate::schema::{Schema, Source};
 use crate::source::{FileProvider, SourceFile, Sources};
 
 /// What was read.
@@ -20,7 +20,7 @@ pub fn read(inputs: Vec<(String, String)>, dialect: &Dialect, settings: &mut Set
     let inputs: Vec<(String, String)> = inputs.into_iter().filter(|(path, _)| has_extension(path, dialect)).collect();
     let read = match dialect.medium {
         Medium::Classes { read, .. } => read,
-        Medium::Statements { read, .. } => return read_stored(inputs, dialect, read, settings),
+        Medium::Statements { .. } => return read_scripts(inputs, dialect, settings),
     };
     let mut project = Project::load(inputs, &Wanted::by(dialect), provider);
     (dialect.project_settings)(&project, settings);
@@ -44,18 +44,16 @@ pub fn read(inputs: Vec<(String, String)>, dialect: &Dialect, settings: &mut Set
     Reading { schema, diagnostics, sources }
 }
 
-/// Reads scripts, in the order of their names.
-fn read_stored(
-    inputs: Vec<(String, String)>,
-    dialect: &Dialect,
-    read: fn(&Sources, Database) -> (Schema, Vec<Diagnostic>),
-    settings: &mut Settings,
-) -> Reading {
+/// Reads scripts (name and text) in their order, whatever they are called.
+pub fn read_scripts(inputs: Vec<(String, String)>, dialect: &Dialect, settings: &mut Settings) -> Reading {
     if settings.database.is_none() {
         settings.database = inputs.iter().find_map(|(_, text)| sql::database_of(text));
     }
     let sources = Sources { files: inputs.into_iter().map(|(path, text)| SourceFile::new(path, text)).collect() };
-    let (mut schema, mut diagnostics) = read(&sources, settings.database());
+    let (mut schema, mut diagnostics) = match dialect.medium {
+        Medium::Statements { read, .. } => read(&sources, settings.database()),
+        Medium::Classes { .. } => (Schema::new(Source::default()), Vec::new()),
+    };
     schema.source.files = sources.files.iter().map(|file| file.path.to_string()).collect();
     if settings.database.is_none() {
         schema.source.assumed.push("no database is named, and the scripts do not show one: PostgreSQL".to_owned());

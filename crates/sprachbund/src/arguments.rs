@@ -36,7 +36,7 @@ pub(crate) enum Verb {
 /// What is read, and how.
 #[derive(Args, Clone, Default)]
 pub(crate) struct InputOptions {
-    /// Files and folders with declarations, a schema file, or `-` for standard input
+    /// Files and folders with declarations, scripts, a schema file, the address of a database, or `-` for standard input
     #[arg(required = true)]
     pub(crate) inputs: Vec<String>,
     /// Dialect of the inputs, when it is not to be recognised
@@ -51,6 +51,12 @@ pub(crate) struct InputOptions {
     /// Folder of installed packages whose classes the inputs extend (may be given several times)
     #[arg(long, value_name = "FOLDER")]
     pub(crate) follow: Vec<PathBuf>,
+    /// Named schema of a database that is read (may be given several times)
+    #[arg(long, value_name = "NAME")]
+    pub(crate) namespace: Vec<String>,
+    /// Only tables of these names; `*` stands for any text (may be given several times)
+    #[arg(long, value_name = "PATTERN")]
+    pub(crate) tables: Vec<String>,
     /// Configuration file [default: sprachbund.toml here or in a folder above]
     #[arg(long, value_name = "FILE")]
     pub(crate) config: Option<PathBuf>,
@@ -121,7 +127,7 @@ pub(crate) struct EmitOptions {
 
 #[derive(Args)]
 pub(crate) struct CompareOptions {
-    /// Declarations, scripts or a schema file
+    /// Declarations, scripts, a schema file or the address of a database
     pub(crate) left: String,
     /// What it is compared with
     pub(crate) right: String,
@@ -137,6 +143,12 @@ pub(crate) struct CompareOptions {
     /// Folder of installed packages whose classes the inputs extend (may be given several times)
     #[arg(long, value_name = "FOLDER")]
     pub(crate) follow: Vec<PathBuf>,
+    /// Named schema of a database that is read (may be given several times)
+    #[arg(long, value_name = "NAME")]
+    pub(crate) namespace: Vec<String>,
+    /// Only tables of these names; `*` stands for any text (may be given several times)
+    #[arg(long, value_name = "PATTERN")]
+    pub(crate) tables: Vec<String>,
     /// Configuration file [default: sprachbund.toml here or in a folder above]
     #[arg(long, value_name = "FILE")]
     pub(crate) config: Option<PathBuf>,

@@ -205,7 +205,7 @@ impl Configuration {
 }
 
 /// Whether a name fits a pattern in which `*` stands for any text.
-fn fits(pattern: &str, name: &str) -> bool {
+pub(crate) fn fits(pattern: &str, name: &str) -> bool {
     match pattern.split_once('*') {
         None => pattern == name,
         Some((head, tail)) => {

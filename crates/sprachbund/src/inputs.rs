@@ -1,11 +1,12 @@
 //! Inputs to a schema: walking folders, reading files, recognising dialects.
 
-use std::collections::HashMap;
-use std::io::Read;
+use std::collections::{HashMap, HashSet};
+use std::io::{IsTerminal, Read};
 use std::path::{Path, PathBuf};
 use std::sync::Mutex;
 
 use ignore::WalkBuilder;
+use sprachbund_catalog::{Address, is_address};
 use sprachbund_core::diagnostic::{Diagnostic, Severity};
 use sprachbund_core::dialect::sql::sieve;
 use sprachbund_core::dialect::{DIALECTS, Dialect, Settings, by_id, nearest};
@@ -16,7 +17,7 @@ use sprachbund_core::source::{FileProvider, Sources};
 
 use crate::Failure;
 use crate::arguments::InputOptions;
-use crate::configuration::Configuration;
+use crate::configuration::{Configuration, fits};
 
 /// Folders that hold no declarations of the project itself.
 const SKIPPED_FOLDERS: &[&str] = &["node_modules", "migrations", "__pycache__", "venv", "dist", "build", "target", "site-packages"];
@@ -31,13 +32,34 @@ pub(crate) struct Loaded {
     pub(crate) settings: Settings,
 }
 
-/// Reads all inputs.
+/// Reads all inputs; of their tables those that are wanted.
 pub(crate) fn load(options: &InputOptions, configuration: &Configuration) -> Result<Loaded, Failure> {
+    let mut loaded = load_all(options, configuration)?;
+    if !options.tables.is_empty() {
+        loaded.schema.entities.retain(|entity| options.tables.iter().any(|pattern| fits(pattern, &entity.table)));
+        let kept: HashSet<String> = loaded.schema.entities.iter().map(|entity| entity.id.clone()).collect();
+        for entity in &mut loaded.schema.entities {
+            entity.relations.retain(|relation| kept.contains(&relation.target));
+        }
+    }
+    Ok(loaded)
+}
+
+fn load_all(options: &InputOptions, configuration: &Configuration) -> Result<Loaded, Failure> {
     let mut settings = configuration.settings(options)?;
     if let [only] = options.inputs.as_slice()
         && let Some(text) = schema_text(only)
     {
         return load_schema(only, &text, settings);
+    }
+    if let Some(address) = options.inputs.iter().find(|input| is_address(input)) {
+        return match options.inputs.as_slice() {
+            [only] => load_database(only, options, settings),
+            _ => {
+                let shown = Address::parse(address).map_or_else(|error| error.to_string(), |address| address.shown);
+                Err(Failure(format!("`{shown}` is a database: give it alone; two databases are set side by side with `compare`")))
+            }
+        };
     }
     let named = options.from.as_deref().map(dialect).transpose()?;
     let mut collector = Collector { largest: configuration.largest_file(options), named, files: Vec::new(), diagnostics: Vec::new() };
@@ -152,8 +174,6 @@ impl Collector {
             std::io::stdin().read_to_end(&mut bytes)?;
             let name = format!("standard-input.{}", dialect.extensions[0]);
             self.text(&name, bytes);
-        } else if input.contains("://") {
-            return Err(Failure(format!("`{}` looks like a database; reading live databases is not built yet", without_password(input))));
         } else if path.is_dir() {
             self.folder(path);
         } else if path.exists() || path.is_symlink() {
@@ -249,12 +269,27 @@ impl Collector {
     }
 }
 
-/// A URL without what stands between `:` and `@`.
-fn without_password(url: &str) -> String {
-    match url.split_once("://").and_then(|(scheme, rest)| Some((scheme, rest.rsplit_once('@')?))) {
-        Some((scheme, (login, host))) => format!("{scheme}://{}@{host}", login.split(':').next().unwrap_or_default()),
-        None => url.to_owned(),
-    }
+/// Reads a live database; what is being asked for is shown on a terminal.
+fn load_database(input: &str, options: &InputOptions, mut settings: Settings) -> Result<Loaded, Failure> {
+    let address = Address::parse(input)?;
+    let wanted = sprachbund_catalog::Wanted { namespaces: options.namespace.clone(), ..Default::default() };
+    let terminal = std::io::stderr().is_terminal();
+    let clear = || {
+        if terminal {
+            anstream::eprint!("\r\x1b[2K")
+        }
+    };
+    let progress = |what: &str| {
+        if terminal {
+            clear();
+            anstream::eprint!("{}: {what}", address.shown);
+        }
+    };
+    let found = sprachbund_catalog::read(&address, &wanted, &settings, &progress);
+    clear();
+    let sprachbund_catalog::Found { schema, diagnostics, sources } = found?;
+    settings.database = Some(schema.source.database);
+    Ok(Loaded { schema, diagnostics, sources, dialect: dialect("sql")?, settings })
 }
 
 /// Files of the disk, for imports. Folders that do not exist are asked for once.

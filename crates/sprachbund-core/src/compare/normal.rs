@@ -11,7 +11,8 @@ use crate::dialect::sql::{mysql_name, read_type, sqlite_name};
 use crate::dialect::type_table::postgresql_name;
 use crate::resolve::enum_name;
 use crate::schema::{
-    Database, Default_, Entity, EnumType, Expression, Field, Function, Identity, Index, IndexPart, NamedBy, Schema, Type, Unique, UniqueAs,
+    Action, Database, Default_, Entity, EnumType, Expression, Field, Function, Identity, Index, IndexPart, NamedBy, Schema, Type, Unique,
+    UniqueAs,
 };
 
 /// How the server takes the types of both sides.
@@ -156,6 +157,11 @@ fn bring_entity(entity: &mut Entity, database: Database, shared: &Shared) {
         relation.name = relation.name.take().map(|name| Case::Snake.apply(&name));
         relation.inverse = relation.inverse.take().map(|name| Case::Snake.apply(&name));
         relation.extras.clear();
+    }
+    if matches!(database, Database::MySql | Database::MariaDb) {
+        // InnoDB refuses at once either way (documentation, "FOREIGN KEY Constraints").
+        let actions = entity.foreign_keys.iter_mut().flat_map(|key| [&mut key.on_delete, &mut key.on_update]);
+        actions.filter(|action| **action == Action::Restrict).for_each(|action| *action = Action::NoAction);
     }
     let (plain, rest) = std::mem::take(&mut entity.indexes).into_iter().partition(is_plain_unique);
     entity.indexes = rest;

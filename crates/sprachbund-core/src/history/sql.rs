@@ -148,6 +148,8 @@ impl Printer<'_> {
         lines.extend(key.map(|key| format!("PRIMARY KEY ({})", self.names(&key.columns))));
         lines.extend(entity.uniques.iter().filter(|unique| unique.r#as == UniqueAs::Constraint).map(|unique| self.unique(unique)));
         lines.extend(entity.checks.iter().map(|check| self.check(check)));
+        let excluded = entity.exclusions.iter().filter(|_| self.database == Database::PostgreSql);
+        lines.extend(excluded.map(|check| format!("{}EXCLUDE {}", self.constraint(&check.name), check.expression.text)));
         lines.extend(keys.iter().map(|key| self.foreign_key(key)));
         let comment_of_table = entity.comment.as_ref().filter(|_| self.mysql());
         let options = comment_of_table.map_or(String::new(), |text| format!(" COMMENT={}", self.literal(&text.clone().into())));

@@ -22,6 +22,8 @@ pub(crate) fn run(options: &CompareOptions) -> Result<Outcome, Failure> {
         from: from.clone(),
         database: options.database.clone(),
         follow: options.follow.clone(),
+        namespace: options.namespace.clone(),
+        tables: options.tables.clone(),
         config: options.config.clone(),
         ..InputOptions::default()
     };

@@ -109,6 +109,9 @@ impl Reader {
         let indexes = probe.indexes.into_iter().map(|index| Operation::AddIndex { table: table(), index });
         let foreign = probe.foreign_keys.into_iter().map(|key| Operation::AddForeignKey { table: table(), key });
         let checks = probe.checks.into_iter().map(|check| Operation::AddCheck { table: table(), check });
+        if let Some(entity) = self.schema.entities.iter_mut().find(|entity| entity.table == table()) {
+            entity.exclusions.extend(probe.exclusions);
+        }
         let steps: Vec<Operation> = keys.into_iter().chain(uniques).chain(indexes).chain(foreign).chain(checks).collect();
         steps.into_iter().for_each(|step| self.step(script, step));
     }

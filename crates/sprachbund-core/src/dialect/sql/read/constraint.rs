@@ -1,8 +1,8 @@
 //! Keys, unique constraints, foreign keys, checks and indexes.
 
 use sqlparser::ast::{
-    ConstraintCharacteristics, CreateIndex, DeferrableInitial, Expr, ForeignKeyConstraint, Ident, IndexColumn, IndexOption, IndexType,
-    NullsDistinctOption, OrderBySort, ReferentialAction, TableConstraint,
+    ConstraintCharacteristics, CreateIndex, DeferrableInitial, ExcludeConstraint, Expr, ForeignKeyConstraint, Ident, IndexColumn,
+    IndexOption, IndexType, NullsDistinctOption, OrderBySort, ReferentialAction, TableConstraint,
 };
 use sqlparser::tokenizer::Span as Place;
 
@@ -11,7 +11,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::history::Operation;
 use crate::history::sql::default_index_name;
 use crate::schema::{
-    Action, Check, Deferrable, Entity, Field, ForeignKey, Index, IndexPart, NamedBy, Origin, PrimaryKey, References, Unique,
+    Action, Check, Deferrable, Entity, Expression, Field, ForeignKey, Index, IndexPart, NamedBy, Origin, PrimaryKey, References, Unique,
 };
 
 impl Reader {
@@ -61,6 +61,12 @@ impl Reader {
                 let mut built = self.built(parts, name, script.origin(place));
                 built.method = method(index.index_type.as_ref().or_else(|| used(&index.index_options)));
                 entity.indexes.push(unless_given(&entity.table, built));
+            }
+            TableConstraint::Exclude(exclusion) => {
+                let name = exclusion.name.as_ref().map(|name| self.name(name));
+                let text = ExcludeConstraint { name: None, ..exclusion.clone() }.to_string();
+                let expression = Expression::parse_sql(text.trim_start_matches("EXCLUDE "));
+                entity.exclusions.push(Check::new(name, expression, script.origin(Place::empty())));
             }
             other => self.diagnostics.push(
                 Diagnostic::new("unread-constraint", Severity::Warning, format!("`{other}` of `{}` was not read", entity.table))

@@ -17,8 +17,9 @@ use super::statements::{Statement, statements};
 use super::types;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::history::{Operation, apply};
+use crate::schema::expression::Tree;
 use crate::schema::expression::sql::Names;
-use crate::schema::{Database, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema, Source, Type};
+use crate::schema::{Check, Database, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema, Source, Type};
 use crate::source::{FileId, SourceFile, Span};
 
 /// Nesting that the parser follows.
@@ -317,6 +318,9 @@ impl Reader {
 
     /// What holds once everything is read: indexes that a server makes by itself, and a word on what was left out.
     fn finish(&mut self) {
+        if self.database == Database::MariaDb {
+            self.schema.entities.iter_mut().for_each(json_columns);
+        }
         if matches!(self.database, Database::MySql | Database::MariaDb) {
             self.schema.entities.iter_mut().for_each(index_references);
         }
@@ -326,6 +330,23 @@ impl Reader {
             self.diagnostics.push(Diagnostic::new("views-left-out", Severity::Note, message).at(Some(*first), "the first of them"));
         }
     }
+}
+
+/// MariaDB keeps JSON as a text with a check (documentation, "JSON Data Type").
+fn json_columns(entity: &mut Entity) {
+    let checked = |check: &Check| match &check.expression.tree {
+        Some(Tree::Call { function, arguments }) if function == "json_valid" => match arguments.as_slice() {
+            [Tree::Column(column)] => Some(column.clone()),
+            _ => None,
+        },
+        _ => None,
+    };
+    let columns: Vec<String> = entity.checks.iter().filter_map(checked).collect();
+    for field in entity.fields.iter_mut().filter(|field| field.r#type == Type::Text && columns.contains(&field.column)) {
+        (field.r#type, field.stored) = (Type::Json, "json".into());
+    }
+    let is_json = |column: &String| entity.fields.iter().any(|field| field.column == *column && field.r#type == Type::Json);
+    entity.checks.retain(|check| !checked(check).is_some_and(|column| is_json(&column)));
 }
 
 /// Whether a statement's first words show that no table is made or changed.

@@ -1,0 +1,93 @@
+//! Live databases into the neutral schema.
+//!
+//! A session is read-only and has a time limit. A fixed number of queries asks a server's catalog for its own words on
+//! tables, columns, constraints and indexes; they are put together as a script, which the SQL dialect reads as any
+//! other. One file for each server: [`postgresql`], [`mariadb`] (MySQL too), [`sqlite`]. [`address`] takes URLs apart;
+//! a password is in no message.
+
+mod address;
+mod mariadb;
+mod postgresql;
+mod sqlite;
+mod tls;
+
+use std::time::Duration;
+
+use sprachbund_core::diagnostic::Diagnostic;
+use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::reading;
+use sprachbund_core::schema::{Database, Schema};
+
+pub use address::{Address, is_address};
+
+/// How long one query may take when nothing is said.
+pub const PATIENCE: Duration = Duration::from_secs(60);
+
+/// What is read of a database.
+#[derive(Clone, Debug)]
+pub struct Wanted {
+    /// Named schemas (PostgreSQL); the first of the search path when empty.
+    pub namespaces: Vec<String>,
+    /// How long one query may take.
+    pub patience: Duration,
+}
+
+impl Default for Wanted {
+    fn default() -> Self {
+        Wanted { namespaces: Vec::new(), patience: PATIENCE }
+    }
+}
+
+/// Why a database could not be read. No text holds a password.
+#[derive(Debug, thiserror::Error, PartialEq, Eq)]
+pub enum CatalogError {
+    #[error(
+        "`{address}` is not the address of a database: {why}; expected one such as postgresql://user@host:5432/name, mariadb://user@host/name or sqlite:harbour.db"
+    )]
+    Address { address: String, why: String },
+    #[error("{address} cannot be reached: {why}; check host and port, and that the server runs")]
+    Unreachable { address: String, why: String },
+    #[error("{address} refused the login: {why}; give the password by PGPASSWORD, MYSQL_PWD or the server's password file")]
+    Login { address: String, why: String },
+    #[error("{address}: there is no such database: {why}")]
+    NoDatabase { address: String, why: String },
+    #[error("{address}: a right is missing: {why}; reading needs no more than SELECT on the catalog")]
+    Right { address: String, why: String },
+    #[error("{address}: {server} is too old; {needed} or later is read")]
+    TooOld { address: String, server: String, needed: &'static str },
+    #[error("{address}: the connection broke or a query failed: {why}")]
+    Broken { address: String, why: String },
+}
+
+/// A database as it was found.
+pub struct Found {
+    pub schema: Schema,
+    pub diagnostics: Vec<Diagnostic>,
+    /// The script that its catalog was put together to, for excerpts.
+    pub sources: sprachbund_core::source::Sources,
+}
+
+/// Reads a database. `progress` is told what is being asked for.
+///
+/// # Errors
+/// Each way in which a server can be out of reach; see [`CatalogError`].
+pub fn read(address: &Address, wanted: &Wanted, settings: &Settings, progress: &dyn Fn(&str)) -> Result<Found, CatalogError> {
+    let script = match address.database {
+        Database::PostgreSql => postgresql::script(address, wanted, progress)?,
+        Database::MySql | Database::MariaDb => mariadb::script(address, wanted, progress)?,
+        Database::Sqlite => sqlite::script(address)?,
+    };
+    progress("reading what was found");
+    let mut settings = Settings { database: Some(script.database), ..settings.clone() };
+    let dialect = by_id("sql").expect("the SQL dialect is always there");
+    let reading::Reading { schema, diagnostics, sources } =
+        reading::read_scripts(vec![(address.shown.clone(), script.text)], dialect, &mut settings);
+    Ok(Found { schema, diagnostics, sources })
+}
+
+/// A catalog as a script.
+struct Script {
+    text: String,
+    /// The server that answered: MariaDB and MySQL are told apart by their version.
+    database: Database,
+}
