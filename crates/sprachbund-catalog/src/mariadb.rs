@@ -182,7 +182,8 @@ fn default_text(default: &str, ty: &str, extra: &str, database: Database) -> Str
     match database {
         Database::MySql if extra.contains("default_generated") && !moment => format!("({default})"),
         Database::MySql if !number && !moment => literal(default),
-        _ => default.trim_end_matches("()").to_owned(),
+        _ if moment => default.trim_end_matches("()").to_owned(),
+        _ => default.to_owned(),
     }
 }
 

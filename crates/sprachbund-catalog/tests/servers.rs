@@ -15,10 +15,10 @@ use sprachbund_catalog::{Address, CatalogError, Wanted, read};
 use sprachbund_core::compare::{Side, compare};
 use sprachbund_core::dialect::{Settings, by_id};
 use sprachbund_core::fit::fit;
-use sprachbund_core::schema::{Check, Database, Entity, Schema, Type};
+use sprachbund_core::schema::{Action, Check, Database, Entity, Field, Schema, Type};
 
-/// Expressions that cannot be told to be equal, as a share of the tables read.
-const UNKNOWN: f64 = 0.25;
+/// Expressions that are understood in the script and not in the catalog, as a share of the tables read.
+const UNKNOWN: f64 = 0.02;
 
 /// A generated schema as a script for a server, with what the script says.
 fn script(schema: &Schema, database: Database) -> (Schema, String) {
@@ -48,13 +48,34 @@ fn runnable(mut schema: Schema, database: Database) -> Schema {
         indexes.retain(|index| {
             index.columns.iter().chain(&index.include).all(plain) && index.parts.iter().all(|part| part.expression.is_none())
         });
+        indexes.iter_mut().filter(|index| index.parts.len() > 1).for_each(|index| index.method = None);
+        indexes.retain(|index| !uniques.iter().any(|unique| unique.columns == index.columns));
         (entity.uniques, entity.indexes) = (uniques, indexes);
+        // MariaDB computes nothing from a numbered column, and nobody adds to a text.
+        let whole = entity.field("id").is_some_and(|field| field.r#type.is_whole_number());
+        let of_key = |field: &&mut Field| field.generated.as_ref().is_some_and(|generated| generated.expression.columns().contains(&"id"));
+        if database == Database::MariaDb || !whole {
+            entity.fields.iter_mut().filter(of_key).for_each(|field| field.generated = None);
+        }
+        // MariaDB sets no column to null that may not be.
+        let nullable: Vec<String> = entity.fields.iter().filter(|field| field.nullable).map(|field| field.column.clone()).collect();
+        for key in entity.foreign_keys.iter_mut().filter(|key| !key.columns.iter().all(|column| nullable.contains(column))) {
+            for action in [&mut key.on_delete, &mut key.on_update].into_iter().filter(|action| **action == Action::SetNull) {
+                *action = Action::NoAction;
+            }
+        }
         let text =
             |entity: &Entity, column: &str| entity.field(column).is_some_and(|field| matches!(field.r#type, Type::Text | Type::Varchar(_)));
         let checks = std::mem::take(&mut entity.checks);
         let kept = |check: &Check| {
-            let whole = check.expression.tree.is_none() && database == Database::PostgreSql && !text(entity, "id");
+            let whole = check.expression.tree.is_none()
+                && database == Database::PostgreSql
+                && entity.field("id").is_some_and(|field| field.r#type.is_whole_number());
             let columns = check.expression.columns();
+            let refers = |column: &&str| entity.foreign_keys.iter().any(|key| key.columns.iter().any(|own| own == column));
+            if database == Database::MariaDb && columns.iter().any(refers) {
+                return false;
+            }
             whole || (check.expression.tree.is_some() && (check.name.is_none() || columns.iter().all(|column| text(entity, column))))
         };
         let checks = checks.into_iter().filter(kept).collect();
@@ -78,6 +99,9 @@ fn round_trip(database: Database, address: &str, run: impl Fn(&str)) {
         let from = if database == Database::Sqlite { database } else { Database::PostgreSql };
         for voice in [Voice::Django, Voice::TypeOrm] {
             let (fitted, text) = script(&runnable(build(&plan, voice, from), database), database);
+            if fitted.entities.is_empty() {
+                continue;
+            }
             run(&text);
             let back = found(address).expect("a catalog");
             let capabilities =
@@ -87,14 +111,15 @@ fn round_trip(database: Database, address: &str, run: impl Fn(&str)) {
             let lines: Vec<&str> = comparison.found.iter().map(|found| found.message.as_str()).collect();
             assert!(lines.is_empty(), "{lines:#?}\n{text}");
             tables.set(tables.get() + fitted.entities.len());
-            unknown.set(unknown.get() + comparison.unknown);
+            let raw = fitted.entities.iter().flat_map(|entity| &entity.checks).filter(|check| check.expression.tree.is_none()).count();
+            unknown.set(unknown.get() + comparison.unknown.saturating_sub(raw));
         }
         Ok(())
     });
     if let Err(error) = outcome {
         panic!("{error}");
     }
-    assert!((unknown.get() as f64) < UNKNOWN * tables.get() as f64, "{} of {} tables", unknown.get(), tables.get());
+    assert!(unknown.get() as f64 <= UNKNOWN * tables.get() as f64, "{} of {} tables", unknown.get(), tables.get());
 }
 
 #[test]
@@ -115,7 +140,7 @@ fn postgresql_holds_what_the_script_says() {
     let server = server::postgresql();
     let mut client =
         postgres::Config::new().host("127.0.0.1").port(server.port).user("harbour").dbname("postgres").connect(NoTls).expect("a session");
-    client.batch_execute("CREATE EXTENSION citext SCHEMA pg_catalog").expect("Debian's package postgresql-contrib");
+    client.batch_execute("CREATE SCHEMA more; CREATE EXTENSION citext SCHEMA more; CREATE EXTENSION hstore SCHEMA more; ALTER DATABASE postgres SET search_path TO public, more; SET search_path TO public, more").expect("Debian's package postgresql-contrib");
     let client = std::cell::RefCell::new(client);
     round_trip(Database::PostgreSql, &format!("postgresql://harbour@127.0.0.1:{}/postgres", server.port), |text| {
         let whole = format!("DROP SCHEMA public CASCADE; CREATE SCHEMA public; {text}");
@@ -130,8 +155,10 @@ fn mariadb_holds_what_the_script_says() {
     let options = mysql::OptsBuilder::new().ip_or_hostname(Some("127.0.0.1")).tcp_port(server.port).user(Some("root"));
     let client = std::cell::RefCell::new(mysql::Conn::new(options).expect("a session"));
     round_trip(Database::MariaDb, &format!("mariadb://root@127.0.0.1:{}/harbour", server.port), |text| {
-        let whole = format!("DROP DATABASE IF EXISTS harbour; CREATE DATABASE harbour CHARACTER SET utf8mb4; USE harbour; {text}");
-        client.borrow_mut().query_drop(&whole).unwrap_or_else(|error| panic!("{error}\n{text}"));
+        let again = "DROP DATABASE IF EXISTS harbour;\nCREATE DATABASE harbour CHARACTER SET utf8mb4;\nUSE harbour;\n";
+        for statement in format!("{again}{text}").split(";\n").filter(|statement| !statement.trim().is_empty()) {
+            client.borrow_mut().query_drop(statement).unwrap_or_else(|error| panic!("{error}\n{statement}"));
+        }
     });
 }
 

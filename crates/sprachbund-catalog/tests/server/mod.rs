@@ -31,8 +31,8 @@ fn as_user(user: &str, program: &Path) -> Command {
     if !root {
         return Command::new(program);
     }
-    let mut command = Command::new("runuser");
-    command.args(["-u", user, "--"]).arg(program);
+    let mut command = Command::new("setpriv");
+    command.args([format!("--reuid={user}"), format!("--regid={user}"), "--clear-groups".into()]).arg(program);
     command
 }
 

@@ -10,6 +10,7 @@ use crate::dialect::naming::Case;
 use crate::dialect::sql::{mysql_name, read_type, sqlite_name};
 use crate::dialect::type_table::postgresql_name;
 use crate::resolve::enum_name;
+use crate::schema::expression::Tree;
 use crate::schema::{
     Action, Database, Default_, Entity, EnumType, Expression, Field, Function, Identity, Index, IndexPart, NamedBy, Schema, Type, Unique,
     UniqueAs,
@@ -54,7 +55,11 @@ impl Words {
         let here = schema.source.database == self.database && !field.stored.is_empty();
         let nothing = |_: &str| false;
         match self.database {
-            Database::PostgreSql => read_type(&postgresql_name(&field.r#type, ""), self.database, &nothing),
+            Database::PostgreSql => match read_type(&postgresql_name(&field.r#type, ""), self.database, &nothing) {
+                // A type of an extension is the same in whatever schema it was installed.
+                Type::Native(name) => Type::Native(name.rsplit('.').next().unwrap_or(&name).to_owned()),
+                known => known,
+            },
             Database::Sqlite if here => affinity(&field.stored),
             Database::Sqlite => affinity(&sqlite_name(&field.r#type)),
             Database::MySql | Database::MariaDb if here => read_type(&field.stored, self.database, &nothing),
@@ -108,6 +113,9 @@ fn bring_field(field: &mut Field, held: Type, database: Database, shared: &Share
     field.name = field.name.take().filter(|_| shared.classes).map(|name| Case::Snake.apply(&name));
     field.extras.clear();
     (field.purpose, field.format) = (None, None);
+    if let Some(generated) = &mut field.generated {
+        in_stored_words(&mut generated.expression, database);
+    }
     if database != Database::PostgreSql {
         field.identity = field.identity.map(|_| Identity::ByDefault);
     }
@@ -118,12 +126,31 @@ fn bring_field(field: &mut Field, held: Type, database: Database, shared: &Share
     for default in [&mut field.defaults.database, &mut field.defaults.application].into_iter().flatten() {
         match &mut **default {
             Default_::Function(function @ Function::StatementNow) if database != Database::PostgreSql => *function = Function::Now,
+            Default_::Expression(expression) => in_stored_words(expression, database),
             Default_::Literal(value) if scale => *value = number(value),
             Default_::Literal(value @ Value::Bool(_)) if database != Database::PostgreSql => {
                 *value = u8::from(*value == Value::Bool(true)).into()
             }
             _ => {}
         }
+    }
+}
+
+/// Functions of MariaDB and MySQL under the names by which they are stored (documentation, "String Functions").
+const STORED_NAMES: &[(&str, &str)] =
+    &[("length", "octet_length"), ("lower", "lcase"), ("upper", "ucase"), ("character_length", "char_length"), ("substring", "substr")];
+
+/// An expression in the words in which the server stores it.
+fn in_stored_words(expression: &mut Expression, database: Database) {
+    if !matches!(database, Database::MySql | Database::MariaDb) {
+        return;
+    }
+    let stored = |name: String| STORED_NAMES.iter().find(|(said, _)| *said == name).map_or(name, |(_, stored)| (*stored).to_owned());
+    if let Some(tree) = expression.tree.take() {
+        *expression = Expression::sql(tree.map(&|tree| match tree {
+            Tree::Call { function, arguments } => Tree::Call { function: stored(function), arguments },
+            other => other,
+        }));
     }
 }
 
@@ -182,7 +209,10 @@ fn bring_entity(entity: &mut Entity, database: Database, shared: &Shared) {
             index.parts.iter_mut().for_each(|part| part.operator_class = None);
         }
     }
-    entity.checks.iter_mut().for_each(|check| check.extras.clear());
+    for check in &mut entity.checks {
+        check.extras.clear();
+        in_stored_words(&mut check.expression, database);
+    }
 }
 
 fn is_plain_unique(index: &Index) -> bool {

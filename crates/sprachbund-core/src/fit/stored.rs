@@ -44,6 +44,7 @@ const REASONS: &[Reason] = &[
     ("column ", "type", Grade::Respelled, "this server has no such type, or keeps no more than its word", "the word that it has"),
     ("column ", "held as", Grade::Respelled, "this server has no such type, or keeps no more than its word", "the word that it has"),
     ("column ", "identity", Grade::Respelled, "this server numbers keys in its own way", "the server numbers them"),
+    ("column ", "nullable", Grade::Weakened, "this server computes no column that must have a value", "the computed column may be null"),
     ("column ", "attribute", Grade::Dropped, CODE, STAYS),
     (
         "column ",
@@ -93,6 +94,9 @@ const REASONS: &[Reason] = &[
     ("", "namespace", Grade::Dropped, "this server has no named schemas", "the table has no schema"),
 ];
 
+/// Words of types that say more of their values than the types of a simpler server.
+const RICHER: &[&str] = &["native(", "array", "range", "interval", "network address", "search vector", "case-folded"];
+
 /// Elements whose entity has no table of its own here.
 const NO_TABLE: (&str, &str) =
     ("no table is created for it: it belongs to another package, is managed elsewhere, or shares a table", "left out");
@@ -129,6 +133,9 @@ fn typed(field: &mut Field, enums: &[EnumType], from: Database, database: Databa
         _ => Identity::ByDefault,
     });
     let keeps_word = from == database && !field.stored.is_empty();
+    if from != database && matches!(field.r#type, Type::Native(_)) {
+        field.r#type = Type::Text;
+    }
     match database {
         Database::PostgreSql => field.stored = postgresql_name(&field.r#type, enum_name(&field.r#type).unwrap_or_default()),
         // SQLite numbers only what it calls an integer.
@@ -184,6 +191,8 @@ fn bare(entity: &mut Entity, database: Database, capabilities: &Capabilities) {
             _ => true,
         });
         field.on_update.database = field.on_update.database.take().filter(|_| matches!(database, Database::MySql | Database::MariaDb));
+        // MariaDB's grammar has no NOT NULL for them (documentation, "Generated Columns").
+        field.nullable |= database == Database::MariaDb && field.generated.is_some();
         if !has(Feature::ColumnComment) {
             field.comment = None;
         }
@@ -252,11 +261,8 @@ fn account(schema: &Schema, fitted: &Schema, database: Database) -> Vec<Loss> {
     let mut losses: Vec<Loss> = Vec::new();
     for Difference { key, left, right } in differences(schema, fitted) {
         let gone = !key.table.is_empty() && !kept.contains_key(key.table.as_str());
-        let (grade, reason, instead) = if gone {
-            (Grade::Dropped, NO_TABLE.0.to_owned(), NO_TABLE.1)
-        } else {
-            reason(&key, left.is_none(), right.is_some(), database)
-        };
+        let (grade, reason, instead) =
+            if gone { (Grade::Dropped, NO_TABLE.0.to_owned(), NO_TABLE.1) } else { reason(&key, left.as_ref(), right.is_some(), database) };
         let element = match (classes.get(key.table.as_str()), gone) {
             (Some(class), false) if !key.element.is_empty() => format!("{class}: {}", key.element),
             (Some(class), _) => (*class).to_owned(),
@@ -277,12 +283,12 @@ fn account(schema: &Schema, fitted: &Schema, database: Database) -> Vec<Loss> {
     losses
 }
 
-fn reason(key: &FactKey, added: bool, changed: bool, database: Database) -> (Grade, String, &'static str) {
+fn reason(key: &FactKey, left: Option<&Value>, changed: bool, database: Database) -> (Grade, String, &'static str) {
     let in_place = matches!(database, Database::MySql | Database::MariaDb) && key.element.starts_with("enum ");
     if in_place {
         return (Grade::Respelled, "this server has no named enumerations".to_owned(), "the values stand in the column's type");
     }
-    if added && key.element.starts_with("index ") {
+    if left.is_none() && key.element.starts_with("index ") {
         return (Grade::Added, "this server indexes the columns of a reference".to_owned(), "the index");
     }
     if changed && key.aspect == "default in the database" {
@@ -292,6 +298,13 @@ fn reason(key: &FactKey, added: bool, changed: bool, database: Database) -> (Gra
         let element = if element.is_empty() { key.element.is_empty() } else { key.element.starts_with(element) };
         element && (aspect.is_empty() || key.aspect == *aspect)
     };
+    if key.aspect == "type" && left.and_then(Value::as_str).is_some_and(|ty| RICHER.iter().any(|word| ty.contains(word))) {
+        return (
+            Grade::Weakened,
+            "this server has no type that keeps such values in order".to_owned(),
+            "a type that holds their text or number",
+        );
+    }
     match REASONS.iter().find(fits) {
         Some((_, _, grade, reason, instead)) => (*grade, (*reason).to_owned(), instead),
         None => {

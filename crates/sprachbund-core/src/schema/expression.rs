@@ -127,13 +127,12 @@ impl Tree {
         }
     }
 
-    /// The same tree with every column renamed.
-    pub fn map_columns(self, rename: &dyn Fn(String) -> String) -> Tree {
-        let map = |tree: Tree| tree.map_columns(rename);
-        let boxed = |tree: Box<Tree>| Box::new(tree.map_columns(rename));
-        match self {
-            Tree::Column(name) => Tree::Column(rename(name)),
-            Tree::Literal(value) => Tree::Literal(value),
+    /// The same tree with every node changed, from below.
+    pub fn map(self, change: &dyn Fn(Tree) -> Tree) -> Tree {
+        let map = |tree: Tree| tree.map(change);
+        let boxed = |tree: Box<Tree>| Box::new(tree.map(change));
+        change(match self {
+            leaf @ (Tree::Column(_) | Tree::Literal(_)) => leaf,
             Tree::Binary { operator, left, right } => Tree::Binary { operator, left: boxed(left), right: boxed(right) },
             Tree::And(list) => Tree::And(list.into_iter().map(map).collect()),
             Tree::Or(list) => Tree::Or(list.into_iter().map(map).collect()),
@@ -142,7 +141,15 @@ impl Tree {
             Tree::In { item, list } => Tree::In { item: boxed(item), list: list.into_iter().map(map).collect() },
             Tree::Between { item, low, high } => Tree::Between { item: boxed(item), low: boxed(low), high: boxed(high) },
             Tree::Call { function, arguments } => Tree::Call { function, arguments: arguments.into_iter().map(map).collect() },
-        }
+        })
+    }
+
+    /// The same tree with every column renamed.
+    pub fn map_columns(self, rename: &dyn Fn(String) -> String) -> Tree {
+        self.map(&|tree| match tree {
+            Tree::Column(name) => Tree::Column(rename(name)),
+            other => other,
+        })
     }
 
     /// The normal form: nested conjunctions flattened, single operands unwrapped, double negation gone, a negated

@@ -282,7 +282,7 @@ fn array_text(text: &str) -> Option<Vec<Value>> {
 }
 
 /// A constant as a value of the column's type: servers write numbers, truth values and JSON as texts too.
-fn of_type(value: Value, ty: &Type) -> Value {
+pub(super) fn of_type(value: Value, ty: &Type) -> Value {
     match (ty, &value) {
         (Type::Boolean, Value::String(text)) => match text.to_lowercase().as_str() {
             "t" | "true" | "1" | "yes" | "on" => true.into(),

@@ -32,6 +32,11 @@ impl Reader {
                 let name = unique.name.as_ref().or(unique.index_name.as_ref()).map(|name| self.name(name));
                 let parts: Vec<IndexPart> = unique.columns.iter().map(|column| self.part(&entity.fields, column)).collect();
                 let place = unique.columns.first().map_or_else(Place::empty, place_of);
+                if !parts.iter().all(IndexPart::is_plain) {
+                    let mut index = self.built(parts, name, script.origin(place));
+                    index.unique = true;
+                    return entity.indexes.push(unless_given(&entity.table, index));
+                }
                 let columns: Vec<String> = parts.iter().filter_map(|part| part.column.clone()).collect();
                 let own = format!("{}_{}_key", entity.table, columns.join("_"));
                 let named_by = if name.as_ref().is_some_and(|name| *name != own) { NamedBy::Author } else { NamedBy::Server };

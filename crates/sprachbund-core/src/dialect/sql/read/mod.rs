@@ -19,7 +19,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::history::{Operation, apply};
 use crate::schema::expression::Tree;
 use crate::schema::expression::sql::Names;
-use crate::schema::{Check, Database, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema, Source, Type};
+use crate::schema::{Check, Database, Default_, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema, Source, Type};
 use crate::source::{FileId, SourceFile, Span};
 
 /// Nesting that the parser follows.
@@ -289,6 +289,11 @@ impl Reader {
         let ty = types::read(text, self.database, &|name| self.schema.enums.iter().any(|known| known.name == bare(name)));
         match ty {
             Type::Enum(name) => Type::Enum(bare(&name)),
+            // A type of an extension, under the schema in which it was installed.
+            Type::Native(name) if name.contains('.') => match types::read(&bare(&name), self.database, &|_| false) {
+                Type::Native(_) => Type::Native(name),
+                known => known,
+            },
             other => other,
         }
     }
@@ -344,6 +349,9 @@ fn json_columns(entity: &mut Entity) {
     let columns: Vec<String> = entity.checks.iter().filter_map(checked).collect();
     for field in entity.fields.iter_mut().filter(|field| field.r#type == Type::Text && columns.contains(&field.column)) {
         (field.r#type, field.stored) = (Type::Json, "json".into());
+        if let Some(Default_::Literal(value)) = field.defaults.database.as_deref_mut() {
+            *value = column::of_type(std::mem::take(value), &Type::Json);
+        }
     }
     let is_json = |column: &String| entity.fields.iter().any(|field| field.column == *column && field.r#type == Type::Json);
     entity.checks.retain(|check| !checked(check).is_some_and(|column| is_json(&column)));
