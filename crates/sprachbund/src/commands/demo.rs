@@ -19,6 +19,8 @@ const TOUR: &[&str] = &[
     "lint DEMO/typeorm",
     "emit DEMO/django --to typeorm --out DEMO/emitted-typeorm",
     "emit DEMO/typeorm --to django --out DEMO/emitted-django",
+    "compare DEMO/django DEMO/sql/harbour.sql",
+    "show DEMO/sql --entity PortCall",
 ];
 
 pub(crate) fn run(options: &DemoOptions) -> Result<Outcome, Failure> {
@@ -29,7 +31,7 @@ pub(crate) fn run(options: &DemoOptions) -> Result<Outcome, Failure> {
     for (path, text) in FILES {
         super::emit::write_atomically(&folder.join(path), text)?;
     }
-    anstream::eprintln!("a small harbour's register, in two dialects, is in {}", folder.display());
+    anstream::eprintln!("a small harbour's register, in three dialects, is in {}", folder.display());
     for step in TOUR {
         let line = step.replace("DEMO", &folder.display().to_string());
         super::print(&format!("\n{STRONG}$ sprachbund {line}{STRONG:#}\n"))?;

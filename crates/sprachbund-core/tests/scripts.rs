@@ -1,0 +1,280 @@
+//! What people and servers write in scripts: each statement and the facts that it must give.
+
+use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::reading::{Reading, read};
+use sprachbund_core::schema::Database;
+use sprachbund_core::schema::Database::{MariaDb, MySql, PostgreSql, Sqlite};
+use sprachbund_core::schema::facts::facts;
+use sprachbund_core::source::NoFiles;
+
+fn reading(text: &str, database: Option<Database>) -> Reading {
+    let mut settings = Settings { database, ..Settings::default() };
+    read(vec![("tables.sql".into(), text.into())], by_id("sql").expect("a dialect"), &mut settings, &NoFiles)
+}
+
+fn lines(text: &str, database: Option<Database>) -> Vec<String> {
+    let reading = reading(text, database);
+    assert!(reading.diagnostics.is_empty(), "{text}\n{:#?}", reading.diagnostics);
+    facts(&reading.schema).into_iter().map(|(key, value)| format!("{key} = {value}")).collect()
+}
+
+/// A server, a script, and the facts that it must give; `!` before one wants it absent.
+type Case = (Database, &'static str, &'static [&'static str]);
+
+fn check(cases: &[Case]) {
+    for (database, text, wanted) in cases {
+        let found = lines(text, Some(*database));
+        for line in *wanted {
+            match line.strip_prefix('!') {
+                Some(unwanted) => assert!(!found.iter().any(|fact| fact.starts_with(unwanted)), "{unwanted} is there\n{text}\n{found:#?}"),
+                None => assert!(found.iter().any(|fact| fact == line), "{line} is missing\n{text}\n{found:#?}"),
+            }
+        }
+    }
+}
+
+#[test]
+fn columns() {
+    check(&[
+        (PostgreSql, "CREATE TABLE t (a int)", &["t, column a, type = \"integer\"", "t, column a, nullable = \"null\""]),
+        (PostgreSql, "CREATE TABLE T (A int, \"B\" int)", &["t, column a, type = \"integer\"", "t, column B, type = \"integer\""]),
+        (PostgreSql, "CREATE TABLE harbour.t (a int)", &["t, namespace = \"harbour\""]),
+        (PostgreSql, "CREATE TABLE public.t (a int)", &["!t, namespace"]),
+        (PostgreSql, "CREATE TABLE t (a serial)", &["t, column a, identity = \"sequence\"", "t, column a, nullable = \"not null\""]),
+        (PostgreSql, "CREATE TABLE t (a bigint GENERATED ALWAYS AS IDENTITY)", &["t, column a, identity = \"always\""]),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a int DEFAULT nextval('t_a_seq'::regclass))",
+            &["t, column a, identity = \"sequence\"", "!t, column a, default"],
+        ),
+        (PostgreSql, "CREATE TABLE t (a text DEFAULT 'x'::text)", &["t, column a, default in the database = {\"literal\":\"x\"}"]),
+        (PostgreSql, "CREATE TABLE t (a int DEFAULT '7'::integer)", &["t, column a, default in the database = {\"literal\":7}"]),
+        (PostgreSql, "CREATE TABLE t (a boolean DEFAULT 't')", &["t, column a, default in the database = {\"literal\":true}"]),
+        (PostgreSql, "CREATE TABLE t (a text DEFAULT NULL)", &["!t, column a, default"]),
+        (PostgreSql, "CREATE TABLE t (a jsonb DEFAULT '{\"x\": 1}')", &["t, column a, default in the database = {\"literal\":{\"x\":1}}"]),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a text[] DEFAULT '{p,\"q,r\"}')",
+            &["t, column a, default in the database = {\"literal\":[\"p\",\"q,r\"]}"],
+        ),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a timestamptz DEFAULT CURRENT_TIMESTAMP)",
+            &["t, column a, default in the database = {\"function\":\"now\"}"],
+        ),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a uuid DEFAULT gen_random_uuid())",
+            &["t, column a, default in the database = {\"function\":\"random-uuid\"}"],
+        ),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a int, b int GENERATED ALWAYS AS (a * 2) STORED)",
+            &[
+                "t, column b, generated = {\"expression\":{\"language\":\"sql\",\"database\":null,\"text\":\"\\\"a\\\" * 2\",\"tree\":{\"binary\":{\"operator\":\"*\",\"left\":{\"column\":\"a\"},\"right\":{\"literal\":2}}}},\"stored\":true}",
+            ],
+        ),
+        (PostgreSql, "CREATE TABLE t (a text COLLATE \"C\")", &["t, column a, collation = \"C\""]),
+        (PostgreSql, "CREATE TYPE side AS ENUM ('port', 'star'); CREATE TABLE t (a side)", &["t, column a, type = \"enum(side)\""]),
+        (
+            MariaDb,
+            "CREATE TABLE `T` (`A` int(11) NOT NULL AUTO_INCREMENT, PRIMARY KEY (`A`))",
+            &["T, column A, identity = \"by-default\"", "T, key, columns = [\"A\"]"],
+        ),
+        (
+            MariaDb,
+            "CREATE TABLE t (a tinyint(1) NOT NULL DEFAULT 0)",
+            &["t, column a, type = \"boolean\"", "t, column a, default in the database = {\"literal\":false}"],
+        ),
+        (
+            MariaDb,
+            "CREATE TABLE t (a enum('x','y') DEFAULT 'x')",
+            &["t, column a, type = \"enum(t_a)\"", "t, column a, default in the database = {\"literal\":\"x\"}"],
+        ),
+        (
+            MariaDb,
+            "CREATE TABLE t (a datetime(6) DEFAULT current_timestamp(6) ON UPDATE current_timestamp(6))",
+            &[
+                "t, column a, default in the database = {\"function\":\"now\"}",
+                "t, column a, update in the database = {\"function\":\"now\"}",
+            ],
+        ),
+        (MariaDb, "CREATE TABLE t (a longtext CHECK (json_valid(`a`)))", &["t, column a, type = \"json\"", "!t, check"]),
+        (
+            MariaDb,
+            "CREATE TABLE t (a int COMMENT 'depth') COMMENT='where ships lie'",
+            &["t, column a, comment = \"depth\"", "t, comment = \"where ships lie\""],
+        ),
+        (
+            MySql,
+            "CREATE TABLE t (a varchar(4) CHARACTER SET utf8mb4, b int unsigned)",
+            &["t, column a, type = \"varchar(4)\"", "t, column b, type = \"unsigned integer\""],
+        ),
+        (
+            Sqlite,
+            "CREATE TABLE t (a INTEGER PRIMARY KEY)",
+            &["t, column a, identity = \"by-default\"", "t, column a, nullable = \"not null\""],
+        ),
+        (Sqlite, "CREATE TABLE t (a INTEGER PRIMARY KEY AUTOINCREMENT)", &["t, column a, identity = \"auto-increment\""]),
+        (
+            Sqlite,
+            "CREATE TABLE sqlite_sequence(name,seq); CREATE TABLE t (a DATETIME)",
+            &["t, column a, type = \"timestamp\"", "!sqlite_sequence"],
+        ),
+    ]);
+}
+
+#[test]
+fn constraints_and_indexes() {
+    check(&[
+        (PostgreSql, "CREATE TABLE t (a int PRIMARY KEY)", &["t, key, columns = [\"a\"]", "t, column a, nullable = \"not null\""]),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a int, b int, CONSTRAINT k PRIMARY KEY (a, b))",
+            &["t, key, columns = [\"a\",\"b\"]", "t, key, name = \"k\""],
+        ),
+        (PostgreSql, "CREATE TABLE t (a int UNIQUE)", &["t, unique a, as = \"constraint\""]),
+        (PostgreSql, "CREATE TABLE t (a int, UNIQUE NULLS NOT DISTINCT (a))", &["t, unique a, nulls_not_distinct = true"]),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a int, CONSTRAINT u UNIQUE (a) DEFERRABLE INITIALLY DEFERRED)",
+            &["t, unique a, name = \"u\"", "t, unique a, deferrable = \"initially-deferred\""],
+        ),
+        (PostgreSql, "CREATE TABLE t (a int CHECK (a > 0))", &["t, check \"a\" > 0, exists = true"]),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a varchar(4), CHECK (((a)::text = ANY ((ARRAY['x'::character varying, 'y'::character varying])::text[]))))",
+            &["t, check \"a\" IN ('x', 'y'), exists = true"],
+        ),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a int, b int, CHECK ((a >= 1) AND (b <= 5)))",
+            &["t, check (\"a\" >= 1) AND (\"b\" <= 5), exists = true"],
+        ),
+        (PostgreSql, "CREATE TABLE t (a int, EXCLUDE USING gist (a WITH =))", &["t, exclusion USING gist (a WITH =), exists = true"]),
+        (
+            PostgreSql,
+            "CREATE TABLE q (id int PRIMARY KEY); CREATE TABLE t (q_id int REFERENCES q ON DELETE CASCADE)",
+            &[
+                "t, foreign key q_id, references = [null,\"q\",[\"id\"]]",
+                "t, foreign key q_id, on_delete = \"cascade\"",
+                "t, relation q_id, attribute = \"q\"",
+            ],
+        ),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a int, b int); CREATE INDEX i ON t USING btree (a DESC, lower(b)) WHERE a > 1",
+            &["t, index a desc, LOWER(\"b\") where \"a\" > 1, name = \"i\""],
+        ),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a int, b int); CREATE UNIQUE INDEX i ON t (a) INCLUDE (b)",
+            &["t, unique index a, include = [\"b\"]"],
+        ),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a text); CREATE INDEX ON t USING gin (a gin_trgm_ops)",
+            &["t, index a gin_trgm_ops, method = \"gin\""],
+        ),
+        (PostgreSql, "CREATE TABLE t (a int); CREATE INDEX t_a_idx ON t (a)", &["t, index a, exists = true", "!t, index a, name"]),
+        (
+            MariaDb,
+            "CREATE TABLE q (id int PRIMARY KEY); CREATE TABLE t (q_id int, FOREIGN KEY (q_id) REFERENCES q (id))",
+            &["t, index q_id, exists = true"],
+        ),
+        (
+            MariaDb,
+            "CREATE TABLE t (a int, b int, UNIQUE KEY u (a, b DESC), KEY k (a))",
+            &["t, unique index a, b desc, name = \"u\"", "t, index a, name = \"k\""],
+        ),
+        (Sqlite, "CREATE TABLE t (a int, UNIQUE (a))", &["t, unique a, as = \"constraint\""]),
+    ]);
+}
+
+#[test]
+fn histories() {
+    let t = "CREATE TABLE q (id int PRIMARY KEY); CREATE TABLE t (a int NOT NULL, b text DEFAULT 'x', CONSTRAINT c CHECK (a > 0));";
+    let cases: &[(Database, &str, &[&str])] = &[
+        (PostgreSql, "ALTER TABLE t ADD COLUMN d date NOT NULL", &["t, column d, type = \"date\""]),
+        (
+            PostgreSql,
+            "ALTER TABLE t ADD q_id int UNIQUE REFERENCES q",
+            &["t, unique q_id, as = \"constraint\"", "t, foreign key q_id, references = [null,\"q\",[\"id\"]]"],
+        ),
+        (PostgreSql, "ALTER TABLE t DROP COLUMN b", &["!t, column b"]),
+        (PostgreSql, "ALTER TABLE t RENAME COLUMN a TO z", &["t, column z, nullable = \"not null\"", "t, check \"z\" > 0, exists = true"]),
+        (PostgreSql, "ALTER TABLE q RENAME TO quays", &["quays, key, columns = [\"id\"]", "!q, exists"]),
+        (
+            PostgreSql,
+            "ALTER TABLE t ALTER a DROP NOT NULL, ALTER b TYPE varchar(9), ALTER b DROP DEFAULT",
+            &["t, column a, nullable = \"null\"", "t, column b, type = \"varchar(9)\"", "!t, column b, default"],
+        ),
+        (PostgreSql, "ALTER TABLE t ALTER a SET DEFAULT 4", &["t, column a, default in the database = {\"literal\":4}"]),
+        (PostgreSql, "ALTER TABLE ONLY public.t ADD CONSTRAINT k PRIMARY KEY (a)", &["t, key, columns = [\"a\"]"]),
+        (
+            PostgreSql,
+            "ALTER TABLE t ALTER COLUMN a ADD GENERATED BY DEFAULT AS IDENTITY (\n    SEQUENCE NAME public.t_a_seq\n    START WITH 1\n    CACHE 1\n)",
+            &["t, column a, identity = \"by-default\""],
+        ),
+        (PostgreSql, "ALTER TABLE t DROP CONSTRAINT c", &["!t, check"]),
+        (PostgreSql, "ALTER TABLE t ADD UNIQUE (a); ALTER TABLE t DROP CONSTRAINT t_a_key", &["!t, unique"]),
+        (PostgreSql, "CREATE INDEX i ON t (a); DROP INDEX i", &["!t, index"]),
+        (PostgreSql, "COMMENT ON COLUMN t.a IS 'depth'; COMMENT ON TABLE t IS NULL", &["t, column a, comment = \"depth\""]),
+        (
+            PostgreSql,
+            "CREATE TYPE s AS ENUM ('x'); ALTER TYPE s ADD VALUE 'w' BEFORE 'x'",
+            &["enum s, members = {\"members\":[[\"w\",\"w\",null],[\"x\",\"x\",null]],\"stored_name\":\"s\",\"inline\":false}"],
+        ),
+        (PostgreSql, "DROP TABLE t", &["!t, exists"]),
+        (PostgreSql, "DROP TABLE IF EXISTS gone", &[]),
+        (
+            MariaDb,
+            "ALTER TABLE t MODIFY b varchar(9) NOT NULL, CHANGE a z bigint",
+            &["t, column b, type = \"varchar(9)\"", "t, column z, type = \"bigint\"", "!t, column a"],
+        ),
+        (MariaDb, "RENAME TABLE q TO quays", &["quays, key, columns = [\"id\"]"]),
+        (
+            Sqlite,
+            "PRAGMA foreign_keys = ON; BEGIN; INSERT INTO t VALUES (1, 'CREATE TABLE no (x);'); COMMIT",
+            &["t, column a, nullable = \"not null\"", "!no, exists"],
+        ),
+    ];
+    for (database, change, wanted) in cases {
+        let text: &'static str = Box::leak(format!("{t} {change};").into_boxed_str());
+        check(&[(*database, text, wanted)]);
+    }
+}
+
+/// A script, the code that names what is wrong, and how often.
+#[test]
+fn what_cannot_be_read_is_named_and_costs_no_more() {
+    for (text, code, count) in [
+        ("CREATE TABEL t (a int);\nCREATE TABLE q (id int);", "unread-statement", 1),
+        ("CREATE TABLE t (a int,, b int);\nCREATE TABLE q (id int);", "unread-statement", 1),
+        ("ALTER TABLE gone ADD a int;\nCREATE TABLE q (id int);", "impossible-step", 1),
+        ("CREATE TABLE q (id int); CREATE TABLE q (id int);", "impossible-step", 1),
+        ("CREATE TABLE q (id int); DROP INDEX gone;", "impossible-step", 1),
+        ("CREATE TABLE q (id int); ALTER TABLE q DROP CONSTRAINT gone;", "impossible-step", 1),
+        ("CREATE TABLE t AS SELECT 1; CREATE TABLE q (id int);", "table-from-query", 1),
+        ("CREATE TABLE q (id int); CREATE VIEW v AS SELECT id FROM q;", "views-left-out", 1),
+        ("SELECT 1;", "nothing-declared", 1),
+    ] {
+        let reading = reading(text, Some(PostgreSql));
+        let found = reading.diagnostics.iter().filter(|diagnostic| diagnostic.code == code).count();
+        assert_eq!(found, count, "{text}\n{:#?}", reading.diagnostics);
+        assert!(code == "nothing-declared" || reading.schema.entities.iter().any(|entity| entity.table == "q"), "{text}");
+    }
+}
+
+#[test]
+fn a_script_shows_its_server() {
+    for (text, database) in [
+        ("CREATE TABLE t (a serial)", PostgreSql),
+        ("CREATE TABLE t (a int AUTO_INCREMENT)", MariaDb),
+        ("CREATE TABLE t (a integer PRIMARY KEY AUTOINCREMENT)", Sqlite),
+        ("-- MySQL dump 10.13\nCREATE TABLE t (a int)", MySql),
+        ("CREATE TABLE t (a int)", PostgreSql),
+    ] {
+        assert_eq!(reading(text, None).schema.source.database, database, "{text}");
+    }
+}
