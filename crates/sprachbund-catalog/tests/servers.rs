@@ -15,6 +15,7 @@ use sprachbund_catalog::{Address, CatalogError, Wanted, read};
 use sprachbund_core::compare::{Side, compare};
 use sprachbund_core::dialect::{Settings, by_id};
 use sprachbund_core::fit::fit;
+use sprachbund_core::reading::read_scripts;
 use sprachbund_core::schema::{Action, Check, Database, Entity, Field, Schema, Type};
 
 /// Expressions that are understood in the script and not in the catalog, as a share of the tables read.
@@ -160,6 +161,58 @@ fn mariadb_holds_what_the_script_says() {
             client.borrow_mut().query_drop(statement).unwrap_or_else(|error| panic!("{error}\n{statement}"));
         }
     });
+}
+
+/// What the servers' own programs dump of the demo register means what the live catalog says.
+#[test]
+#[ignore = "starts PostgreSQL and MariaDB"]
+fn dumps_mean_what_the_catalog_says() {
+    let register = include_str!("../../../demo/sql/harbour.sql");
+    let (postgresql, mariadb) = (server::postgresql(), server::mariadb());
+    let (own, other) = (postgresql.port.to_string(), mariadb.port.to_string());
+    let mut client = postgres::Config::new()
+        .host("127.0.0.1")
+        .port(postgresql.port)
+        .user("harbour")
+        .dbname("postgres")
+        .connect(NoTls)
+        .expect("a session");
+    client.batch_execute(register).expect("tables");
+    let read_script = |text: String, database| {
+        let mut settings = Settings { database: Some(database), ..Settings::default() };
+        let reading = read_scripts(vec![("dump.sql".into(), text)], by_id("sql").expect("a dialect"), &mut settings);
+        assert!(reading.diagnostics.is_empty(), "{:#?}", reading.diagnostics);
+        reading.schema
+    };
+    let (_, text) = script(&read_script(register.to_owned(), Database::PostgreSql), Database::MariaDb);
+    let options = mysql::OptsBuilder::new().ip_or_hostname(Some("127.0.0.1")).tcp_port(mariadb.port).user(Some("root"));
+    let mut session = mysql::Conn::new(options).expect("a session");
+    for statement in format!("CREATE DATABASE harbour;\nUSE harbour;\n{text}").split(";\n").filter(|statement| !statement.trim().is_empty())
+    {
+        session.query_drop(statement).unwrap_or_else(|error| panic!("{error}\n{statement}"));
+    }
+    for (database, address, program, arguments) in [
+        (
+            Database::PostgreSql,
+            format!("postgresql://harbour@127.0.0.1:{own}/postgres"),
+            "pg_dump",
+            vec!["-s", "-h", "127.0.0.1", "-p", &own, "-U", "harbour", "postgres"],
+        ),
+        (
+            Database::MariaDb,
+            format!("mariadb://root@127.0.0.1:{other}/harbour"),
+            "mariadb-dump",
+            vec!["--no-data", "-h127.0.0.1", "-P", &other, "-uroot", "harbour"],
+        ),
+    ] {
+        let dump = std::process::Command::new(program).args(arguments).output().expect(program);
+        let dump = read_script(String::from_utf8(dump.stdout).expect("text"), database);
+        let live = found(&address).expect("a catalog");
+        let capabilities = (by_id("sql").expect("a dialect").capabilities)(&Settings { database: Some(database), ..Settings::default() });
+        let side = |schema| Side { schema, capabilities: &capabilities };
+        let comparison = compare(&side(&dump), &side(&live), database);
+        assert_eq!((comparison.found.len(), comparison.unknown, live.entities.len()), (0, 0, 13), "{database:?} {:#?}", comparison.found);
+    }
 }
 
 #[test]
