@@ -5,6 +5,12 @@ mod project;
 use std::path::Path;
 use std::time::Instant;
 
+use sprachbund_core::compare::{Side, compare};
+use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::fit::fit;
+use sprachbund_core::reading::read_scripts;
+use sprachbund_core::schema::Database;
+
 use project::{bare, dialects, files, idle_files, on, schema};
 
 /// Rounds of measuring.
@@ -37,7 +43,7 @@ fn peak() -> Option<f64> {
 
 fn main() {
     let mut rows = Vec::new();
-    if let Some(dialect) = std::env::args().nth(1).and_then(|id| dialects().iter().find(|dialect| dialect.id == id)) {
+    if let Some(dialect) = std::env::args().nth(1).and_then(|id| dialects().into_iter().find(|dialect| dialect.id == id)) {
         // A process of its own, for its peak of memory.
         let project = files(dialect, 10_000);
         let reading = schema(dialect, project);
@@ -73,6 +79,24 @@ fn main() {
         row("cost per byte with declarations / without", idle_gain, "at least 20");
         row("10 times the entities / time", tenfold, "at most 11");
         row("peak memory at 10,000 entities, MB", memory, "under 200");
+    }
+    let comparing = |entities: usize| {
+        let django = dialects()[0];
+        let (left, right) = (schema(django, files(django, entities)).schema, schema(django, files(django, entities)).schema);
+        let capabilities = (django.capabilities)(&Settings::default());
+        let side = |schema| Side { schema, capabilities: &capabilities };
+        median((0..5).map(|_| seconds(1, (), |()| compare(&side(&left), &side(&right), Database::PostgreSql))).collect())
+    };
+    let scripts = |entities: usize| {
+        let (django, sql) = (dialects()[0], by_id("sql").expect("a dialect"));
+        let schema = schema(django, files(django, entities)).schema;
+        let settings = Settings::default();
+        let text = sql.print(&fit(&schema, sql, &settings).schema, &(sql.conventions)(&settings)).remove(0).text;
+        let read = |text: String| read_scripts(vec![("tables.sql".into(), text)], sql, &mut Settings::default());
+        median((0..3).map(|_| seconds(1, text.clone(), read)).collect())
+    };
+    for (what, run) in [("compare", &comparing as &dyn Fn(usize) -> f64), ("read a script", &scripts)] {
+        rows.push(format!("| sql | {what}: 10 times the entities / time | {:.2} | at most 11 |", run(10_000) / run(1_000)));
     }
     let text = format!(
         "# Benchmarks\n\nRatios of one run on a generated project (1,000 entities in 200 files; 12 fields, 2 relations and an index each).\n\

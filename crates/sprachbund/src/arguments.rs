@@ -25,7 +25,7 @@ pub(crate) enum Verb {
     Emit(EmitOptions),
     /// Say how two descriptions of one schema differ, whatever they are written in
     Compare(CompareOptions),
-    /// Explain a rule, or what silence means in a dialect
+    /// Explain a rule, a kind of difference, or what silence means in a dialect
     Explain(ExplainOptions),
     /// List the dialects
     Dialects(DialectsOptions),
@@ -164,7 +164,7 @@ pub(crate) struct CompareOptions {
 
 #[derive(Args)]
 pub(crate) struct ExplainOptions {
-    /// A rule or a dialect; without one, all of them are listed
+    /// A rule, a kind of difference or a dialect; without one, all of them are listed
     pub(crate) topic: Option<String>,
 }
 

@@ -2,7 +2,7 @@
 
 use std::fmt::Write as _;
 
-use sprachbund_core::dialect::{DIALECTS, Dialect, Settings};
+use sprachbund_core::dialect::{DIALECTS, Dialect, Medium, Settings};
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::source::NoFiles;
 
@@ -94,9 +94,9 @@ pub(crate) fn bare(dialect: &Dialect, files: &[(String, String)]) -> usize {
     files.par_iter().filter_map(|(_, text)| dialect.language.parse(text)).map(|tree| tree.root_node().child_count() as usize).sum()
 }
 
-/// Every dialect.
-pub(crate) fn dialects() -> &'static [Dialect] {
-    DIALECTS
+/// Every dialect of classes.
+pub(crate) fn dialects() -> Vec<&'static Dialect> {
+    DIALECTS.iter().filter(|dialect| matches!(dialect.medium, Medium::Classes { .. })).collect()
 }
 
 /// Runs on this many threads.

@@ -8,6 +8,8 @@ mod normal;
 mod pair;
 mod weigh;
 
+use std::collections::HashMap;
+
 use serde::Serialize;
 use serde_json::Value;
 
@@ -87,8 +89,11 @@ pub fn compare(left: &Side<'_>, right: &Side<'_>, database: Database) -> Compari
         .collect();
     comparison.found.extend(weigh::weigh(found, &left_schema, &right_schema));
     pair::suggest(&mut comparison.found, &left_schema, &right_schema);
-    let order: Vec<&str> = left_schema.entities.iter().chain(&right_schema.entities).map(|entity| entity.table.as_str()).collect();
-    comparison.found.sort_by_key(|found| order.iter().position(|table| *table == found.table));
+    let mut order: HashMap<&str, usize> = HashMap::new();
+    for (at, entity) in left_schema.entities.iter().chain(&right_schema.entities).enumerate() {
+        order.entry(&entity.table).or_insert(at);
+    }
+    comparison.found.sort_by_key(|found| order.get(found.table.as_str()).copied());
     comparison
 }
 
@@ -228,5 +233,91 @@ mod tests {
             let found = lines(("django", django), ("typeorm", &typeorm.replace(from, to)), Database::PostgreSql);
             assert_eq!(found, *expected, "{to}");
         }
+    }
+
+    /// A statement of a table, another of it, and the kinds of differences between them.
+    #[test]
+    fn every_kind_of_difference_is_found() {
+        let two = "CREATE TABLE q (id int PRIMARY KEY); CREATE TABLE p (id int PRIMARY KEY); CREATE TABLE t (id int PRIMARY KEY, q_id int REFERENCES q (id), a int)";
+        let sql: &[(&str, &str, &str, &str)] = &[
+            ("schema-differs", "CREATE TABLE a.t (x int)", "a.t", "b.t"),
+            ("table-one-sided", two, "CREATE TABLE p (id int PRIMARY KEY);", ""),
+            (
+                "key-differs",
+                "CREATE TABLE t (a int PRIMARY KEY, b int NOT NULL)",
+                "a int PRIMARY KEY, b int NOT NULL",
+                "a int NOT NULL, b int PRIMARY KEY",
+            ),
+            ("name-differs", "CREATE TABLE t (a int, CONSTRAINT one UNIQUE (a))", "one", "two"),
+            ("collation-differs", "CREATE TABLE t (a text COLLATE \"C\")", "\"C\"", "\"de_DE\""),
+            ("generated-differs", "CREATE TABLE t (a int, b int GENERATED ALWAYS AS (a * 2) STORED)", "a * 2", "a * 3"),
+            ("checked-elsewhen", "CREATE TABLE t (a int, UNIQUE (a) DEFERRABLE)", " DEFERRABLE", ""),
+            ("unique-differs", "CREATE TABLE t (a int, UNIQUE NULLS NOT DISTINCT (a))", " NULLS NOT DISTINCT", ""),
+            ("index-differs", "CREATE TABLE t (a int); CREATE INDEX i ON t USING hash (a)", " USING hash", ""),
+            ("exclusion-one-sided", "CREATE TABLE t (a int, EXCLUDE USING gist (a WITH =))", ", EXCLUDE USING gist (a WITH =)", ""),
+            ("reference-differs", two, "REFERENCES q (id)", "REFERENCES p (id)"),
+            ("reference-one-sided", two, "REFERENCES q (id)", ""),
+            ("deletion-differs", two, "REFERENCES q (id)", "REFERENCES q (id) ON DELETE CASCADE"),
+            ("column-name-differs", two, "q_id int", "quay int"),
+        ];
+        let django = "from django.db import models\n\n\nclass T(models.Model):\n    a = models.CharField(max_length=4, choices=[('x', 'X')])\n    up = models.ForeignKey('self', models.CASCADE, related_name='+')\n    class Meta:\n        ordering = ['a']\n";
+        let typeorm = "@Entity()\nexport class T {\n  @PrimaryColumn() id!: number;\n  @Column({ length: 4 }) a!: string;\n  @OneToOne(() => T) @JoinColumn() up!: T;\n}\n";
+        let declared: &[(&str, &str, &str, &str, &str)] = &[
+            ("choices-differ", "django", django, "('x', 'X')", "('y', 'Y')"),
+            ("input-differs", "django", django, "max_length=4", "max_length=4, blank=True"),
+            ("order-differs", "django", django, "['a']", "['-a']"),
+            (
+                "name-differs",
+                "django",
+                django,
+                "    a = models.CharField(max_length=4",
+                "    b = models.CharField(max_length=4, db_column='a'",
+            ),
+            ("code-type-differs", "typeorm", typeorm, "a!: string", "a?: string"),
+            ("relation-differs", "typeorm", typeorm, "@OneToOne", "@ManyToOne"),
+        ];
+        let codes = |dialect: &str, text: &str, from: &str, to: &str| -> Vec<&'static str> {
+            let (left, right) = (side(dialect, text, Database::PostgreSql), side(dialect, &text.replace(from, to), Database::PostgreSql));
+            let left = Side { schema: &left.0, capabilities: &left.1 };
+            let comparison = compare(&left, &Side { schema: &right.0, capabilities: &right.1 }, Database::PostgreSql);
+            comparison.found.iter().map(|found| found.code).collect()
+        };
+        for (code, text, from, to) in sql {
+            let found = codes("sql", text, from, to);
+            assert!(found.contains(code), "{code} in {found:?} of {text}");
+        }
+        for (code, dialect, text, from, to) in declared {
+            let found = codes(dialect, text, from, to);
+            assert!(found.contains(code), "{code} in {found:?} of {text}");
+        }
+        // The others have cases above.
+        let told = [
+            "table-name-differs",
+            "type-differs",
+            "null-differs",
+            "default-differs",
+            "column-one-sided",
+            "numbering-differs",
+            "check-one-sided",
+            "unique-one-sided",
+            "index-one-sided",
+            "comment-differs",
+            "who-fills-in",
+            "who-acts",
+        ];
+        let tested: Vec<&str> = sql.iter().map(|case| case.0).chain(declared.iter().map(|case| case.0)).chain(told).collect();
+        let untested: Vec<&str> = CODES.iter().map(|code| code.name).filter(|name| !tested.contains(name)).collect();
+        assert_eq!(untested, [""; 0]);
+        assert!(CODES.is_sorted_by_key(|code| code.name));
+    }
+
+    #[test]
+    fn what_the_application_does_on_one_side_the_database_does_on_the_other() {
+        let django = "from django.db import models\n\n\nclass T(models.Model):\n    up = models.ForeignKey('self', models.CASCADE, null=True, db_index=False, related_name='+')\n    class Meta:\n        db_table = 't'\n";
+        let sql = "CREATE TABLE t (id int GENERATED BY DEFAULT AS IDENTITY PRIMARY KEY, up_id int REFERENCES t ON DELETE CASCADE DEFERRABLE INITIALLY DEFERRED)";
+        assert_eq!(
+            lines(("django", django), ("sql", sql), Database::PostgreSql),
+            ["note who-acts: on deletion, for `up_id` of `t`, the application acts on the left, the database (cascade) on the right"]
+        );
     }
 }

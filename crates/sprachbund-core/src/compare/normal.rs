@@ -233,8 +233,9 @@ fn as_unique(index: Index) -> Unique {
 /// how many there were.
 pub(super) fn set_unknown_aside(left: &mut Schema, right: &mut Schema) -> usize {
     let mut unknown = 0;
+    let mut others: HashMap<String, &mut Entity> = right.entities.iter_mut().map(|entity| (entity.table.clone(), entity)).collect();
     for entity in &mut left.entities {
-        let Some(other) = right.entities.iter_mut().find(|other| other.table == entity.table) else { continue };
+        let Some(other) = others.get_mut(&entity.table) else { continue };
         let opaque = |expression: &Expression| expression.tree.is_none();
         let known: Vec<String> = entity.checks.iter().map(|check| squeezed(&check.expression.text)).collect();
         entity.checks.retain(|check| {

@@ -1,10 +1,10 @@
 //! Which table of one side is which of the other, and what may have been renamed.
 
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 
 use super::Divergence;
 use crate::dialect::naming::{Case, singular};
-use crate::history::{Operation, apply};
+use crate::history::{Operation, Tables};
 use crate::schema::{Entity, Schema};
 
 /// Likeness from which something may be the same under another name.
@@ -23,13 +23,16 @@ pub(super) fn tables(left: &Schema, right: &Schema) -> Vec<Pair> {
         tables.map(|entity| (entity.table.clone(), Case::Snake.apply(&singular(&entity.name)))).collect()
     };
     let (left, right) = (own(left), own(right));
-    let has = |side: &[(String, String)], table: &str| side.iter().any(|(known, _)| known == table);
+    let names = |side: &[(String, String)]| -> HashSet<String> { side.iter().map(|(table, _)| table.clone()).collect() };
+    let (on_left, on_right) = (names(&left), names(&right));
+    let classes: HashMap<&str, &str> =
+        right.iter().filter(|(table, _)| !on_left.contains(table)).map(|(table, class)| (class.as_str(), table.as_str())).collect();
     let mut pairs: Vec<Pair> = Vec::new();
     for (table, class) in &left {
-        if has(&right, table) {
+        if on_right.contains(table) {
             pairs.push(Pair { left: table.clone(), right: table.clone() });
-        } else if let Some((other, _)) = right.iter().find(|(other, name)| name == class && !has(&left, other)) {
-            pairs.push(Pair { left: table.clone(), right: other.clone() });
+        } else if let Some(other) = classes.get(class.as_str()) {
+            pairs.push(Pair { left: table.clone(), right: (*other).to_owned() });
         }
     }
     pairs
@@ -62,10 +65,10 @@ pub(super) struct Renamed {
 /// names, so that nothing else differs because of them.
 pub(super) fn columns(left: &Schema, right: &mut Schema, pairs: &[Pair]) -> Vec<Renamed> {
     let mut renamed = Vec::new();
+    let mut tables = Tables::of(std::mem::replace(right, Schema::new(Default::default())));
+    let on_left: HashMap<&str, &Entity> = left.entities.iter().map(|entity| (entity.table.as_str(), entity)).collect();
     for pair in pairs {
-        let find = |schema: &'_ Schema| schema.entities.iter().position(|entity| entity.table == pair.left);
-        let (Some(at), Some(other)) = (find(left), find(right)) else { continue };
-        let (one, two) = (&left.entities[at], &right.entities[other]);
+        let (Some(one), Some(two)) = (on_left.get(pair.left.as_str()).copied(), tables.get(&pair.left)) else { continue };
         let only = |entity: &Entity, than: &Entity| -> Vec<String> {
             entity.fields.iter().map(|field| field.column.clone()).filter(|column| than.field(column).is_none()).collect()
         };
@@ -80,11 +83,12 @@ pub(super) fn columns(left: &Schema, right: &mut Schema, pairs: &[Pair]) -> Vec<
         }
         for (from, to, evidence) in found {
             let step = Operation::RenameColumn { table: pair.left.clone(), column: to.clone(), to: from.clone() };
-            if apply(right, 0, &step).is_ok() {
+            if tables.apply(&step).is_ok() {
                 renamed.push(Renamed { table: pair.left.clone(), right_table: pair.right.clone(), from, to, evidence });
             }
         }
     }
+    *right = tables.schema;
     renamed
 }
 

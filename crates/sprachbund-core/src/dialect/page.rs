@@ -2,13 +2,18 @@
 //! page of a lint rule.
 
 use super::capabilities::FEATURES;
-use super::{Dialect, Settings};
+use super::{Dialect, Medium, Settings};
+use crate::compare::Code;
 use crate::lint::{Example, Rule};
 use crate::schema::Database;
 
 /// Markdown page of a dialect.
 pub fn of_dialect(dialect: &Dialect) -> String {
-    let mut out = format!("# {}\n\nChecked against version {}.\n", dialect.framework, dialect.versions.join(", "));
+    let against = match dialect.medium {
+        Medium::Classes { .. } => format!("version {}", dialect.versions.join(", ")),
+        Medium::Statements { .. } => dialect.versions.join(", "),
+    };
+    let mut out = format!("# {}\n\nChecked against {against}.\n", dialect.framework);
     let settings = |database: Database| Settings { database: Some(database), ..Settings::default() };
     out.push_str("\n## What silence means\n\n");
     out.push_str(&row("question", dialect.databases.iter().map(|database| database.id().to_owned())));
@@ -27,6 +32,15 @@ pub fn of_dialect(dialect: &Dialect) -> String {
     for (feature, words) in FEATURES {
         let has = |database: &Database| if (dialect.capabilities)(&settings(*database)).has(*feature) { "yes" } else { "no" }.to_owned();
         out.push_str(&row(words, dialect.databases.iter().map(has)));
+    }
+    if let Medium::Statements { .. } = dialect.medium {
+        for database in dialect.databases {
+            out.push_str(&format!("\n## Words for types on {}\n\n", database.id()));
+            out.push_str(&row("word", ["type".to_owned()]));
+            out.push_str(&row("---", ["---".to_owned()]));
+            out.extend(super::sql::words(*database).map(|(word, ty)| row(word, [ty.to_string()])));
+        }
+        return out;
     }
     for database in dialect.databases {
         out.push_str(&format!("\n## Its words for types on {}\n\n", database.id()));
@@ -47,6 +61,23 @@ pub fn of_dialect(dialect: &Dialect) -> String {
 fn row(first: &str, rest: impl IntoIterator<Item = String>) -> String {
     let cells = rest.into_iter().map(|cell| cell.replace('|', "\\|")).collect::<Vec<_>>();
     format!("| {first} | {} |\n", cells.join(" | "))
+}
+
+/// Markdown page of a kind of difference.
+pub fn of_code(code: &Code) -> String {
+    let severity = code.severity.word();
+    format!(
+        "# {}\n\nTells of {}. Severity: {severity}.\n\n## What to do\n\n{}\n\nTo disregard it: `disregard = [\"{}\"]` under `[compare]` in sprachbund.toml.\n",
+        code.name,
+        code.finds,
+        sentence(code.advice),
+        code.name
+    )
+}
+
+fn sentence(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().map_or(String::new(), |first| format!("{}{}.", first.to_uppercase(), letters.as_str()))
 }
 
 /// Markdown page of a rule.

@@ -1,7 +1,7 @@
 //! Fits a schema to what a database stores. Everything that only an application holds is left behind; the account of it
 //! is made from the facts that differ, by one table of reasons.
 
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 
 use serde_json::Value;
 
@@ -119,7 +119,7 @@ pub(super) fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fi
         }
     }
     fitted.source.dialect = dialect.id.to_owned();
-    fitted.source.version = dialect.versions[0].to_owned();
+    fitted.source.version = String::new();
     fitted.source.database = database;
     let losses = account(schema, &fitted, database);
     Fitted { schema: fitted, named: schema.clone(), losses, renames: Vec::new(), script: Vec::new() }
@@ -259,6 +259,8 @@ fn account(schema: &Schema, fitted: &Schema, database: Database) -> Vec<Loss> {
     let classes: HashMap<&str, &str> = schema.entities.iter().map(|entity| (entity.table.as_str(), entity.name.as_str())).collect();
     let kept: HashMap<&str, ()> = fitted.entities.iter().map(|entity| (entity.table.as_str(), ())).collect();
     let mut losses: Vec<Loss> = Vec::new();
+    let mut places: HashMap<(Grade, String, &str), usize> = HashMap::new();
+    let mut named: HashSet<(usize, String)> = HashSet::new();
     for Difference { key, left, right } in differences(schema, fitted) {
         let gone = !key.table.is_empty() && !kept.contains_key(key.table.as_str());
         let (grade, reason, instead) =
@@ -269,15 +271,14 @@ fn account(schema: &Schema, fitted: &Schema, database: Database) -> Vec<Loss> {
             (None, true) => key.table.clone(),
             (None, false) => key.element.clone(),
         };
-        match losses.iter_mut().find(|loss| loss.grade == grade && loss.reason == reason && loss.instead == instead) {
-            Some(loss) => {
-                if !loss.elements.contains(&element) {
-                    loss.elements.push(element);
-                }
-                loss.facts.push(key);
-            }
-            None => losses.push(Loss { grade, reason, instead: instead.to_owned(), elements: vec![element], facts: vec![key] }),
+        let at = *places.entry((grade, reason.clone(), instead)).or_insert_with(|| {
+            losses.push(Loss { grade, reason, instead: instead.to_owned(), elements: Vec::new(), facts: Vec::new() });
+            losses.len() - 1
+        });
+        if named.insert((at, element.clone())) {
+            losses[at].elements.push(element);
         }
+        losses[at].facts.push(key);
     }
     losses.sort_by_key(|loss| loss.grade);
     losses

@@ -6,7 +6,7 @@ pub mod sql;
 
 use crate::schema::{Check, Entity, EnumType, Field, ForeignKey, Index, PrimaryKey, Schema, Unique};
 
-pub use replay::{Impossible, apply, replay};
+pub use replay::{Impossible, Tables, replay};
 
 /// One step. Tables are named by their stored names.
 #[derive(Clone, Debug, PartialEq)]
@@ -71,6 +71,10 @@ pub enum Operation {
         check: Check,
     },
     DropCheck {
+        table: String,
+        check: Check,
+    },
+    AddExclusion {
         table: String,
         check: Check,
     },

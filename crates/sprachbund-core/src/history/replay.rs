@@ -1,5 +1,7 @@
 //! Operations to the stored part of a schema.
 
+use std::collections::HashMap;
+
 use super::Operation;
 use crate::schema::{Entity, Expression, Field, Schema, Source};
 
@@ -16,85 +18,155 @@ pub enum Impossible {
 
 /// Takes the steps one after the other, from an empty database.
 pub fn replay(operations: &[Operation], source: Source) -> Result<Schema, Impossible> {
-    let mut schema = Schema::new(source);
-    for (step, operation) in operations.iter().enumerate() {
-        apply(&mut schema, step + 1, operation)?;
+    let mut tables = Tables::of(Schema::new(source));
+    for operation in operations {
+        tables.apply(operation)?;
     }
-    Ok(schema)
+    Ok(tables.schema)
 }
 
-/// Takes one step, the number `step` of its history.
-///
-/// # Errors
-/// When what the step changes is not there.
-pub fn apply(schema: &mut Schema, step: usize, operation: &Operation) -> Result<(), Impossible> {
-    match operation {
-        Operation::CreateEnum(enumeration) => schema.enums.push(enumeration.clone()),
-        Operation::DropEnum { name } => schema.enums.retain(|enumeration| enumeration.name != *name),
-        Operation::CreateTable(entity) => {
-            if schema.entities.iter().any(|known| known.table == entity.table) {
-                return Err(Impossible::Exists { step, table: entity.table.clone() });
+/// The tables as they are after the steps taken so far.
+pub struct Tables {
+    pub schema: Schema,
+    /// Place of each table.
+    places: HashMap<String, usize>,
+    /// Steps taken.
+    step: usize,
+}
+
+impl Tables {
+    /// Tables from which steps go on.
+    pub fn of(schema: Schema) -> Self {
+        let mut tables = Tables { schema, places: HashMap::new(), step: 0 };
+        tables.index();
+        tables
+    }
+
+    fn index(&mut self) {
+        self.places = self.schema.entities.iter().enumerate().map(|(at, entity)| (entity.table.clone(), at)).collect();
+    }
+
+    /// The table of this name.
+    pub fn get(&self, table: &str) -> Option<&Entity> {
+        self.places.get(table).map(|at| &self.schema.entities[*at])
+    }
+
+    /// Takes one step.
+    ///
+    /// # Errors
+    /// When what the step changes is not there.
+    pub fn apply(&mut self, operation: &Operation) -> Result<(), Impossible> {
+        self.step += 1;
+        let step = self.step;
+        match operation {
+            Operation::CreateEnum(enumeration) => self.schema.enums.push(enumeration.clone()),
+            Operation::DropEnum { name } => self.schema.enums.retain(|enumeration| enumeration.name != *name),
+            Operation::CreateTable(entity) => {
+                if self.places.contains_key(&entity.table) {
+                    return Err(Impossible::Exists { step, table: entity.table.clone() });
+                }
+                self.places.insert(entity.table.clone(), self.schema.entities.len());
+                self.schema.entities.push((**entity).clone());
             }
-            schema.entities.push((**entity).clone());
+            Operation::DropTable { table } => {
+                self.find(step, table)?;
+                self.schema.entities.retain(|entity| entity.table != *table);
+                self.index();
+            }
+            Operation::RenameTable { table, to } => {
+                self.find(step, table)?.table.clone_from(to);
+                let keys = self.schema.entities.iter_mut().flat_map(|entity| &mut entity.foreign_keys);
+                keys.filter(|key| key.references.table == *table).for_each(|key| key.references.table.clone_from(to));
+                self.index();
+            }
+            Operation::AddColumn { table, field } => self.find(step, table)?.fields.push((**field).clone()),
+            Operation::AlterColumn { table, column, field } => *self.find_column(step, table, column)? = (**field).clone(),
+            Operation::RenameColumn { table, column, to } => self.rename_column(step, table, column, to)?,
+            Operation::DropColumn { table, column } => {
+                self.find_column(step, table, column)?;
+                let entity = self.find(step, table)?;
+                entity.fields.retain(|field| field.column != *column);
+                entity.uniques.retain(|unique| !unique.columns.contains(column));
+                entity.indexes.retain(|index| !index.columns.contains(column));
+                entity.foreign_keys.retain(|key| !key.columns.contains(column));
+            }
+            Operation::AddUnique { table, unique } => self.find(step, table)?.uniques.push(unique.clone()),
+            Operation::DropUnique { table, unique } => {
+                remove(&mut self.find(step, table)?.uniques, step, table, "such unique constraint", unique)?;
+            }
+            Operation::AddIndex { table, index } => self.find(step, table)?.indexes.push(index.clone()),
+            Operation::DropIndex { table, index } => {
+                remove(&mut self.find(step, table)?.indexes, step, table, "such index", index)?;
+            }
+            Operation::AddForeignKey { table, key } => self.find(step, table)?.foreign_keys.push(key.clone()),
+            Operation::DropForeignKey { table, key } => {
+                remove(&mut self.find(step, table)?.foreign_keys, step, table, "such foreign key", key)?;
+            }
+            Operation::AddCheck { table, check } => self.find(step, table)?.checks.push(check.clone()),
+            Operation::AddExclusion { table, check } => self.find(step, table)?.exclusions.push(check.clone()),
+            Operation::DropCheck { table, check } => {
+                remove(&mut self.find(step, table)?.checks, step, table, "such check", check)?;
+            }
+            Operation::SetKey { table, key } => {
+                let entity = self.find(step, table)?;
+                let columns = key.as_ref().map_or(&[][..], |key| &key.columns);
+                entity.fields.iter_mut().filter(|field| columns.contains(&field.column)).for_each(|field| field.nullable = false);
+                entity.primary_key.clone_from(key);
+            }
+            Operation::Comment { table, column: None, text } => self.find(step, table)?.comment.clone_from(text),
+            Operation::Comment { table, column: Some(column), text } => {
+                self.find_column(step, table, column)?.comment.clone_from(text);
+            }
         }
-        Operation::DropTable { table } => {
-            find(schema, step, table)?;
-            schema.entities.retain(|entity| entity.table != *table);
-        }
-        Operation::RenameTable { table, to } => {
-            find(schema, step, table)?.table.clone_from(to);
-            let keys = schema.entities.iter_mut().flat_map(|entity| &mut entity.foreign_keys);
-            keys.filter(|key| key.references.table == *table).for_each(|key| key.references.table.clone_from(to));
-        }
-        Operation::AddColumn { table, field } => find(schema, step, table)?.fields.push((**field).clone()),
-        Operation::AlterColumn { table, column, field } => *find_column(schema, step, table, column)? = (**field).clone(),
-        Operation::RenameColumn { table, column, to } => rename_column(schema, step, table, column, to)?,
-        Operation::DropColumn { table, column } => {
-            find_column(schema, step, table, column)?;
-            let entity = find(schema, step, table)?;
-            entity.fields.retain(|field| field.column != *column);
-            entity.uniques.retain(|unique| !unique.columns.contains(column));
-            entity.indexes.retain(|index| !index.columns.contains(column));
-            entity.foreign_keys.retain(|key| !key.columns.contains(column));
-        }
-        Operation::AddUnique { table, unique } => find(schema, step, table)?.uniques.push(unique.clone()),
-        Operation::DropUnique { table, unique } => {
-            remove(&mut find(schema, step, table)?.uniques, step, table, "such unique constraint", unique)?;
-        }
-        Operation::AddIndex { table, index } => find(schema, step, table)?.indexes.push(index.clone()),
-        Operation::DropIndex { table, index } => {
-            remove(&mut find(schema, step, table)?.indexes, step, table, "such index", index)?;
-        }
-        Operation::AddForeignKey { table, key } => find(schema, step, table)?.foreign_keys.push(key.clone()),
-        Operation::DropForeignKey { table, key } => {
-            remove(&mut find(schema, step, table)?.foreign_keys, step, table, "such foreign key", key)?;
-        }
-        Operation::AddCheck { table, check } => find(schema, step, table)?.checks.push(check.clone()),
-        Operation::DropCheck { table, check } => {
-            remove(&mut find(schema, step, table)?.checks, step, table, "such check", check)?;
-        }
-        Operation::SetKey { table, key } => {
-            let entity = find(schema, step, table)?;
-            let columns = key.as_ref().map_or(&[][..], |key| &key.columns);
-            entity.fields.iter_mut().filter(|field| columns.contains(&field.column)).for_each(|field| field.nullable = false);
-            entity.primary_key.clone_from(key);
-        }
-        Operation::Comment { table, column: None, text } => find(schema, step, table)?.comment.clone_from(text),
-        Operation::Comment { table, column: Some(column), text } => {
-            find_column(schema, step, table, column)?.comment.clone_from(text);
-        }
+        Ok(())
     }
-    Ok(())
-}
 
-fn find<'s>(schema: &'s mut Schema, step: usize, table: &str) -> Result<&'s mut Entity, Impossible> {
-    let found = schema.entities.iter_mut().find(|entity| entity.table == table);
-    found.ok_or_else(|| Impossible::NoTable { step, table: table.to_owned() })
-}
+    fn find(&mut self, step: usize, table: &str) -> Result<&mut Entity, Impossible> {
+        let at = self.places.get(table).ok_or_else(|| Impossible::NoTable { step, table: table.to_owned() })?;
+        Ok(&mut self.schema.entities[*at])
+    }
 
-fn find_column<'s>(schema: &'s mut Schema, step: usize, table: &str, column: &str) -> Result<&'s mut Field, Impossible> {
-    let missing = Impossible::Missing { step, table: table.to_owned(), what: format!("column `{column}`") };
-    find(schema, step, table)?.fields.iter_mut().find(|field| field.column == column).ok_or(missing)
+    fn find_column(&mut self, step: usize, table: &str, column: &str) -> Result<&mut Field, Impossible> {
+        let missing = Impossible::Missing { step, table: table.to_owned(), what: format!("column `{column}`") };
+        self.find(step, table)?.fields.iter_mut().find(|field| field.column == column).ok_or(missing)
+    }
+
+    fn rename_column(&mut self, step: usize, table: &str, column: &str, to: &str) -> Result<(), Impossible> {
+        self.find_column(step, table, column)?.column = to.to_owned();
+        let rename = |columns: &mut Vec<String>| columns.iter_mut().filter(|name| *name == column).for_each(|name| *name = to.to_owned());
+        for entity in &mut self.schema.entities {
+            let own = entity.table == table;
+            for key in &mut entity.foreign_keys {
+                if own {
+                    rename(&mut key.columns);
+                }
+                if key.references.table == table {
+                    rename(&mut key.references.columns);
+                }
+            }
+            if own {
+                entity.primary_key.iter_mut().for_each(|key| rename(&mut key.columns));
+                entity.relations.iter_mut().for_each(|relation| rename(&mut relation.columns));
+                let named = |name: String| if name == column { to.to_owned() } else { name };
+                for check in &mut entity.checks {
+                    if let Some(tree) = check.expression.tree.take() {
+                        check.expression = Expression::sql(tree.map_columns(&named));
+                    }
+                }
+                entity.uniques.iter_mut().for_each(|unique| rename(&mut unique.columns));
+                for index in &mut entity.indexes {
+                    rename(&mut index.columns);
+                    rename(&mut index.include);
+                    index
+                        .parts
+                        .iter_mut()
+                        .filter(|part| part.column.as_deref() == Some(column))
+                        .for_each(|part| part.column = Some(to.to_owned()));
+                }
+            }
+        }
+        Ok(())
+    }
 }
 
 fn remove<T: PartialEq>(list: &mut Vec<T>, step: usize, table: &str, what: &str, wanted: &T) -> Result<(), Impossible> {
@@ -104,43 +176,6 @@ fn remove<T: PartialEq>(list: &mut Vec<T>, step: usize, table: &str, what: &str,
         what: what.to_owned(),
     })?;
     list.remove(at);
-    Ok(())
-}
-
-fn rename_column(schema: &mut Schema, step: usize, table: &str, column: &str, to: &str) -> Result<(), Impossible> {
-    find_column(schema, step, table, column)?.column = to.to_owned();
-    let rename = |columns: &mut Vec<String>| columns.iter_mut().filter(|name| *name == column).for_each(|name| *name = to.to_owned());
-    for entity in &mut schema.entities {
-        let own = entity.table == table;
-        for key in &mut entity.foreign_keys {
-            if own {
-                rename(&mut key.columns);
-            }
-            if key.references.table == table {
-                rename(&mut key.references.columns);
-            }
-        }
-        if own {
-            entity.primary_key.iter_mut().for_each(|key| rename(&mut key.columns));
-            entity.relations.iter_mut().for_each(|relation| rename(&mut relation.columns));
-            let named = |name: String| if name == column { to.to_owned() } else { name };
-            for check in &mut entity.checks {
-                if let Some(tree) = check.expression.tree.take() {
-                    check.expression = Expression::sql(tree.map_columns(&named));
-                }
-            }
-            entity.uniques.iter_mut().for_each(|unique| rename(&mut unique.columns));
-            for index in &mut entity.indexes {
-                rename(&mut index.columns);
-                rename(&mut index.include);
-                index
-                    .parts
-                    .iter_mut()
-                    .filter(|part| part.column.as_deref() == Some(column))
-                    .for_each(|part| part.column = Some(to.to_owned()));
-            }
-        }
-    }
     Ok(())
 }
 

@@ -118,6 +118,9 @@ impl Printer<'_> {
                 alter(table, format!("DROP CONSTRAINT {}", self.quote(&name)))
             }
             Operation::AddCheck { table, check } => alter(table, format!("ADD {}", self.check(check))),
+            Operation::AddExclusion { table, check } => {
+                alter(table, format!("ADD {}EXCLUDE {}", self.constraint(&check.name), check.expression.text))
+            }
             Operation::DropCheck { table, check } => match &check.name {
                 Some(name) => alter(table, format!("DROP CONSTRAINT {}", self.quote(name))),
                 None => format!("-- drop the check of {}: {}", self.quote(table), check.expression.text.replace('\n', " ")),

@@ -1,13 +1,15 @@
 //! Relations, from foreign keys; many-to-many relations, from tables that hold nothing but two of them.
 
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 
 use super::Recognitions;
 use crate::dialect::naming::{Case, plural};
 use crate::schema::{EnforcedBy, Entity, Implied, Origin, Part, Relation, RelationKind, Schema};
 
 pub(super) fn recognise(schema: &mut Schema, how: &Recognitions) {
-    let mut found: Vec<Vec<Relation>> = schema.entities.iter().map(|entity| references(schema, entity, how)).collect();
+    let places: HashMap<(Option<&str>, &str), usize> =
+        schema.entities.iter().enumerate().map(|(at, entity)| ((entity.namespace.as_deref(), entity.table.as_str()), at)).collect();
+    let mut found: Vec<Vec<Relation>> = schema.entities.iter().map(|entity| references(schema, &places, entity, how)).collect();
     let joins: Vec<usize> = if how.join_tables { join_tables(schema, &found) } else { Vec::new() };
     for (entity, relations) in schema.entities.iter_mut().zip(&found) {
         for relation in relations.iter().filter(|relation| relation.columns.len() == 1) {
@@ -37,11 +39,11 @@ pub(super) fn recognise(schema: &mut Schema, how: &Recognitions) {
 }
 
 /// The relations over the foreign keys of a table whose target is there.
-fn references(schema: &Schema, entity: &Entity, how: &Recognitions) -> Vec<Relation> {
+fn references(schema: &Schema, places: &HashMap<(Option<&str>, &str), usize>, entity: &Entity, how: &Recognitions) -> Vec<Relation> {
     let mut relations: Vec<Relation> = Vec::new();
     for key in entity.foreign_keys.iter().filter(|key| key.enforced == EnforcedBy::Database) {
-        let same = |other: &&Entity| other.table == key.references.table && other.namespace == key.references.namespace;
-        let Some(target) = schema.entities.iter().find(same) else { continue };
+        let place = (key.references.namespace.as_deref(), key.references.table.as_str());
+        let Some(target) = places.get(&place).map(|at| &schema.entities[*at]) else { continue };
         if relations.iter().any(|known| known.columns == key.columns) {
             continue;
         }
@@ -136,7 +138,7 @@ fn inverses(schema: &mut Schema) {
 fn unique_names(schema: &mut Schema) {
     let mut taken: Vec<HashSet<String>> =
         schema.entities.iter().map(|entity| entity.fields.iter().filter_map(|field| field.name.clone()).collect()).collect();
-    let position = |schema: &Schema, id: &str| schema.entities.iter().position(|entity| entity.id == id);
+    let places: HashMap<String, usize> = schema.entities.iter().enumerate().map(|(at, entity)| (entity.id.clone(), at)).collect();
     let free = |used: &mut HashSet<String>, name: &str, tail: &str| {
         let mut unique = name.to_owned();
         let mut count = 2;
@@ -153,7 +155,7 @@ fn unique_names(schema: &mut Schema) {
     }
     for at in 0..schema.entities.len() {
         for number in 0..schema.entities[at].relations.len() {
-            let target = position(schema, &schema.entities[at].relations[number].target);
+            let target = places.get(&schema.entities[at].relations[number].target).copied();
             let relation = &mut schema.entities[at].relations[number];
             if let (Some(target), Some(name)) = (target, relation.inverse.take()) {
                 relation.inverse = Some(free(&mut taken[target], &name, "records"));

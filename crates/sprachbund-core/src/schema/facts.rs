@@ -3,7 +3,7 @@
 //!
 //! Origins, spans, `implied`, `source`, the order of columns and names that nobody wrote are no facts.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, HashMap};
 
 use serde::Serialize;
 use serde_json::{Value, json};
@@ -73,8 +73,9 @@ pub fn facts(schema: &Schema) -> Facts {
         let key = FactKey::new("", format!("enum {}", enumeration.name), "members");
         facts.insert(key, enumeration_value(enumeration));
     }
+    let tables = schema.entities.iter().map(|entity| (entity.id.as_str(), entity.table.as_str())).collect();
     for entity in &schema.entities {
-        Collector { schema, entity, facts: &mut facts }.entity();
+        Collector { schema, tables: &tables, entity, facts: &mut facts }.entity();
     }
     facts
 }
@@ -109,17 +110,20 @@ pub fn foreign_key_element(key: &ForeignKey) -> String {
 
 /// `relation berth_id`, or `relation through harbour.VesselOwners` for a many-to-many.
 pub fn relation_element(schema: &Schema, relation: &Relation) -> String {
+    element_of_relation(relation, |id| schema.entity(id).map(|entity| entity.table.as_str()))
+}
+
+fn element_of_relation<'s>(relation: &'s Relation, table: impl Fn(&str) -> Option<&'s str>) -> String {
     match (&relation.through, relation.kind) {
-        (Some(through), RelationKind::ManyToMany) => {
-            let table = schema.entity(through).map_or(through.as_str(), |entity| &entity.table);
-            format!("relation through {table}")
-        }
+        (Some(through), RelationKind::ManyToMany) => format!("relation through {}", table(through).unwrap_or(through)),
         _ => format!("relation {}", relation.columns.join(", ")),
     }
 }
 
 struct Collector<'s> {
     schema: &'s Schema,
+    /// Tables by the ids of their entities.
+    tables: &'s HashMap<&'s str, &'s str>,
     entity: &'s Entity,
     facts: &'s mut Facts,
 }
@@ -297,7 +301,7 @@ impl Collector<'_> {
     }
 
     fn relation(&mut self, relation: &Relation) {
-        let element = relation_element(self.schema, relation);
+        let element = element_of_relation(relation, |id| self.tables.get(id).copied());
         let Relation {
             name,
             kind,
@@ -313,7 +317,7 @@ impl Collector<'_> {
             inverse_origin: _,
             extras,
         } = relation;
-        let target = self.schema.entity(target).map_or(target.as_str(), |entity| &entity.table);
+        let target = self.tables.get(target.as_str()).copied().unwrap_or(target);
         let mut put = |aspect: &str, value: Value| self.put(&element, aspect, value);
         put("attribute", json!(name));
         put("kind", json!(kind));

@@ -1,5 +1,6 @@
-//! `explain`: a rule's page, or a dialect's.
+//! `explain`: the page of a rule, of a kind of difference, or of a dialect.
 
+use sprachbund_core::compare::CODES;
 use sprachbund_core::dialect::{DIALECTS, nearest, page};
 use sprachbund_core::lint::{RULES, rule};
 
@@ -11,19 +12,24 @@ pub(crate) fn run(options: &ExplainOptions) -> Result<Outcome, Failure> {
     let Some(topic) = &options.topic else {
         let mut out = format!("{STRONG}rules{STRONG:#}\n");
         out.extend(RULES.iter().map(|rule| format!("  {:<34} {}\n", rule.name, rule.finds)));
+        out.push_str(&format!("\n{STRONG}differences{STRONG:#}\n"));
+        out.extend(CODES.iter().map(|code| format!("  {:<34} {}\n", code.name, code.finds)));
         out.push_str(&format!("\n{STRONG}dialects{STRONG:#}\n"));
         out.extend(DIALECTS.iter().map(|dialect| format!("  {:<34} what silence means in {}\n", dialect.id, dialect.framework)));
         super::print(&out)?;
         return Ok(Outcome::Clean);
     };
-    let text = match (rule(topic), sprachbund_core::dialect::by_id(topic)) {
-        (Some(rule), _) => page::of_rule(rule),
-        (None, Some(dialect)) => page::of_dialect(dialect),
-        (None, None) => {
-            let topics = RULES.iter().map(|rule| rule.name).chain(DIALECTS.iter().map(|dialect| dialect.id));
+    let code = CODES.iter().find(|code| code.name == topic);
+    let text = match (rule(topic), code, sprachbund_core::dialect::by_id(topic)) {
+        (Some(rule), ..) => page::of_rule(rule),
+        (_, Some(code), _) => page::of_code(code),
+        (.., Some(dialect)) => page::of_dialect(dialect),
+        (None, None, None) => {
+            let topics = RULES.iter().map(|rule| rule.name).chain(CODES.iter().map(|code| code.name));
+            let topics = topics.chain(DIALECTS.iter().map(|dialect| dialect.id));
             let hint = nearest(topic, topics)
                 .map_or("`sprachbund explain` lists what there is".to_owned(), |name| format!("did you mean `{name}`?"));
-            return Err(Failure(format!("there is no rule or dialect `{topic}`; {hint}")));
+            return Err(Failure(format!("there is no rule, difference or dialect `{topic}`; {hint}")));
         }
     };
     super::print(&text)?;

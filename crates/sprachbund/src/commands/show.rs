@@ -79,10 +79,9 @@ fn summary(schema: &Schema) -> String {
     }
     let source = &schema.source;
     format!(
-        "{STRONG}{}{STRONG:#}, read as {} {} for {}\n\n{}\n",
+        "{STRONG}{}{STRONG:#}, read as {} for {}\n\n{}\n",
         account::size(schema),
-        source.dialect,
-        source.version,
+        format!("{} {}", source.dialect, source.version).trim_end(),
         source.database.id(),
         lines(&overview)
     )

@@ -10,7 +10,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
     let nothing = || NamePattern::fixed("{column}");
     Conventions {
         dialect: "sql",
-        version: "1".into(),
+        version: String::new(),
         database,
         types: &[],
         natives: &[],

@@ -8,7 +8,7 @@ mod types;
 
 pub(crate) use conventions::index_references;
 pub use statements::sieve;
-pub(crate) use types::{mysql_name, read as read_type, sqlite_name};
+pub(crate) use types::{mysql_name, read as read_type, sqlite_name, words};
 
 use crate::dialect::{Dialect, Medium, PrintedFile};
 use crate::history::sql::script;
@@ -19,7 +19,7 @@ use crate::schema::{Database, Schema};
 pub const DIALECT: Dialect = Dialect {
     id: "sql",
     framework: "SQL",
-    versions: &["1"],
+    versions: &["PostgreSQL 15", "MariaDB 10.11", "SQLite 3"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
     language: Language::Sql,
     extensions: &["sql", "ddl"],

@@ -99,6 +99,12 @@ const WORDS: &[Row] = &[
 /// Words of PostgreSQL that number a column besides typing it.
 pub(crate) const SERIAL: &[&str] = &["bigserial", "serial", "smallserial", "serial2", "serial4", "serial8"];
 
+/// The words of a server, each with the type that it means.
+pub(crate) fn words(database: Database) -> impl Iterator<Item = (&'static str, Type)> {
+    let known = WORDS.iter().filter(move |(_, servers, ..)| servers & server(database) != 0);
+    known.map(move |(word, ..)| (*word, read(word, database, &|_| false)))
+}
+
 fn server(database: Database) -> u8 {
     match database {
         Database::PostgreSql => POSTGRESQL,
@@ -139,16 +145,16 @@ pub(crate) fn read(text: &str, database: Database, is_enum: &dyn Fn(&str) -> boo
 
 /// A word without its arguments, and these, if all are numbers.
 fn split(text: &str) -> (String, Vec<u32>) {
-    let Some((head, rest)) = text.split_once('(') else { return (words(text), Vec::new()) };
+    let Some((head, rest)) = text.split_once('(') else { return (squeezed(text), Vec::new()) };
     let (inside, tail) = rest.split_once(')').unwrap_or((rest, ""));
     let numbers: Option<Vec<u32>> = inside.split(',').map(|part| part.trim().parse().ok()).collect();
     match numbers {
-        Some(numbers) => (words(&format!("{head} {tail}")), numbers),
+        Some(numbers) => (squeezed(&format!("{head} {tail}")), numbers),
         None => (text.to_owned(), Vec::new()),
     }
 }
 
-fn words(text: &str) -> String {
+fn squeezed(text: &str) -> String {
     text.split_whitespace().collect::<Vec<_>>().join(" ")
 }
 

@@ -109,10 +109,8 @@ impl Reader {
         let indexes = probe.indexes.into_iter().map(|index| Operation::AddIndex { table: table(), index });
         let foreign = probe.foreign_keys.into_iter().map(|key| Operation::AddForeignKey { table: table(), key });
         let checks = probe.checks.into_iter().map(|check| Operation::AddCheck { table: table(), check });
-        if let Some(entity) = self.schema.entities.iter_mut().find(|entity| entity.table == table()) {
-            entity.exclusions.extend(probe.exclusions);
-        }
-        let steps: Vec<Operation> = keys.into_iter().chain(uniques).chain(indexes).chain(foreign).chain(checks).collect();
+        let exclusions = probe.exclusions.into_iter().map(|check| Operation::AddExclusion { table: table(), check });
+        let steps: Vec<Operation> = keys.into_iter().chain(uniques).chain(indexes).chain(foreign).chain(checks).chain(exclusions).collect();
         steps.into_iter().for_each(|step| self.step(script, step));
     }
 
@@ -151,7 +149,7 @@ impl Reader {
     }
 
     fn rename_constraint(&mut self, table: &str, from: &str, to: String) {
-        let Some(entity) = self.schema.entities.iter_mut().find(|entity| entity.table == table) else { return };
+        let Some(entity) = self.tables.schema.entities.iter_mut().find(|entity| entity.table == table) else { return };
         let names = entity.uniques.iter_mut().map(|unique| &mut unique.name);
         let names = names.chain(entity.foreign_keys.iter_mut().map(|key| &mut key.name));
         let names = names.chain(entity.checks.iter_mut().map(|check| &mut check.name));
@@ -209,7 +207,7 @@ impl Reader {
 
     pub(super) fn alter_type(&mut self, script: &Script<'_>, change: AlterType) {
         let name = self.stored_name(&change.name);
-        let Some(known) = self.schema.enums.iter_mut().find(|known| known.name == name) else { return };
+        let Some(known) = self.tables.schema.enums.iter_mut().find(|known| known.name == name) else { return };
         match change.operation {
             AlterTypeOperation::AddValue(added) => {
                 let value = added.value.value;

@@ -123,8 +123,8 @@ impl Reader {
             let mut enumeration = self.enumeration(&name, values.collect(), script.origin(Place::empty()));
             (enumeration.inline, enumeration.stored_name) = (true, None);
             let stored = format!("enum({})", members(&enumeration).join(","));
-            self.schema.enums.retain(|known| known.name != name);
-            self.schema.enums.push(enumeration);
+            self.tables.schema.enums.retain(|known| known.name != name);
+            self.tables.schema.enums.push(enumeration);
             return (Type::Enum(name), stored);
         }
         let ty = self.read_type(&text);

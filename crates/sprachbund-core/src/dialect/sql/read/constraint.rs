@@ -111,7 +111,7 @@ impl Reader {
     /// The table and the index of a name.
     fn index_named(&self, name: &Option<String>) -> Option<(&Entity, &Index)> {
         name.as_ref()?;
-        self.schema.entities.iter().find_map(|entity| Some((entity, entity.indexes.iter().find(|index| index.name == *name)?)))
+        self.tables.schema.entities.iter().find_map(|entity| Some((entity, entity.indexes.iter().find(|index| index.name == *name)?)))
     }
 
     pub(super) fn drop_index(&mut self, script: &Script<'_>, name: &str, if_exists: bool) {

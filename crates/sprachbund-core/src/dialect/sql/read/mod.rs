@@ -16,7 +16,7 @@ use super::conventions::index_references;
 use super::statements::{Statement, statements};
 use super::types;
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::history::{Operation, apply};
+use crate::history::{Operation, Tables};
 use crate::schema::expression::Tree;
 use crate::schema::expression::sql::Names;
 use crate::schema::{Check, Database, Default_, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema, Source, Type};
@@ -102,8 +102,8 @@ const OTHER_OBJECTS: &[&str] = &[
 
 /// Reads scripts one after the other, as if they were run so.
 pub(super) fn read(files: &[SourceFile], database: Database) -> (Schema, Vec<Diagnostic>) {
-    let source = Source { dialect: "sql".into(), version: "1".into(), database, ..Source::default() };
-    let mut reader = Reader { database, schema: Schema::new(source), diagnostics: Vec::new(), step: 0, left_out: Vec::new() };
+    let source = Source { dialect: "sql".into(), database, ..Source::default() };
+    let mut reader = Reader { database, tables: Tables::of(Schema::new(source)), diagnostics: Vec::new(), left_out: Vec::new() };
     for (at, file) in files.iter().enumerate() {
         for statement in statements(&file.text) {
             let script = Script { file, id: FileId(at as u32), start: statement.bytes.start, end: statement.bytes.end };
@@ -111,7 +111,7 @@ pub(super) fn read(files: &[SourceFile], database: Database) -> (Schema, Vec<Dia
         }
     }
     reader.finish();
-    (reader.schema, reader.diagnostics)
+    (reader.tables.schema, reader.diagnostics)
 }
 
 /// A statement in its file.
@@ -160,9 +160,8 @@ impl Script<'_> {
 
 struct Reader {
     database: Database,
-    schema: Schema,
+    tables: Tables,
     diagnostics: Vec<Diagnostic>,
-    step: usize,
     /// Views, and tables that are parts of others.
     left_out: Vec<(String, Span)>,
 }
@@ -248,8 +247,7 @@ impl Reader {
 
     /// Takes a step, or says why it cannot be taken.
     fn step(&mut self, script: &Script<'_>, operation: Operation) {
-        self.step += 1;
-        if let Err(error) = apply(&mut self.schema, self.step, &operation) {
+        if let Err(error) = self.tables.apply(&operation) {
             let message = error.to_string();
             let message = message.split_once(": ").map_or(message.as_str(), |(_, message)| message);
             self.diagnostics.push(
@@ -261,7 +259,7 @@ impl Reader {
     }
 
     fn table(&self, table: &str) -> Option<&Entity> {
-        self.schema.entities.iter().find(|entity| entity.table == table)
+        self.tables.get(table)
     }
 
     /// A name as the server stores it: PostgreSQL folds what is not quoted.
@@ -286,7 +284,7 @@ impl Reader {
     /// The type that a text means, with the enumerations known so far.
     fn read_type(&self, text: &str) -> Type {
         let bare = |name: &str| name.rsplit('.').next().unwrap_or(name).trim_matches('"').to_owned();
-        let ty = types::read(text, self.database, &|name| self.schema.enums.iter().any(|known| known.name == bare(name)));
+        let ty = types::read(text, self.database, &|name| self.tables.schema.enums.iter().any(|known| known.name == bare(name)));
         match ty {
             Type::Enum(name) => Type::Enum(bare(&name)),
             // A type of an extension, under the schema in which it was installed.
@@ -324,10 +322,10 @@ impl Reader {
     /// What holds once everything is read: indexes that a server makes by itself, and a word on what was left out.
     fn finish(&mut self) {
         if self.database == Database::MariaDb {
-            self.schema.entities.iter_mut().for_each(json_columns);
+            self.tables.schema.entities.iter_mut().for_each(json_columns);
         }
         if matches!(self.database, Database::MySql | Database::MariaDb) {
-            self.schema.entities.iter_mut().for_each(index_references);
+            self.tables.schema.entities.iter_mut().for_each(index_references);
         }
         if let Some((_, first)) = self.left_out.first() {
             let names: Vec<&str> = self.left_out.iter().map(|(name, _)| name.as_str()).collect();
