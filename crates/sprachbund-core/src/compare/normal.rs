@@ -102,7 +102,7 @@ pub(super) fn bring(schema: &mut Schema, words: &Words, shared: &Shared) {
             bring_field(field, ty, words.database, shared);
             field.choices = field.choices.take().and_then(|name| enums.iter().find(|known| known.name == name)).map(values);
         }
-        bring_entity(entity, words.database, shared);
+        bring_entity(entity, words.database);
     }
     schema.entities.retain(|entity| entity.mapped.table && !entity.external);
 }
@@ -166,7 +166,7 @@ fn number(value: &Value) -> Value {
     }
 }
 
-fn bring_entity(entity: &mut Entity, database: Database, shared: &Shared) {
+fn bring_entity(entity: &mut Entity, database: Database) {
     entity.extras.clear();
     (entity.inherits, entity.label, entity.soft_delete, entity.join) = (None, None, None, false);
     (entity.name, entity.module) = (String::new(), String::new());
@@ -176,9 +176,6 @@ fn bring_entity(entity: &mut Entity, database: Database, shared: &Shared) {
     }
     for key in &mut entity.order {
         key.field = Case::Snake.apply(&key.field);
-    }
-    if !shared.relations {
-        entity.relations.clear();
     }
     for relation in &mut entity.relations {
         relation.name = relation.name.take().map(|name| Case::Snake.apply(&name));

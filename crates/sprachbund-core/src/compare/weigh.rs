@@ -242,7 +242,7 @@ impl Shared {
             "target" | "inverse" => true,
             _ => false,
         };
-        let told = !(untold && key.element.starts_with("relation "));
+        let told = !key.element.starts_with("relation ") || (self.relations && !untold);
         known && told && !self.silent.contains(&key.aspect.as_str())
     }
 }
