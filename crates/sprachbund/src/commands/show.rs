@@ -1,8 +1,8 @@
 //! `show`: every table, column by column.
 
 use comfy_table::{ContentArrangement, Table, presets};
-use sprachbund_core::dialect::nearest;
-use sprachbund_core::schema::{Action, Default_, EnforcedBy, Entity, Field, Function, Origin, Part, Schema};
+use sprachbund_core::dialect::{Medium, nearest};
+use sprachbund_core::schema::{Action, Default_, EnforcedBy, Entity, Field, Function, Origin, Part, Purpose, Schema};
 
 use crate::arguments::{Format, ShowOptions};
 use crate::configuration::Configuration;
@@ -29,7 +29,11 @@ pub(crate) fn run(options: &ShowOptions) -> Result<Outcome, Failure> {
             for entity in chosen {
                 super::print(&one(schema, entity))?;
             }
-            super::print(&format!("{FAINT}~ was not written: a convention of {} filled it in{FAINT:#}\n", loaded.dialect.framework))?;
+            let meaning = match loaded.dialect.medium {
+                Medium::Classes { .. } => format!("was not written: a convention of {} filled it in", loaded.dialect.framework),
+                Medium::Statements { .. } => "is recognised, or made by the server; [recognise] in sprachbund.toml turns it off".to_owned(),
+            };
+            super::print(&format!("{FAINT}~ {meaning}{FAINT:#}\n"))?;
         }
     }
     Ok(outcome)
@@ -97,6 +101,7 @@ fn one(schema: &Schema, entity: &Entity) -> String {
         Origin::Implied { implied } => format!("implied: {implied}"),
     };
     let implied = if entity.implied.has(Part::Table) { "~" } else { "" };
+    let named = if entity.implied.has(Part::Name) { "~" } else { "" };
     let mut columns = table(&["column", "type", "null", "default", "key, index, reference"]);
     for field in &entity.fields {
         let whole = !field.origin.is_declared();
@@ -112,7 +117,7 @@ fn one(schema: &Schema, entity: &Entity) -> String {
         ]);
     }
     let mut out =
-        format!("{STRONG}{}{STRONG:#}  table {implied}{}  {FAINT}{place}{FAINT:#}\n{}", entity.name, entity.table, lines(&columns));
+        format!("{STRONG}{named}{}{STRONG:#}  table {implied}{}  {FAINT}{place}{FAINT:#}\n{}", entity.name, entity.table, lines(&columns));
     for line in below(entity) {
         out.push_str(&format!(" {line}\n"));
     }
@@ -136,8 +141,21 @@ fn default(field: &Field) -> String {
     }
     parts.extend(field.defaults.database.as_deref().map(|value| format!("{} (database)", value_of(value))));
     parts.extend(field.defaults.application.as_deref().map(|value| format!("{} (application)", value_of(value))));
+    if field.implied.has(Part::Purpose) {
+        parts.extend(field.purpose.map(|purpose| format!("~{}", words(purpose))));
+    }
     parts.extend(field.on_update.application.as_ref().map(|_| "renewed at each update (application)".to_owned()));
     parts.join("; ")
+}
+
+/// What a column is recognised to be for.
+fn words(purpose: Purpose) -> &'static str {
+    match purpose {
+        Purpose::CreationTime => "time of creation",
+        Purpose::UpdateTime => "time of the last update",
+        Purpose::DeletionTime => "marks as deleted",
+        Purpose::Version => "version",
+    }
 }
 
 fn value_of(value: &Default_) -> String {
@@ -165,7 +183,10 @@ fn keys(schema: &Schema, entity: &Entity, field: &Field) -> String {
     for key in entity.foreign_keys.iter().filter(|key| key.columns.contains(&field.column)) {
         let relation = entity.relation_over(&key.columns);
         let at = key.columns.iter().position(|column| *column == field.column).unwrap_or_default();
-        let mut text = format!("-> {}.{}", key.references.table, key.references.columns.get(at).map_or("?", String::as_str));
+        // Who knows of a relation only by its foreign key sees what it would be called.
+        let recognised = relation.filter(|relation| relation.implied.has(Part::Name)).and_then(|relation| relation.name.as_ref());
+        let name = recognised.map_or(String::new(), |name| format!("~{name} "));
+        let mut text = format!("{name}-> {}.{}", key.references.table, key.references.columns.get(at).map_or("?", String::as_str));
         match (key.on_delete, relation.and_then(|relation| relation.on_delete)) {
             (Action::NoAction, Some(action)) => text.push_str(&format!(", on delete {} (application)", action.word())),
             (Action::NoAction, None) => {}
@@ -202,7 +223,8 @@ fn below(entity: &Entity) -> Vec<String> {
     let many = entity.relations.iter().filter(|relation| relation.through.is_some());
     found.extend(many.map(|relation| {
         format!(
-            "{}: many-to-many to {} by {}",
+            "{}{}: many-to-many to {} by {}",
+            if relation.implied.has(Part::Relation) { "~" } else { "" },
             relation.name.as_deref().unwrap_or_default(),
             short(&relation.target),
             relation.through.as_deref().map_or("", short)
