@@ -33,6 +33,23 @@ pub(crate) enum Verb {
     Demo(DemoOptions),
 }
 
+/// How far reading reaches.
+#[derive(Args, Clone, Default)]
+pub(crate) struct ReachOptions {
+    /// Folder of installed packages whose classes the inputs extend (may be given several times)
+    #[arg(long, value_name = "FOLDER")]
+    pub(crate) follow: Vec<PathBuf>,
+    /// Named schema of a database that is read (may be given several times)
+    #[arg(long, value_name = "NAME")]
+    pub(crate) namespace: Vec<String>,
+    /// Only tables of these names; `*` stands for any text (may be given several times)
+    #[arg(long, value_name = "PATTERN")]
+    pub(crate) tables: Vec<String>,
+    /// Configuration file [default: sprachbund.toml here or in a folder above]
+    #[arg(long, value_name = "FILE")]
+    pub(crate) config: Option<PathBuf>,
+}
+
 /// What is read, and how.
 #[derive(Args, Clone, Default)]
 pub(crate) struct InputOptions {
@@ -48,18 +65,8 @@ pub(crate) struct InputOptions {
     /// Naming strategy of the inputs, for dialects that have several
     #[arg(long, value_name = "NAME")]
     pub(crate) naming: Option<String>,
-    /// Folder of installed packages whose classes the inputs extend (may be given several times)
-    #[arg(long, value_name = "FOLDER")]
-    pub(crate) follow: Vec<PathBuf>,
-    /// Named schema of a database that is read (may be given several times)
-    #[arg(long, value_name = "NAME")]
-    pub(crate) namespace: Vec<String>,
-    /// Only tables of these names; `*` stands for any text (may be given several times)
-    #[arg(long, value_name = "PATTERN")]
-    pub(crate) tables: Vec<String>,
-    /// Configuration file [default: sprachbund.toml here or in a folder above]
-    #[arg(long, value_name = "FILE")]
-    pub(crate) config: Option<PathBuf>,
+    #[command(flatten)]
+    pub(crate) reach: ReachOptions,
     /// Largest file that is read, in bytes
     #[arg(long, value_name = "BYTES")]
     pub(crate) largest_file: Option<u64>,
@@ -140,18 +147,8 @@ pub(crate) struct CompareOptions {
     /// Server on which both are compared: postgresql, mysql, mariadb or sqlite
     #[arg(long, value_name = "SERVER")]
     pub(crate) database: Option<String>,
-    /// Folder of installed packages whose classes the inputs extend (may be given several times)
-    #[arg(long, value_name = "FOLDER")]
-    pub(crate) follow: Vec<PathBuf>,
-    /// Named schema of a database that is read (may be given several times)
-    #[arg(long, value_name = "NAME")]
-    pub(crate) namespace: Vec<String>,
-    /// Only tables of these names; `*` stands for any text (may be given several times)
-    #[arg(long, value_name = "PATTERN")]
-    pub(crate) tables: Vec<String>,
-    /// Configuration file [default: sprachbund.toml here or in a folder above]
-    #[arg(long, value_name = "FILE")]
-    pub(crate) config: Option<PathBuf>,
+    #[command(flatten)]
+    pub(crate) reach: ReachOptions,
     /// Severity from which the exit status is 1: note, warning or error
     #[arg(long, value_name = "SEVERITY")]
     pub(crate) threshold: Option<String>,

@@ -127,7 +127,7 @@ struct Compare {
 impl Configuration {
     /// The file named on the command line, or the nearest one at or above the current folder; nothing is fine too.
     pub(crate) fn load(options: &InputOptions) -> Result<Self, Failure> {
-        let Some(path) = options.config.clone().or_else(nearest_file) else { return Ok(Self::default()) };
+        let Some(path) = options.reach.config.clone().or_else(nearest_file) else { return Ok(Self::default()) };
         let text = std::fs::read_to_string(&path).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
         let mut configuration: Configuration = toml::from_str(&text).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
         for (name, severity) in &configuration.lint.rules {

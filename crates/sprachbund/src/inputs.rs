@@ -35,8 +35,8 @@ pub(crate) struct Loaded {
 /// Reads all inputs; of their tables those that are wanted.
 pub(crate) fn load(options: &InputOptions, configuration: &Configuration) -> Result<Loaded, Failure> {
     let mut loaded = load_all(options, configuration)?;
-    if !options.tables.is_empty() {
-        loaded.schema.entities.retain(|entity| options.tables.iter().any(|pattern| fits(pattern, &entity.table)));
+    if !options.reach.tables.is_empty() {
+        loaded.schema.entities.retain(|entity| options.reach.tables.iter().any(|pattern| fits(pattern, &entity.table)));
         let kept: HashSet<String> = loaded.schema.entities.iter().map(|entity| entity.id.clone()).collect();
         for entity in &mut loaded.schema.entities {
             entity.relations.retain(|relation| kept.contains(&relation.target));
@@ -94,7 +94,7 @@ fn load_all(options: &InputOptions, configuration: &Configuration) -> Result<Loa
     if settings.default_module.is_none() {
         settings.default_module = folder_name(&options.inputs);
     }
-    let disk = Disk { roots: options.follow.iter().map(|path| display(path)).collect(), folders: Mutex::default() };
+    let disk = Disk { roots: options.reach.follow.iter().map(|path| display(path)).collect(), folders: Mutex::default() };
     let Reading { schema, diagnostics: found, sources } = read(files, dialect, &mut settings, &disk);
     diagnostics.extend(found);
     Ok(Loaded { schema, diagnostics, sources, dialect, settings })
@@ -272,7 +272,7 @@ impl Collector {
 /// Reads a live database; what is being asked for is shown on a terminal.
 fn load_database(input: &str, options: &InputOptions, mut settings: Settings) -> Result<Loaded, Failure> {
     let address = Address::parse(input)?;
-    let wanted = sprachbund_catalog::Wanted { namespaces: options.namespace.clone(), ..Default::default() };
+    let wanted = sprachbund_catalog::Wanted { namespaces: options.reach.namespace.clone(), ..Default::default() };
     let terminal = std::io::stderr().is_terminal();
     let clear = || {
         if terminal {

@@ -67,33 +67,18 @@ impl<'d> Resolver<'d> {
     }
 
     fn empty(&self, model: &Model, table: String) -> Entity {
+        let origin = self.origin(model.span, "not declared");
         let mut entity = Entity {
             id: model.id.clone(),
             name: model.name.clone(),
             module: model.module.clone(),
-            table,
-            namespace: model.namespace.clone(),
             kind: if model.form == Form::View { EntityKind::View } else { EntityKind::Table },
-            join: false,
             mapped: Mapped { table: model.managed.unwrap_or(true) && model.form == Form::Concrete, code: true },
-            external: false,
             comment: model.comment.clone(),
             label: model.label.clone(),
             order: model.order.clone().unwrap_or_default(),
-            inherits: None,
-            owned_by: None,
-            soft_delete: None,
-            fields: Vec::new(),
-            primary_key: None,
-            uniques: Vec::new(),
-            indexes: Vec::new(),
-            foreign_keys: Vec::new(),
-            checks: Vec::new(),
-            exclusions: Vec::new(),
-            relations: Vec::new(),
-            implied: Implied::default(),
-            origin: self.origin(model.span, "not declared"),
             extras: model.extras.clone(),
+            ..Entity::stored(model.namespace.clone(), &table, origin)
         };
         if model.table.is_none() {
             entity.implied.add(Part::Table);

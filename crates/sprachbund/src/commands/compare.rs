@@ -21,10 +21,7 @@ pub(crate) fn run(options: &CompareOptions) -> Result<Outcome, Failure> {
         inputs: vec![input.to_owned()],
         from: from.clone(),
         database: options.database.clone(),
-        follow: options.follow.clone(),
-        namespace: options.namespace.clone(),
-        tables: options.tables.clone(),
-        config: options.config.clone(),
+        reach: options.reach.clone(),
         ..InputOptions::default()
     };
     let (left_input, right_input) = (side(&options.left, &options.left_from), side(&options.right, &options.right_from));
