@@ -7,6 +7,18 @@ use crate::compare::Code;
 use crate::lint::{Example, Rule};
 use crate::schema::Database;
 
+/// The questions that statements leave open; the others are about classes.
+const ASKED_OF_STATEMENTS: &[&str] = &[
+    "Is a silent column null?",
+    "How does a generated key get its numbers?",
+    "Is the column of a relation indexed?",
+    "Who acts when the target of a relation is deleted?",
+    "When is a foreign key checked?",
+    "What is the other side of a silent relation called?",
+    "Are comments kept in the database?",
+    "How long may a name be (bytes)?",
+];
+
 /// Markdown page of a dialect.
 pub fn of_dialect(dialect: &Dialect) -> String {
     let against = match dialect.medium {
@@ -20,7 +32,8 @@ pub fn of_dialect(dialect: &Dialect) -> String {
     out.push_str(&row("---", dialect.databases.iter().map(|_| "---".to_owned())));
     let answers: Vec<Vec<(&str, String)>> =
         dialect.databases.iter().map(|database| (dialect.conventions)(&settings(*database)).answers()).collect();
-    for (at, (question, _)) in answers[0].iter().enumerate() {
+    let applies = |question: &str| matches!(dialect.medium, Medium::Classes { .. }) || ASKED_OF_STATEMENTS.contains(&question);
+    for (at, (question, _)) in answers[0].iter().enumerate().filter(|(_, (question, _))| applies(question)) {
         out.push_str(&row(
             question,
             answers.iter().map(|list| if list[at].1 == usize::MAX.to_string() { "any length".into() } else { list[at].1.clone() }),
