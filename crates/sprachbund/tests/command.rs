@@ -403,6 +403,7 @@ fn the_naming_strategy_may_be_the_projects_own() {
 fn sql_makes_the_tables() {
     let folder = folder(&[("h/models.py", MODELS.as_bytes())]);
     let run = sprachbund(folder.path(), &["emit", "h", "--to", "sql", "--database", "sqlite"]);
+    assert!(run.out.starts_with("CREATE TABLE") && run.err.contains("dropped"), "a script alone can be piped on\n{}", run.out);
     assert!(
         run.out.contains(
             "CREATE TABLE \"h_quay\" (\n    \"id\" integer NOT NULL PRIMARY KEY AUTOINCREMENT,\n    \"name\" varchar(40) NOT NULL\n);"

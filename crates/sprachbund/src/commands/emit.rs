@@ -34,7 +34,14 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
     let written = deliver(options, files)?;
     match options.format {
         Format::Human if options.preview && !options.detail => super::print(&account::summary(&fitted))?,
-        Format::Human => super::print(&account::render(&fitted, target.framework, options.detail, super::width()))?,
+        Format::Human => {
+            let account = account::render(&fitted, target.framework, options.detail, super::width());
+            // Where the files themselves are the result, the account is beside it.
+            match options.out {
+                Some(_) => super::print(&account)?,
+                None => anstream::eprint!("{account}"),
+            }
+        }
         Format::Json => {
             let value = json!({ "files": written, "losses": fitted.losses, "names": fitted.renames });
             super::print(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
@@ -67,8 +74,13 @@ fn deliver(options: &EmitOptions, files: Vec<PrintedFile>) -> Result<Vec<String>
     let paths = files.iter().map(|file| file.path.clone()).collect();
     let Some(folder) = &options.out else {
         if options.format == Format::Human {
-            for file in files.iter().filter(|file| !file.text.is_empty()) {
-                super::print(&format!("{STRONG}{}{STRONG:#}\n\n{}\n", file.path, file.text))?;
+            let told: Vec<&PrintedFile> = files.iter().filter(|file| !file.text.is_empty()).collect();
+            for file in &told {
+                // A single file can go straight into another program.
+                match told.len() {
+                    1 => super::print(&file.text)?,
+                    _ => super::print(&format!("{STRONG}{}{STRONG:#}\n\n{}\n", file.path, file.text))?,
+                }
             }
         }
         return Ok(paths);
