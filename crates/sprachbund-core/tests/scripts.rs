@@ -203,6 +203,15 @@ fn histories() {
         ),
         (PostgreSql, "ALTER TABLE t DROP COLUMN b", &["!t, column b"]),
         (PostgreSql, "ALTER TABLE t RENAME COLUMN a TO z", &["t, column z, nullable = \"not null\"", "t, check \"z\" > 0, exists = true"]),
+        (
+            PostgreSql,
+            "ALTER TABLE t RENAME COLUMN a TO owner; ALTER TABLE t RENAME COLUMN owner TO enable",
+            &["t, column enable, nullable = \"not null\""],
+        ),
+        (PostgreSql, "CREATE TABLE v (id int, enable boolean, replica int)", &["v, column enable, type = \"boolean\""]),
+        (PostgreSql, "ALTER TABLE t OWNER TO harbour; ALTER TABLE t ENABLE ROW LEVEL SECURITY", &["t, column a, type = \"integer\""]),
+        (PostgreSql, "COMMENT ON TABLE t IS 'SEQUENCE NAME x'", &["t, comment = \"SEQUENCE NAME x\""]),
+        (MariaDb, "/*!40000 ALTER TABLE `t` DISABLE KEYS */", &["t, column a, type = \"integer\""]),
         (PostgreSql, "ALTER TABLE q RENAME TO quays", &["quays, key, columns = [\"id\"]", "!q, exists"]),
         (
             PostgreSql,
@@ -255,6 +264,7 @@ fn what_cannot_be_read_is_named_and_costs_no_more() {
         ("CREATE TABLE q (id int); CREATE TABLE q (id int);", "impossible-step", 1),
         ("CREATE TABLE q (id int); DROP INDEX gone;", "impossible-step", 1),
         ("CREATE TABLE q (id int); ALTER TABLE q DROP CONSTRAINT gone;", "impossible-step", 1),
+        ("CREATE DOMAIN depth AS int CHECK (VALUE > 0);\nCREATE TABLE q (id int);", "unread-statement", 1),
         ("CREATE TABLE t AS SELECT 1; CREATE TABLE q (id int);", "table-from-query", 1),
         ("CREATE TABLE q (id int); CREATE VIEW v AS SELECT id FROM q;", "views-left-out", 1),
         ("SELECT 1;", "nothing-declared", 1),

@@ -75,7 +75,17 @@ impl Reader {
                 self.change_column(script, &table, &col_name, &col_name, data_type, options);
             }
             AlterTableOperation::AlterColumn { column_name, op } => self.alter_column(script, &table, &self.name(&column_name), op),
-            AlterTableOperation::OwnerTo { .. } | AlterTableOperation::ReplicaIdentity { .. } => {}
+            // Who owns a table, who sees its rows and which triggers fire changes no column.
+            AlterTableOperation::OwnerTo { .. }
+            | AlterTableOperation::ReplicaIdentity { .. }
+            | AlterTableOperation::DisableRowLevelSecurity
+            | AlterTableOperation::EnableRowLevelSecurity
+            | AlterTableOperation::ForceRowLevelSecurity
+            | AlterTableOperation::NoForceRowLevelSecurity
+            | AlterTableOperation::DisableTrigger { .. }
+            | AlterTableOperation::EnableTrigger { .. }
+            | AlterTableOperation::EnableAlwaysTrigger { .. }
+            | AlterTableOperation::EnableReplicaTrigger { .. } => {}
             other => self.diagnostics.push(
                 Diagnostic::new("unread-change", Severity::Warning, format!("`{other}` of `{table}` was not read"))
                     .at(Some(script.whole()), "in this statement"),

@@ -176,7 +176,8 @@ impl Reader {
             Database::MySql | Database::MariaDb => &MySqlDialect {},
             Database::Sqlite => &SQLiteDialect {},
         };
-        let text = understandable(script.text());
+        let numbered = statement.head.first().is_some_and(|word| word == "ALTER") && statement.head.iter().any(|word| word == "GENERATED");
+        let text = if numbered { understandable(script.text()) } else { Cow::Borrowed(script.text()) };
         let parsed =
             Parser::new(grammar).with_recursion_limit(DEEPEST).try_with_sql(&text).and_then(|mut parser| parser.parse_statements());
         match parsed {
@@ -241,7 +242,12 @@ impl Reader {
             }
             Parsed::CreateView(view) => self.left_out.push((format!("view `{}`", self.stored_name(&view.name)), script.whole())),
             Parsed::AlterType(change) => self.alter_type(script, change),
-            _ => {}
+            Parsed::Drop { .. } | Parsed::Comment { .. } => {}
+            _ => self.diagnostics.push(
+                Diagnostic::new("unread-statement", Severity::Warning, "what this statement makes or changes is not read")
+                    .at(Some(script.whole()), "this statement")
+                    .with_help("look whether a table depends on it"),
+            ),
         }
     }
 
@@ -369,7 +375,7 @@ fn says_nothing_of_tables(head: &[String]) -> bool {
                 || temporary
                 || (object == "INDEX" && word(0) == "ALTER")
                 || is_index_comment(head)
-                || only_owner(head)
+                || switches_keys(head)
         }
         _ => false,
     }
@@ -379,10 +385,9 @@ fn is_index_comment(head: &[String]) -> bool {
     head[0] == "COMMENT" && head.get(2).is_some_and(|word| !matches!(word.as_str(), "TABLE" | "COLUMN"))
 }
 
-/// `ALTER ... OWNER TO`, and switches that change no column.
-fn only_owner(head: &[String]) -> bool {
-    head[0] == "ALTER" && head.windows(2).any(|two| two[0] == "OWNER" && two[1] == "TO")
-        || head.iter().any(|word| matches!(word.as_str(), "REPLICA" | "DISABLE" | "ENABLE"))
+/// MySQL's `ALTER TABLE ... DISABLE KEYS`, around the data of a dump.
+fn switches_keys(head: &[String]) -> bool {
+    head[0] == "ALTER" && matches!(head, [.., switch, keys] if matches!(switch.as_str(), "DISABLE" | "ENABLE") && keys == "KEYS")
 }
 
 /// What the parser does not know and no table depends on, blanked out so that places stay.
