@@ -18,7 +18,8 @@ const COLUMNS: &str =
     "SELECT table_name, column_name, column_type, is_nullable, column_default, extra, column_comment, generation_expression
     FROM information_schema.columns WHERE table_schema = DATABASE() ORDER BY table_name, ordinal_position";
 
-const INDEXES: &str = "SELECT table_name, index_name, non_unique, column_name, collation, index_type FROM information_schema.statistics
+const INDEXES: &str =
+    "SELECT table_name, index_name, non_unique, column_name, collation, index_type, sub_part FROM information_schema.statistics
     WHERE table_schema = DATABASE() ORDER BY table_name, index_name, seq_in_index";
 
 const KEYS: &str =
@@ -192,7 +193,8 @@ type Indexed = (String, String, bool, String, Vec<String>);
 fn indexed(rows: &[Row]) -> Vec<Indexed> {
     let mut found: Vec<Indexed> = Vec::new();
     for row in rows {
-        let part = format!("{}{}", quoted(&text(row, 3)), if text(row, 4) == "D" { " DESC" } else { "" });
+        let head = maybe(row, 6).map_or(String::new(), |letters| format!("({letters})"));
+        let part = format!("{}{head}{}", quoted(&text(row, 3)), if text(row, 4) == "D" { " DESC" } else { "" });
         let (table, name) = (text(row, 0), text(row, 1));
         match found.last_mut().filter(|last| last.0 == table && last.1 == name) {
             Some(last) => last.4.push(part),

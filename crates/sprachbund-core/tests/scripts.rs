@@ -187,6 +187,7 @@ fn constraints_and_indexes() {
             "CREATE TABLE t (a int, b int, UNIQUE KEY u (a, b DESC), KEY k (a))",
             &["t, unique index a, b desc, name = \"u\"", "t, index a, name = \"k\""],
         ),
+        (PostgreSql, "CREATE TABLE t (a int, b int, UNIQUE (a) INCLUDE (b))", &["t, unique index a, include = [\"b\"]"]),
         (Sqlite, "CREATE TABLE t (a int, UNIQUE (a))", &["t, unique a, as = \"constraint\""]),
     ]);
 }
@@ -264,6 +265,9 @@ fn what_cannot_be_read_is_named_and_costs_no_more() {
         ("CREATE TABLE q (id int); CREATE TABLE q (id int);", "impossible-step", 1),
         ("CREATE TABLE q (id int); DROP INDEX gone;", "impossible-step", 1),
         ("CREATE TABLE q (id int); ALTER TABLE q DROP CONSTRAINT gone;", "impossible-step", 1),
+        ("CREATE TABLE q (id int PRIMARY KEY DEFERRABLE);", "unread-option", 1),
+        ("CREATE TABLE q (id int); CREATE INDEX i ON q (id NULLS FIRST) WITH (fillfactor = 70);", "unread-option", 2),
+        ("CREATE TABLE q (id int PRIMARY KEY, q_id int REFERENCES q MATCH FULL);", "unread-option", 1),
         ("CREATE DOMAIN depth AS int CHECK (VALUE > 0);\nCREATE TABLE q (id int);", "unread-statement", 1),
         ("CREATE TABLE t AS SELECT 1; CREATE TABLE q (id int);", "table-from-query", 1),
         ("CREATE TABLE q (id int); CREATE VIEW v AS SELECT id FROM q;", "views-left-out", 1),

@@ -136,9 +136,15 @@ fn bring_field(field: &mut Field, held: Type, database: Database, shared: &Share
     }
 }
 
-/// Functions of MariaDB and MySQL under the names by which they are stored (documentation, "String Functions").
-const STORED_NAMES: &[(&str, &str)] =
-    &[("length", "octet_length"), ("lower", "lcase"), ("upper", "ucase"), ("character_length", "char_length"), ("substring", "substr")];
+/// Functions of MariaDB and MySQL under the names by which they are stored (seen of MariaDB 10.11).
+const STORED_NAMES: &[(&str, &str)] = &[
+    ("length", "octet_length"),
+    ("lower", "lcase"),
+    ("upper", "ucase"),
+    ("character_length", "char_length"),
+    ("substring", "substr"),
+    ("mid", "substr"),
+];
 
 /// An expression in the words in which the server stores it.
 fn in_stored_words(expression: &mut Expression, database: Database) {

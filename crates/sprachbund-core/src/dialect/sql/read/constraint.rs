@@ -1,8 +1,8 @@
 //! Keys, unique constraints, foreign keys, checks and indexes.
 
 use sqlparser::ast::{
-    ConstraintCharacteristics, CreateIndex, DeferrableInitial, ExcludeConstraint, Expr, ForeignKeyConstraint, Ident, IndexColumn,
-    IndexOption, IndexType, NullsDistinctOption, OrderBySort, ReferentialAction, TableConstraint,
+    ConstraintCharacteristics, ConstraintReferenceMatchKind, CreateIndex, DeferrableInitial, ExcludeConstraint, Expr, ForeignKeyConstraint,
+    Ident, IndexColumn, IndexOption, IndexType, NullsDistinctOption, OrderBySort, ReferentialAction, TableConstraint,
 };
 use sqlparser::tokenizer::Span as Place;
 
@@ -19,22 +19,25 @@ impl Reader {
     pub(super) fn constraint(&mut self, script: &Script<'_>, constraint: &TableConstraint, entity: &mut Entity) {
         match constraint {
             TableConstraint::PrimaryKey(key) => {
-                let columns = self.columns(&key.columns);
+                let columns = self.columns(&entity.fields, &key.columns);
                 let place = key.columns.first().map_or_else(Place::empty, place_of);
                 let name = key.name.as_ref().map(|name| self.name(name));
-                let deferrable = deferrable(key.characteristics.as_ref());
-                if deferrable.is_some() {
-                    entity.extras.insert("deferrable key".into(), true.into());
-                }
+                self.unread_of_key(script, deferrable(key.characteristics.as_ref()).is_some(), "that the key may be checked at commit");
+                self.unread_of_key(script, !key.include.is_empty(), "the further columns of the key's index");
+                self.unread_of_parts(script, &entity.fields, &key.columns);
                 entity.primary_key = Some(PrimaryKey { columns, name, origin: script.origin(place) });
             }
             TableConstraint::Unique(unique) => {
                 let name = unique.name.as_ref().or(unique.index_name.as_ref()).map(|name| self.name(name));
                 let parts: Vec<IndexPart> = unique.columns.iter().map(|column| self.part(&entity.fields, column)).collect();
                 let place = unique.columns.first().map_or_else(Place::empty, place_of);
-                if !parts.iter().all(IndexPart::is_plain) {
+                self.unread_of_parts(script, &entity.fields, &unique.columns);
+                // Of which more is said than plain columns is an index, not a constraint.
+                if !parts.iter().all(IndexPart::is_plain) || !unique.include.is_empty() {
                     let mut index = self.built(parts, name, script.origin(place));
                     index.unique = true;
+                    index.include = unique.include.iter().map(|column| self.name(column)).collect();
+                    index.nulls_not_distinct = unique.nulls_distinct == NullsDistinctOption::NotDistinct;
                     return entity.indexes.push(unless_given(&entity.table, index));
                 }
                 let columns: Vec<String> = parts.iter().filter_map(|part| part.column.clone()).collect();
@@ -51,8 +54,13 @@ impl Reader {
                 });
             }
             TableConstraint::ForeignKey(key) => {
+                let full = key.match_kind.as_ref().is_some_and(|kind| !matches!(kind, ConstraintReferenceMatchKind::Simple));
+                self.unread_of_key(script, full, "how a partly null reference is matched");
                 let key = self.foreign_key(script, key);
                 entity.foreign_keys.push(key);
+            }
+            TableConstraint::Check(check) if check.enforced == Some(false) => {
+                self.unread_of_key(script, true, "a check that is not enforced");
             }
             TableConstraint::Check(check) => {
                 let name = check.name.as_ref().map(|name| self.name(name));
@@ -60,6 +68,7 @@ impl Reader {
                 entity.checks.push(Check::new(name, expression, script.origin(Place::empty())));
             }
             TableConstraint::Index(index) => {
+                self.unread_of_parts(script, &entity.fields, &index.columns);
                 let parts: Vec<IndexPart> = index.columns.iter().map(|column| self.part(&entity.fields, column)).collect();
                 let name = index.name.as_ref().map(|name| self.name(name));
                 let place = index.columns.first().map_or_else(Place::empty, place_of);
@@ -86,8 +95,11 @@ impl Reader {
             let missing = Index::default();
             return self.step(script, Operation::AddIndex { table, index: missing });
         };
-        let parts: Vec<IndexPart> = index.columns.iter().map(|column| self.part(&entity.fields, column)).collect();
-        let condition = index.predicate.as_ref().map(|condition| Box::new(self.expression(&entity.fields, condition)));
+        let fields = entity.fields.clone();
+        self.unread_of_parts(script, &fields, &index.columns);
+        self.unread_of_key(script, !index.with.is_empty(), "how an index is stored (WITH)");
+        let parts: Vec<IndexPart> = index.columns.iter().map(|column| self.part(&fields, column)).collect();
+        let condition = index.predicate.as_ref().map(|condition| Box::new(self.expression(&fields, condition)));
         let name = index.name.as_ref().map(|name| self.stored_name(name));
         let place = index.name.as_ref().and_then(|name| name.0.last()?.as_ident()).map_or_else(Place::empty, |name| name.span);
         let mut built = self.built(parts, name, script.origin(place));
@@ -101,6 +113,24 @@ impl Reader {
         }
         let index = unless_given(&table, built);
         self.step(script, Operation::AddIndex { table, index });
+    }
+
+    /// Names what a constraint says beside what the schema holds.
+    fn unread_of_key(&mut self, script: &Script<'_>, said: bool, what: &str) {
+        if said {
+            self.diagnostics.push(
+                Diagnostic::new("unread-option", Severity::Warning, format!("not read: {what}"))
+                    .at(Some(script.whole()), "in this statement"),
+            );
+        }
+    }
+
+    /// Names what the keys of an index say beside what the schema holds.
+    fn unread_of_parts(&mut self, script: &Script<'_>, fields: &[Field], columns: &[IndexColumn]) {
+        let heads = columns.iter().any(|column| head_of(fields, &column.column.expr).is_some());
+        self.unread_of_key(script, heads, "that an index holds the beginning of a column only; it is taken to hold the whole");
+        let nulls = columns.iter().any(|column| column.column.options.nulls_first.is_some());
+        self.unread_of_key(script, nulls, "on which end of an index null stands");
     }
 
     fn built(&self, parts: Vec<IndexPart>, name: Option<String>, origin: Origin) -> Index {
@@ -137,10 +167,7 @@ impl Reader {
         }
         let mut part = match expr {
             Expr::Identifier(name) => IndexPart::column(self.name(name)),
-            // MySQL indexes the head of a text: `name(10)`.
-            Expr::Function(function) if fields.iter().any(|field| field.column == function.name.to_string().trim_matches('`')) => {
-                IndexPart::column(function.name.to_string().trim_matches('`').to_owned())
-            }
+            other if head_of(fields, other).is_some() => IndexPart::column(head_of(fields, other).unwrap_or_default()),
             other => IndexPart {
                 column: None,
                 expression: Some(Box::new(self.expression(fields, other))),
@@ -153,10 +180,10 @@ impl Reader {
         part
     }
 
-    fn columns(&self, columns: &[IndexColumn]) -> Vec<String> {
+    fn columns(&self, fields: &[Field], columns: &[IndexColumn]) -> Vec<String> {
         let name = |column: &IndexColumn| match &column.column.expr {
             Expr::Identifier(name) => self.name(name),
-            other => other.to_string(),
+            other => head_of(fields, other).unwrap_or_else(|| other.to_string()),
         };
         columns.iter().map(name).collect()
     }
@@ -189,6 +216,13 @@ fn unless_given(table: &str, mut index: Index) -> Index {
         index.named_by = NamedBy::Server;
     }
     index
+}
+
+/// The column whose beginning MySQL indexes: `name(10)`.
+fn head_of(fields: &[Field], expression: &Expr) -> Option<String> {
+    let Expr::Function(function) = expression else { return None };
+    let name = function.name.to_string().trim_matches('`').to_owned();
+    fields.iter().any(|field| field.column == name).then_some(name)
 }
 
 fn place_of(column: &IndexColumn) -> Place {
