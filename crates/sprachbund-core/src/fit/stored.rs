@@ -12,7 +12,7 @@ use crate::dialect::{Capabilities, Dialect, Feature, Settings};
 use crate::history::stored_part;
 use crate::resolve::enum_name;
 use crate::schema::facts::{Difference, FactKey, differences};
-use crate::schema::{Action, Database, Default_, Entity, EnumType, Field, Function, Identity, Schema, Type};
+use crate::schema::{Action, Database, Default_, Entity, EnumType, Field, Function, Identity, Schema, Type, Unique};
 
 /// What a loss is about: how the element of the fact begins, its aspect (empty for any), and what is said.
 type Reason = (&'static str, &'static str, Grade, &'static str, &'static str);
@@ -218,7 +218,11 @@ fn bare(entity: &mut Entity, database: Database, capabilities: &Capabilities) {
         whole.retain(|index| index.columns.iter().all(|column| keyable(entity, column)));
         entity.indexes = whole;
         let mut uniques = std::mem::take(&mut entity.uniques);
-        uniques.retain(|unique| database == Database::MariaDb || unique.columns.iter().all(|column| keyable(entity, column)));
+        let digested = |entity: &Entity, unique: &Unique| {
+            let numbered = |column: &String| entity.field(column).is_some_and(|field| field.identity.is_some());
+            database == Database::MariaDb && !unique.columns.iter().any(numbered)
+        };
+        uniques.retain(|unique| unique.columns.iter().all(|column| keyable(entity, column)) || digested(entity, unique));
         entity.uniques = uniques;
         index_references(entity);
     }
@@ -246,7 +250,7 @@ fn bare(entity: &mut Entity, database: Database, capabilities: &Capabilities) {
 }
 
 /// An index over such a column holds its beginning only, which no script says by itself. MariaDB 10.11 keeps a whole one
-/// unique by a digest; MySQL refuses (its documentation, "Column Indexes", unverified).
+/// unique by a digest, unless a numbered column stands beside it; MySQL refuses (its documentation, "Column Indexes", unverified).
 fn is_unbounded(ty: &Type) -> bool {
     matches!(ty, Type::Text | Type::CaseFoldedText | Type::Varchar(None) | Type::Binary(None)) || ty.is_json()
 }
