@@ -1,6 +1,7 @@
 //! What people and servers write in scripts: each statement and the facts that it must give.
 
 use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::fit::fit;
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::schema::Database;
 use sprachbund_core::schema::Database::{MariaDb, MySql, PostgreSql, Sqlite};
@@ -278,6 +279,33 @@ fn what_cannot_be_read_is_named_and_costs_no_more() {
         assert_eq!(found, count, "{text}\n{:#?}", reading.diagnostics);
         assert!(code == "nothing-declared" || reading.schema.entities.iter().any(|entity| entity.table == "q"), "{text}");
     }
+}
+
+/// A script that is read and printed again says the same, in a named schema too; what is not written is told.
+#[test]
+fn scripts_are_written_back() {
+    let text = "CREATE SCHEMA yard; CREATE TABLE yard.q (id int, CONSTRAINT k PRIMARY KEY (id)); COMMENT ON TABLE yard.q IS 'quays';\
+        CREATE TABLE yard.t (q_id int NOT NULL); CREATE INDEX i ON yard.t (q_id);\
+        ALTER TABLE yard.t ADD CONSTRAINT f FOREIGN KEY (q_id) REFERENCES yard.q (id) ON DELETE CASCADE;";
+    let settings = Settings { database: Some(PostgreSql), ..Settings::default() };
+    let sql = by_id("sql").expect("a dialect");
+    let fitted = fit(&reading(text, Some(PostgreSql)).schema, sql, &settings);
+    assert_eq!(fitted.losses, []);
+    let printed = sql.print(&fitted.schema, &(sql.conventions)(&settings)).remove(0).text;
+    for line in [
+        "CREATE SCHEMA IF NOT EXISTS \"yard\";",
+        "CREATE TABLE \"yard\".\"q\" (",
+        "    CONSTRAINT \"k\" PRIMARY KEY (\"id\")",
+        "COMMENT ON TABLE \"yard\".\"q\" IS 'quays';",
+        "CREATE INDEX \"i\" ON \"yard\".\"t\" (\"q_id\");",
+        "ALTER TABLE \"yard\".\"t\" ADD CONSTRAINT \"f\" FOREIGN KEY (\"q_id\") REFERENCES \"yard\".\"q\" (\"id\") ON DELETE CASCADE;",
+    ] {
+        assert!(printed.lines().any(|known| known == line), "{line}\n{printed}");
+    }
+    assert_eq!(facts(&reading(&printed, Some(PostgreSql)).schema), facts(&fitted.schema));
+    let charset = reading("CREATE TABLE t (a varchar(4) CHARACTER SET utf8mb4)", Some(MySql)).schema;
+    let lost = fit(&charset, sql, &Settings { database: Some(MySql), ..Settings::default() }).losses;
+    assert_eq!(lost.iter().map(|loss| loss.reason.as_str()).collect::<Vec<_>>(), ["`character set` is not written into a script"]);
 }
 
 #[test]

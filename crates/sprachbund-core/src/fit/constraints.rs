@@ -94,7 +94,7 @@ fn nulls_not_distinct(fitting: &mut Fitting, entity: &mut Entity) {
         let reason = format!("{} cannot say that null counts as a value", fitting.framework);
         if fitting.database() == Database::PostgreSql {
             let operation = Operation::AddUnique { table: entity.table.clone(), unique };
-            fitting.script.push(sql::statement(&operation, &fitting.schema, fitting.database()));
+            fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
             fitting.lose(Grade::Moved, reason, "the script adds the constraint", name, facts);
         } else {
             fitting.lose(Grade::Dropped, reason, "this server cannot hold it either", name, facts);
@@ -146,7 +146,7 @@ fn indexes(fitting: &mut Fitting, entity: &mut Entity) {
             .all(crate::schema::Expression::is_sql);
         if understood {
             let operation = Operation::AddIndex { table: entity.table.clone(), index };
-            fitting.script.push(sql::statement(&operation, &fitting.schema, fitting.database()));
+            fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
             fitting.lose(Grade::Moved, reason, "the script makes the index", name, facts);
         } else {
             fitting.lose(Grade::Dropped, reason, "write it anew", name, facts);

@@ -107,6 +107,11 @@ pub(super) fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fi
     let capabilities = (dialect.capabilities)(settings);
     let home = schema.source.dialect == dialect.id && schema.source.database == database;
     let mut fitted = if home { schema.clone() } else { stored_part(schema) };
+    // What only this server says is not written into a script.
+    for entity in &mut fitted.entities {
+        entity.extras.clear();
+        entity.fields.iter_mut().for_each(|field| field.extras.clear());
+    }
     if !home {
         let enums = fitted.enums.clone();
         fitted.entities.iter_mut().for_each(|entity| {
@@ -183,7 +188,6 @@ fn adapt(default: &mut Default_, ty: &Type, database: Database) {
 /// Takes away what this server cannot hold.
 fn bare(entity: &mut Entity, database: Database, capabilities: &Capabilities) {
     let has = |feature| capabilities.has(feature);
-    entity.extras.clear();
     (entity.order, entity.label, entity.soft_delete, entity.inherits) = (Vec::new(), None, None, None);
     for field in &mut entity.fields {
         field.defaults.database = field.defaults.database.take().filter(|default| match &**default {
@@ -315,7 +319,7 @@ fn reason(key: &FactKey, left: Option<&Value>, changed: bool, database: Database
         Some((_, _, grade, reason, instead)) => (*grade, (*reason).to_owned(), instead),
         None => {
             let name = key.aspect.strip_prefix("extra ").unwrap_or(&key.aspect);
-            (Grade::Dropped, format!("`{name}` is no part of what a database stores"), "left out")
+            (Grade::Dropped, format!("`{name}` is not written into a script"), "left out")
         }
     }
 }

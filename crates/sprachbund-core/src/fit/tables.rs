@@ -5,6 +5,7 @@ use std::collections::HashSet;
 use super::{Fitting, Grade};
 use crate::dialect::Feature;
 use crate::history::sql;
+use crate::schema::expression::quote_name;
 use crate::schema::facts::{FactKey, index_element, unique_element};
 use crate::schema::{Entity, Inheritance, Mapped, OrderKey, Type};
 
@@ -136,7 +137,7 @@ fn texts(fitting: &mut Fitting, entity: &mut Entity) {
     let fact = |aspect: &str| vec![FactKey::new(&entity.table, "", aspect)];
     if let Some(text) = entity.comment.clone().filter(|_| !fitting.capabilities.has(Feature::TableComment)) {
         entity.comment = None;
-        let moved = sql::comment(&entity.table, None, &text, fitting.database());
+        let moved = sql::comment(&quote_name(&entity.table), None, &text, fitting.database());
         let reason = "the comment of the table cannot be said";
         match moved {
             Some(statement) => {

@@ -2,6 +2,8 @@
 //!
 //! What a server cannot add to an existing table (on SQLite: a foreign key, a check) is written inside `CREATE TABLE`.
 
+use std::collections::{BTreeSet, HashMap};
+
 use super::{Operation, operations};
 use crate::dialect::sql::mysql_name;
 use crate::schema::expression::{backtick_name, literal_sql, quote_name};
@@ -13,17 +15,20 @@ use crate::schema::{
 /// The whole script that makes a schema's tables in an empty database.
 pub fn script(schema: &Schema, database: Database) -> String {
     let steps = operations(schema);
-    let printer = Printer { database, schema };
-    let inline = database == Database::Sqlite;
-    let mut out = String::new();
+    let printer = Printer::of(schema, database);
+    let mut out: String =
+        printer.namespaces.values().collect::<BTreeSet<_>>().into_iter().map(|name| printer.create_namespace(name)).collect();
+    // SQLite takes foreign keys with the table only.
+    let mut keys: HashMap<&str, Vec<&ForeignKey>> = HashMap::new();
+    for step in steps.iter().filter(|_| database == Database::Sqlite) {
+        if let Operation::AddForeignKey { table, key } = step {
+            keys.entry(table).or_default().push(key);
+        }
+    }
     for step in &steps {
         let statement = match step {
-            Operation::CreateTable(entity) => {
-                let keys: Vec<&ForeignKey> =
-                    steps.iter().filter(|_| inline).filter_map(|step| foreign_key_of(step, &entity.table)).collect();
-                printer.create_table(entity, &keys)
-            }
-            Operation::AddForeignKey { .. } if inline => continue,
+            Operation::CreateTable(entity) => printer.create_table(entity, keys.get(entity.table.as_str()).map_or(&[], Vec::as_slice)),
+            Operation::AddForeignKey { .. } if database == Database::Sqlite => continue,
             other => printer.statement(other),
         };
         if !statement.is_empty() {
@@ -34,34 +39,49 @@ pub fn script(schema: &Schema, database: Database) -> String {
     out
 }
 
-/// One step as a statement.
-pub fn statement(operation: &Operation, schema: &Schema, database: Database) -> String {
-    Printer { database, schema }.statement(operation)
+/// One step on the table of `entity` as a statement.
+pub fn statement(operation: &Operation, entity: &Entity, schema: &Schema, database: Database) -> String {
+    let mut printer = Printer::of(schema, database);
+    printer.namespaces.extend(entity.namespace.as_deref().map(|namespace| (entity.table.as_str(), namespace)));
+    printer.statement(operation)
 }
 
-/// A comment on a table or one of its columns; nothing where the server keeps none.
+/// A comment on a table (as it is quoted) or one of its columns; nothing where the server keeps none.
 pub fn comment(table: &str, column: Option<&str>, text: &str, database: Database) -> Option<String> {
     let quoted = literal_sql(&serde_json::Value::String(text.to_owned()));
     match (database, column) {
         (Database::Sqlite | Database::MySql | Database::MariaDb, _) => None,
-        (_, Some(column)) => Some(format!("COMMENT ON COLUMN {}.{} IS {quoted};", quote_name(table), quote_name(column))),
-        (_, None) => Some(format!("COMMENT ON TABLE {} IS {quoted};", quote_name(table))),
-    }
-}
-
-fn foreign_key_of<'o>(step: &'o Operation, wanted: &str) -> Option<&'o ForeignKey> {
-    match step {
-        Operation::AddForeignKey { table, key } if table == wanted => Some(key),
-        _ => None,
+        (_, Some(column)) => Some(format!("COMMENT ON COLUMN {table}.{} IS {quoted};", quote_name(column))),
+        (_, None) => Some(format!("COMMENT ON TABLE {table} IS {quoted};")),
     }
 }
 
 struct Printer<'s> {
     database: Database,
     schema: &'s Schema,
+    /// Named schemas of tables that are in one.
+    namespaces: HashMap<&'s str, &'s str>,
 }
 
-impl Printer<'_> {
+impl<'s> Printer<'s> {
+    fn of(schema: &'s Schema, database: Database) -> Self {
+        let named = schema.entities.iter().filter_map(|entity| Some((entity.table.as_str(), entity.namespace.as_deref()?)));
+        Printer { database, schema, namespaces: named.collect() }
+    }
+
+    fn create_namespace(&self, name: &str) -> String {
+        format!("CREATE SCHEMA IF NOT EXISTS {};\n", self.quote(name))
+    }
+
+    /// A table, with its named schema.
+    fn table(&self, table: &str) -> String {
+        self.qualified(self.namespaces.get(table).copied(), table)
+    }
+
+    fn qualified(&self, namespace: Option<&str>, table: &str) -> String {
+        namespace.map_or_else(|| self.quote(table), |namespace| format!("{}.{}", self.quote(namespace), self.quote(table)))
+    }
+
     fn mysql(&self) -> bool {
         matches!(self.database, Database::MySql | Database::MariaDb)
     }
@@ -79,12 +99,12 @@ impl Printer<'_> {
     }
 
     fn statement(&self, operation: &Operation) -> String {
-        let alter = |table: &str, change: String| format!("ALTER TABLE {} {change};", self.quote(table));
+        let alter = |table: &str, change: String| format!("ALTER TABLE {} {change};", self.table(table));
         match operation {
             Operation::CreateEnum(enumeration) => self.create_enum(enumeration),
             Operation::DropEnum { name } => format!("DROP TYPE {};", self.quote(name)),
             Operation::CreateTable(entity) => self.create_table(entity, &[]),
-            Operation::DropTable { table } => format!("DROP TABLE {};", self.quote(table)),
+            Operation::DropTable { table } => format!("DROP TABLE {};", self.table(table)),
             Operation::RenameTable { table, to } => alter(table, format!("RENAME TO {}", self.quote(to))),
             Operation::AddColumn { table, field } => alter(table, format!("ADD COLUMN {}", self.column(field, false))),
             Operation::AlterColumn { table, column, field } => {
@@ -110,7 +130,7 @@ impl Printer<'_> {
             Operation::AddIndex { table, index } => self.create_index(table, index),
             Operation::DropIndex { table, index } => {
                 let name = index.name.clone().unwrap_or_else(|| default_index_name(table, index));
-                format!("DROP INDEX {};", self.quote(&name))
+                format!("DROP INDEX {};", self.qualified(self.namespaces.get(table.as_str()).copied(), &name))
             }
             Operation::AddForeignKey { table, key } => alter(table, format!("ADD {}", self.foreign_key(key))),
             Operation::DropForeignKey { table, key } => {
@@ -123,12 +143,14 @@ impl Printer<'_> {
             }
             Operation::DropCheck { table, check } => match &check.name {
                 Some(name) => alter(table, format!("DROP CONSTRAINT {}", self.quote(name))),
-                None => format!("-- drop the check of {}: {}", self.quote(table), check.expression.text.replace('\n', " ")),
+                None => format!("-- drop the check of {}: {}", self.table(table), check.expression.text.replace('\n', " ")),
             },
-            Operation::SetKey { table, key: Some(key) } => alter(table, format!("ADD PRIMARY KEY ({})", self.names(&key.columns))),
+            Operation::SetKey { table, key: Some(key) } => {
+                alter(table, format!("ADD {}PRIMARY KEY ({})", self.constraint(&key.name), self.names(&key.columns)))
+            }
             Operation::SetKey { table, key: None } => alter(table, format!("DROP CONSTRAINT {}", self.quote(&format!("{table}_pkey")))),
             Operation::Comment { table, column, text } => {
-                comment(table, column.as_deref(), text.as_deref().unwrap_or_default(), self.database).unwrap_or_default()
+                comment(&self.table(table), column.as_deref(), text.as_deref().unwrap_or_default(), self.database).unwrap_or_default()
             }
         }
     }
@@ -148,7 +170,7 @@ impl Printer<'_> {
         let inline_key = |field: &Field| self.database == Database::Sqlite && field.identity.is_some() && alone(&field.column);
         let mut lines: Vec<String> = entity.fields.iter().map(|field| self.column(field, inline_key(field))).collect();
         let key = entity.primary_key.as_ref().filter(|_| !entity.fields.iter().any(inline_key));
-        lines.extend(key.map(|key| format!("PRIMARY KEY ({})", self.names(&key.columns))));
+        lines.extend(key.map(|key| format!("{}PRIMARY KEY ({})", self.constraint(&key.name), self.names(&key.columns))));
         lines.extend(entity.uniques.iter().filter(|unique| unique.r#as == UniqueAs::Constraint).map(|unique| self.unique(unique)));
         lines.extend(entity.checks.iter().map(|check| self.check(check)));
         let excluded = entity.exclusions.iter().filter(|_| self.database == Database::PostgreSql);
@@ -156,25 +178,19 @@ impl Printer<'_> {
         lines.extend(keys.iter().map(|key| self.foreign_key(key)));
         let comment_of_table = entity.comment.as_ref().filter(|_| self.mysql());
         let options = comment_of_table.map_or(String::new(), |text| format!(" COMMENT={}", self.literal(&text.clone().into())));
-        let mut out = format!("CREATE TABLE {} (\n    {}\n){options};", self.table(entity), lines.join(",\n    "));
+        let mut out = format!("CREATE TABLE {} (\n    {}\n){options};", self.table(&entity.table), lines.join(",\n    "));
         for unique in entity.uniques.iter().filter(|unique| unique.r#as == UniqueAs::Index) {
             out.push('\n');
             out.push_str(&self.add_unique(&entity.table, unique));
         }
+        let table = self.table(&entity.table);
         let comments =
-            entity.fields.iter().filter_map(|field| comment(&entity.table, Some(&field.column), field.comment.as_ref()?, self.database));
-        for line in entity.comment.iter().filter_map(|text| comment(&entity.table, None, text, self.database)).chain(comments) {
+            entity.fields.iter().filter_map(|field| comment(&table, Some(&field.column), field.comment.as_ref()?, self.database));
+        for line in entity.comment.iter().filter_map(|text| comment(&table, None, text, self.database)).chain(comments) {
             out.push('\n');
             out.push_str(&line);
         }
         out
-    }
-
-    fn table(&self, entity: &Entity) -> String {
-        entity
-            .namespace
-            .as_ref()
-            .map_or_else(|| self.quote(&entity.table), |schema| format!("{}.{}", self.quote(schema), self.quote(&entity.table)))
     }
 
     fn type_name(&self, field: &Field) -> String {
@@ -302,9 +318,9 @@ impl Printer<'_> {
         if unique.r#as == UniqueAs::Index || self.database == Database::Sqlite {
             let name = unique.name.clone().unwrap_or_else(|| format!("{table}_{}_uniq", unique.columns.join("_")));
             let nulls = if self.database == Database::PostgreSql { nulls(unique.nulls_not_distinct) } else { "" };
-            return format!("CREATE UNIQUE INDEX {} ON {} ({}){nulls};", self.quote(&name), self.quote(table), self.names(&unique.columns));
+            return format!("CREATE UNIQUE INDEX {} ON {} ({}){nulls};", self.quote(&name), self.table(table), self.names(&unique.columns));
         }
-        format!("ALTER TABLE {} ADD {};", self.quote(table), self.unique(unique))
+        format!("ALTER TABLE {} ADD {};", self.table(table), self.unique(unique))
     }
 
     fn check(&self, check: &Check) -> String {
@@ -312,10 +328,7 @@ impl Printer<'_> {
     }
 
     fn foreign_key(&self, key: &ForeignKey) -> String {
-        let table = key.references.namespace.as_ref().map_or_else(
-            || self.quote(&key.references.table),
-            |schema| format!("{}.{}", self.quote(schema), self.quote(&key.references.table)),
-        );
+        let table = self.qualified(key.references.namespace.as_deref(), &key.references.table);
         let action = |when: &str, action: crate::schema::Action| {
             if action == crate::schema::Action::NoAction { String::new() } else { format!(" ON {when} {}", action.sql()) }
         };
@@ -355,7 +368,7 @@ impl Printer<'_> {
         let unique = if index.unique { "UNIQUE " } else { "" };
         let nulls = if postgresql { nulls(index.nulls_not_distinct) } else { "" };
         let parts = parts.join(", ");
-        format!("CREATE {unique}INDEX {} ON {}{method} ({parts}){include}{nulls}{condition};", self.quote(&name), self.quote(table))
+        format!("CREATE {unique}INDEX {} ON {}{method} ({parts}){include}{nulls}{condition};", self.quote(&name), self.table(table))
     }
 }
 

@@ -20,11 +20,16 @@ impl Default_ {
         Default_::Expression(Box::new(Expression::host(language, text)))
     }
 
+    /// The function that every dialect has under this SQL text.
+    pub(crate) fn function(text: &str) -> Option<Function> {
+        let folded = text.trim().to_lowercase();
+        FUNCTIONS.iter().find(|(known, _)| *known == folded).map(|(_, function)| *function)
+    }
+
     /// The default that an SQL text gives: a function that every dialect has, a constant, or an expression.
     pub fn parse_sql(text: &str) -> Self {
-        let folded = text.trim().to_lowercase();
-        if let Some((_, function)) = FUNCTIONS.iter().find(|(known, _)| *known == folded) {
-            return Default_::Function(*function);
+        if let Some(function) = Self::function(text) {
+            return Default_::Function(function);
         }
         let expression = Expression::parse_sql(text);
         match expression.tree {

@@ -73,7 +73,7 @@ pub(crate) fn run(options: &CompareOptions) -> Result<Outcome, Failure> {
 
 /// The server that both are meant for; a script or a database knows it better than declarations do.
 fn meant(left: &Loaded, right: &Loaded) -> sprachbund_core::schema::Database {
-    let knows = |loaded: &Loaded| loaded.schema.source.assumed.iter().all(|assumed| !assumed.starts_with("no database is named"));
+    let knows = |loaded: &Loaded| loaded.settings.database.is_some();
     if knows(right) && !knows(left) { right.schema.source.database } else { left.schema.source.database }
 }
 

@@ -14,20 +14,14 @@ use crate::history::Operation;
 use crate::history::sql::members;
 use crate::schema::{Database, Default_, Entity, Field, Function, Generated, Identity, PrimaryKey, Type};
 
-/// SQL texts, in small letters, of the functions that fill in a value.
+/// Further SQL texts, in small letters, of the functions that fill in a value. Declarations keep these as they are
+/// written; a script means no more by them than by the usual ones.
 const FUNCTIONS: &[(&str, Function)] = &[
-    ("now()", Function::Now),
-    ("current_timestamp", Function::Now),
-    ("current_timestamp()", Function::Now),
     ("localtimestamp", Function::Now),
     ("transaction_timestamp()", Function::Now),
-    ("datetime('now')", Function::Now),
-    ("statement_timestamp()", Function::StatementNow),
-    ("current_date", Function::Today),
     ("current_date()", Function::Today),
     ("curdate()", Function::Today),
     ("gen_random_uuid()", Function::RandomUuid),
-    ("uuid_generate_v4()", Function::RandomUuid),
     ("uuid()", Function::RandomUuid),
     ("lower(hex(randomblob(16)))", Function::RandomUuid),
 ];
@@ -240,8 +234,9 @@ impl Reader {
         let folded = inner.to_string().to_lowercase();
         let bare = folded.split_once("timestamp(").filter(|(_, rest)| rest.trim_end_matches(')').parse::<u8>().is_ok());
         let bare = bare.map_or(folded.as_str(), |_| "current_timestamp");
-        if let Some((_, function)) = FUNCTIONS.iter().find(|(known, _)| *known == bare) {
-            return Some(Default_::Function(*function));
+        let own = || FUNCTIONS.iter().find(|(known, _)| *known == bare).map(|(_, function)| *function);
+        if let Some(function) = Default_::function(bare).or_else(own) {
+            return Some(Default_::Function(function));
         }
         if let Some(items) = self.array(inner) {
             return Some(Default_::Literal(Value::Array(items)));
