@@ -2,6 +2,8 @@
 
 use sprachbund_core::dialect::{Settings, by_id};
 use sprachbund_core::fit::fit;
+use sprachbund_core::history::Operation;
+use sprachbund_core::history::sql::statement;
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::schema::Database;
 use sprachbund_core::schema::Database::{MariaDb, MySql, PostgreSql, Sqlite};
@@ -318,5 +320,103 @@ fn a_script_shows_its_server() {
         ("CREATE TABLE t (a int)", PostgreSql),
     ] {
         assert_eq!(reading(text, None).schema.source.database, database, "{text}");
+    }
+}
+
+/// Every step of a history as each server is told it.
+#[test]
+fn steps_as_statements() {
+    let schema = reading(
+        "CREATE TYPE side AS ENUM ('port', 'star'); CREATE TABLE q (id int PRIMARY KEY);\
+         CREATE TABLE t (id serial PRIMARY KEY, a varchar(4) DEFAULT 'x' NOT NULL, b side, q_id int REFERENCES q ON DELETE CASCADE,\
+         UNIQUE (a), CONSTRAINT c CHECK (a <> 'y')); CREATE INDEX i ON t (a DESC)",
+        Some(PostgreSql),
+    )
+    .schema;
+    let entity = schema.entities.iter().find(|entity| entity.table == "t").expect("a table").clone();
+    let (table, column) = (|| "t".to_owned(), || "a".to_owned());
+    let field = Box::new(entity.fields[1].clone());
+    let (unique, index) = (entity.uniques[0].clone(), entity.indexes[0].clone());
+    let (key, check) = (entity.foreign_keys[0].clone(), entity.checks[0].clone());
+    let cases: Vec<(Operation, &str, &str)> = vec![
+        (Operation::CreateEnum(schema.enums[0].clone()), "CREATE TYPE \"side\" AS ENUM ('port', 'star');", ""),
+        (Operation::DropEnum { name: "side".into() }, "DROP TYPE \"side\";", "DROP TYPE `side`;"),
+        (Operation::DropTable { table: table() }, "DROP TABLE \"t\";", "DROP TABLE `t`;"),
+        (Operation::RenameTable { table: table(), to: "u".into() }, "ALTER TABLE \"t\" RENAME TO \"u\";", "ALTER TABLE `t` RENAME TO `u`;"),
+        (
+            Operation::AddColumn { table: table(), field: field.clone() },
+            "ALTER TABLE \"t\" ADD COLUMN \"a\" character varying(4) DEFAULT 'x' NOT NULL;",
+            "ALTER TABLE `t` ADD COLUMN `a` varchar(4) DEFAULT 'x' NOT NULL;",
+        ),
+        (
+            Operation::AlterColumn { table: table(), column: column(), field },
+            "ALTER TABLE \"t\" ALTER COLUMN \"a\" TYPE character varying(4), ALTER COLUMN \"a\" SET NOT NULL, ALTER COLUMN \"a\" SET DEFAULT 'x';",
+            "ALTER TABLE `t` MODIFY COLUMN `a` varchar(4) DEFAULT 'x' NOT NULL;",
+        ),
+        (
+            Operation::RenameColumn { table: table(), column: column(), to: "z".into() },
+            "ALTER TABLE \"t\" RENAME COLUMN \"a\" TO \"z\";",
+            "ALTER TABLE `t` RENAME COLUMN `a` TO `z`;",
+        ),
+        (
+            Operation::DropColumn { table: table(), column: column() },
+            "ALTER TABLE \"t\" DROP COLUMN \"a\";",
+            "ALTER TABLE `t` DROP COLUMN `a`;",
+        ),
+        (
+            Operation::AddUnique { table: table(), unique: unique.clone() },
+            "ALTER TABLE \"t\" ADD UNIQUE (\"a\");",
+            "ALTER TABLE `t` ADD UNIQUE (`a`);",
+        ),
+        (
+            Operation::DropUnique { table: table(), unique },
+            "ALTER TABLE \"t\" DROP CONSTRAINT \"t_a_key\";",
+            "ALTER TABLE `t` DROP CONSTRAINT `t_a_key`;",
+        ),
+        (
+            Operation::AddIndex { table: table(), index: index.clone() },
+            "CREATE INDEX \"i\" ON \"t\" (\"a\" DESC);",
+            "CREATE INDEX `i` ON `t` (`a` DESC);",
+        ),
+        (Operation::DropIndex { table: table(), index }, "DROP INDEX \"i\";", "DROP INDEX `i` ON `t`;"),
+        (
+            Operation::AddForeignKey { table: table(), key: key.clone() },
+            "ALTER TABLE \"t\" ADD FOREIGN KEY (\"q_id\") REFERENCES \"q\" (\"id\") ON DELETE CASCADE;",
+            "ALTER TABLE `t` ADD FOREIGN KEY (`q_id`) REFERENCES `q` (`id`) ON DELETE CASCADE;",
+        ),
+        (
+            Operation::DropForeignKey { table: table(), key },
+            "ALTER TABLE \"t\" DROP CONSTRAINT \"t_q_id_fkey\";",
+            "ALTER TABLE `t` DROP CONSTRAINT `t_q_id_fkey`;",
+        ),
+        (
+            Operation::AddCheck { table: table(), check: check.clone() },
+            "ALTER TABLE \"t\" ADD CONSTRAINT \"c\" CHECK (\"a\" <> 'y');",
+            "ALTER TABLE `t` ADD CONSTRAINT `c` CHECK (`a` <> 'y');",
+        ),
+        (
+            Operation::DropCheck { table: table(), check },
+            "ALTER TABLE \"t\" DROP CONSTRAINT \"c\";",
+            "ALTER TABLE `t` DROP CONSTRAINT `c`;",
+        ),
+        (
+            Operation::SetKey { table: table(), key: None },
+            "ALTER TABLE \"t\" DROP CONSTRAINT \"t_pkey\";",
+            "ALTER TABLE `t` DROP PRIMARY KEY;",
+        ),
+        (
+            Operation::SetKey { table: table(), key: entity.primary_key.clone() },
+            "ALTER TABLE \"t\" ADD PRIMARY KEY (\"id\");",
+            "ALTER TABLE `t` ADD PRIMARY KEY (`id`);",
+        ),
+        (
+            Operation::Comment { table: table(), column: Some(column()), text: Some("it's".into()) },
+            "COMMENT ON COLUMN \"t\".\"a\" IS 'it''s';",
+            "",
+        ),
+    ];
+    for (step, postgresql, mariadb) in cases {
+        assert_eq!(statement(&step, &entity, &schema, PostgreSql), postgresql);
+        assert_eq!(statement(&step, &entity, &schema, MariaDb), mariadb);
     }
 }

@@ -107,6 +107,9 @@ impl<'s> Printer<'s> {
             Operation::DropTable { table } => format!("DROP TABLE {};", self.table(table)),
             Operation::RenameTable { table, to } => alter(table, format!("RENAME TO {}", self.quote(to))),
             Operation::AddColumn { table, field } => alter(table, format!("ADD COLUMN {}", self.column(field, false))),
+            Operation::AlterColumn { table, field, .. } if self.mysql() => {
+                alter(table, format!("MODIFY COLUMN {}", self.column(field, false)))
+            }
             Operation::AlterColumn { table, column, field } => {
                 let column = self.quote(column);
                 let null = if field.nullable { "DROP NOT NULL" } else { "SET NOT NULL" };
@@ -130,6 +133,9 @@ impl<'s> Printer<'s> {
             Operation::AddIndex { table, index } => self.create_index(table, index),
             Operation::DropIndex { table, index } => {
                 let name = index.name.clone().unwrap_or_else(|| default_index_name(table, index));
+                if self.mysql() {
+                    return format!("DROP INDEX {} ON {};", self.quote(&name), self.table(table));
+                }
                 format!("DROP INDEX {};", self.qualified(self.namespaces.get(table.as_str()).copied(), &name))
             }
             Operation::AddForeignKey { table, key } => alter(table, format!("ADD {}", self.foreign_key(key))),
@@ -148,6 +154,7 @@ impl<'s> Printer<'s> {
             Operation::SetKey { table, key: Some(key) } => {
                 alter(table, format!("ADD {}PRIMARY KEY ({})", self.constraint(&key.name), self.names(&key.columns)))
             }
+            Operation::SetKey { table, key: None } if self.mysql() => alter(table, "DROP PRIMARY KEY".into()),
             Operation::SetKey { table, key: None } => alter(table, format!("DROP CONSTRAINT {}", self.quote(&format!("{table}_pkey")))),
             Operation::Comment { table, column, text } => {
                 comment(&self.table(table), column.as_deref(), text.as_deref().unwrap_or_default(), self.database).unwrap_or_default()
