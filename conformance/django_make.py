@@ -1,7 +1,7 @@
 """Lets Django create the tables of applications, without their migrations.
 
 usage: django_make.py FOLDER APP[,APP...] DATABASE KEY_CLASS [--check]
-DATABASE is a libpq connection string, or sqlite:PATH.
+DATABASE is a libpq connection string, mariadb:HOST:PORT:USER:NAME or sqlite:PATH.
 """
 
 import sys
@@ -24,6 +24,12 @@ def main(folder, apps, database, key_class):
 
     if database.startswith("sqlite:"):
         connection = {"ENGINE": "django.db.backends.sqlite3", "NAME": database[7:]}
+    elif database.startswith("mariadb:"):
+        import pymysql
+
+        pymysql.install_as_MySQLdb()
+        host, port, user, name = database.split(":")[1:]
+        connection = {"ENGINE": "django.db.backends.mysql", "HOST": host, "PORT": port, "USER": user, "NAME": name}
     else:
         options = dict(part.split("=", 1) for part in database.split())
         connection = {

@@ -11,11 +11,12 @@ use sprachbund_core::schema::Database;
 use crate::address::{Address, Tls};
 use crate::{CatalogError, Script, Wanted};
 
-const TABLES: &str = "SELECT table_name, table_comment FROM information_schema.tables
+const TABLES: &str = "SELECT table_name, table_comment, table_collation FROM information_schema.tables
     WHERE table_schema = DATABASE() AND table_type = 'BASE TABLE' ORDER BY create_time, table_name";
 
 const COLUMNS: &str =
-    "SELECT table_name, column_name, column_type, is_nullable, column_default, extra, column_comment, generation_expression
+    "SELECT table_name, column_name, column_type, is_nullable, column_default, extra, column_comment, generation_expression,
+        collation_name
     FROM information_schema.columns WHERE table_schema = DATABASE() ORDER BY table_name, ordinal_position";
 
 const INDEXES: &str =
@@ -118,8 +119,11 @@ fn literal(text: &str) -> String {
 
 fn put_together(tables: &[Row], columns: &[Row], indexes: &[Row], keys: &[Row], checks: &[Row], database: Database) -> String {
     let mut lines: BTreeMap<String, Vec<String>> = BTreeMap::new();
+    let usual: BTreeMap<String, String> = tables.iter().map(|row| (text(row, 0), text(row, 2))).collect();
     for row in columns {
-        lines.entry(text(row, 0)).or_default().push(column(row, database));
+        let table = text(row, 0);
+        let collation = maybe(row, 8).filter(|collation| usual.get(&table) != Some(collation));
+        lines.entry(table).or_default().push(column(row, collation, database));
     }
     for (table, name, unique, method, parts) in indexed(indexes) {
         let word = match (name.as_str(), unique, method.as_str()) {
@@ -156,9 +160,13 @@ fn put_together(tables: &[Row], columns: &[Row], indexes: &[Row], keys: &[Row], 
     out
 }
 
-fn column(row: &Row, database: Database) -> String {
+fn column(row: &Row, collation: Option<String>, database: Database) -> String {
     let (ty, extra, comment, generated) = (text(row, 2), text(row, 5).to_lowercase(), text(row, 6), text(row, 7));
     let mut out = format!("{} {ty}", quoted(&text(row, 1)));
+    // A text of JSON has a collation of its own.
+    if let Some(collation) = collation.filter(|collation| !(ty == "longtext" && collation == "utf8mb4_bin")) {
+        let _ = write!(out, " COLLATE {collation}");
+    }
     if !generated.is_empty() {
         let kind = if extra.contains("virtual") { "VIRTUAL" } else { "STORED" };
         let _ = write!(out, " GENERATED ALWAYS AS ({generated}) {kind}");

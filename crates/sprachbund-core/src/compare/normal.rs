@@ -12,8 +12,8 @@ use crate::dialect::type_table::postgresql_name;
 use crate::resolve::enum_name;
 use crate::schema::expression::Tree;
 use crate::schema::{
-    Action, Database, Default_, Entity, EnumType, Expression, Field, Function, Identity, Index, IndexPart, NamedBy, Schema, Type, Unique,
-    UniqueAs,
+    Action, Database, Default_, EnforcedBy, Entity, EnumType, Expression, Field, Function, Identity, Index, IndexPart, NamedBy, Schema,
+    Type, Unique, UniqueAs,
 };
 
 /// How the server takes the types of both sides.
@@ -62,9 +62,18 @@ impl Words {
             },
             Database::Sqlite if here => affinity(&field.stored),
             Database::Sqlite => affinity(&sqlite_name(&field.r#type)),
-            Database::MySql | Database::MariaDb if here => read_type(&field.stored, self.database, &nothing),
-            Database::MySql | Database::MariaDb => read_type(&mysql_name(&field.r#type, ""), self.database, &nothing),
+            Database::MySql | Database::MariaDb if here => mysql_type(&field.stored, self.database),
+            Database::MySql | Database::MariaDb => mysql_type(&mysql_name(&field.r#type, ""), self.database),
         }
+    }
+}
+
+/// What MariaDB and MySQL hold: a truth value is a small number, and texts without a bound differ in how much they hold.
+fn mysql_type(word: &str, database: Database) -> Type {
+    match read_type(word, database, &|_| false) {
+        Type::Boolean => Type::Native("tinyint".into()),
+        Type::Text | Type::Binary(None) => Type::Native(word.to_lowercase()),
+        other => other,
     }
 }
 
@@ -101,6 +110,9 @@ pub(super) fn bring(schema: &mut Schema, words: &Words, shared: &Shared) {
         for (field, ty) in entity.fields.iter_mut().zip(types) {
             bring_field(field, ty, words.database, shared);
             field.choices = field.choices.take().and_then(|name| enums.iter().find(|known| known.name == name)).map(values);
+        }
+        if !shared.unenforced {
+            entity.foreign_keys.retain(|key| key.enforced == EnforcedBy::Database);
         }
         bring_entity(entity, words.database);
     }
@@ -148,7 +160,7 @@ const STORED_NAMES: &[(&str, &str)] = &[
 
 /// An expression in the words in which the server stores it.
 fn in_stored_words(expression: &mut Expression, database: Database) {
-    if !matches!(database, Database::MySql | Database::MariaDb) {
+    if !database.is_mysql() {
         return;
     }
     let stored = |name: String| STORED_NAMES.iter().find(|(said, _)| *said == name).map_or(name, |(_, stored)| (*stored).to_owned());
@@ -188,7 +200,7 @@ fn bring_entity(entity: &mut Entity, database: Database) {
         relation.inverse = relation.inverse.take().map(|name| Case::Snake.apply(&name));
         relation.extras.clear();
     }
-    if matches!(database, Database::MySql | Database::MariaDb) {
+    if database.is_mysql() {
         // InnoDB refuses at once either way (documentation, "FOREIGN KEY Constraints").
         let actions = entity.foreign_keys.iter_mut().flat_map(|key| [&mut key.on_delete, &mut key.on_update]);
         actions.filter(|action| **action == Action::Restrict).for_each(|action| *action = Action::NoAction);

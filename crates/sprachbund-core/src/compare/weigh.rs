@@ -221,6 +221,8 @@ pub(super) struct Shared {
     /// Both sides have classes with attributes.
     pub(super) classes: bool,
     pub(super) relations: bool,
+    /// Both sides can say a reference that the database does not keep.
+    pub(super) unenforced: bool,
     actions: bool,
 }
 
@@ -229,7 +231,13 @@ pub(super) fn shared(left: &Capabilities, right: &Capabilities) -> Shared {
     let has_classes = |side: &Capabilities| side.has(Feature::ApplicationDefault);
     let classes = has_classes(left) && has_classes(right);
     let silent = VOICES.iter().filter(|(_, feature)| !both(*feature)).map(|(aspect, _)| *aspect).collect();
-    Shared { silent, classes, relations: classes, actions: both(Feature::ApplicationAction) }
+    Shared {
+        silent,
+        classes,
+        relations: classes,
+        unenforced: both(Feature::UnenforcedReference),
+        actions: both(Feature::ApplicationAction),
+    }
 }
 
 impl Shared {

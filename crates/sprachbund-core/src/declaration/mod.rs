@@ -114,6 +114,8 @@ pub struct FieldDeclaration {
     pub optional_in_code: Option<bool>,
     pub required_on_input: Option<bool>,
     pub database_default: Option<Box<Default_>>,
+    /// What the database sets at an update.
+    pub database_update: Option<Box<Default_>>,
     pub application_default: Option<Box<Default_>>,
     pub key: bool,
     pub unique: Option<bool>,

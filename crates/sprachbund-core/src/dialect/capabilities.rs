@@ -1,5 +1,7 @@
 //! What a dialect can say at all.
 
+use crate::schema::{Index, IndexPart};
+
 /// Something that declarations may be able to say.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum Feature {
@@ -90,6 +92,26 @@ pub const FEATURES: &[(Feature, &str)] = &[
     (Feature::Keyless, "table without a key"),
     (Feature::ConstraintName, "name of a key constraint"),
 ];
+
+/// What an index needs beyond plain columns.
+pub(crate) fn of_index(index: &Index) -> Vec<Feature> {
+    let part = |test: fn(&IndexPart) -> bool| index.parts.iter().any(test);
+    let needs = [
+        (part(|part| part.descending), Feature::DescendingIndex),
+        (part(|part| part.expression.is_some()), Feature::ExpressionIndex),
+        (part(|part| part.operator_class.is_some()), Feature::OperatorClass),
+        (index.method.is_some(), Feature::IndexMethod),
+        (!index.include.is_empty(), Feature::CoveringIndex),
+        (index.condition.is_some(), Feature::PartialIndex),
+        (index.nulls_not_distinct, Feature::NullsNotDistinct),
+    ];
+    needs.into_iter().filter(|(needed, _)| *needed).map(|(_, feature)| feature).collect()
+}
+
+/// The words for a feature.
+pub(crate) fn words(feature: Feature) -> &'static str {
+    FEATURES.iter().find(|(known, _)| *known == feature).map_or("", |(_, words)| words)
+}
 
 /// The capabilities of one dialect, version and database.
 #[derive(Clone, Debug)]

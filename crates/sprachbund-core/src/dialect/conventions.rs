@@ -1,5 +1,6 @@
 //! What silence means in a dialect: the closed list of questions that `resolve` asks and `elide` asks again.
 
+use crate::dialect::capabilities::{Feature, words};
 use crate::dialect::naming::NamePattern;
 use crate::dialect::type_table::TypeRow;
 use crate::schema::expression::Tree;
@@ -67,6 +68,12 @@ pub struct Conventions {
     pub join_indexed: bool,
     /// Is the column of a relation indexed (unless it is unique)?
     pub reference_indexed: bool,
+    /// Does the server index the columns of a foreign key by itself, where no index begins with them?
+    pub server_indexes_references: bool,
+    /// Is an indexed text or binary column without a bound indexed?
+    pub unbounded_indexed: bool,
+    /// Does the column of a relation keep that its key is unsigned?
+    pub references_unsigned: bool,
     /// Who acts when the target of a relation is deleted?
     pub delete_actor: Actor,
     /// When is a foreign key checked?
@@ -81,12 +88,39 @@ pub struct Conventions {
     pub code_voice: bool,
     /// Does an indexed or unique text column get a second index for patterns?
     pub text_pattern_index: bool,
+    /// Does an unsigned column get a check that it is not negative?
+    pub unsigned_check: bool,
+    /// Does the database, too, set the time of an update?
+    pub update_time_stored: bool,
+    /// What becomes of indexes and constraints of which the server cannot hold something?
+    pub unheld: &'static [Unheld],
+    /// How many digits of a second has a time that the framework keeps, where it chooses?
+    pub kept_time_digits: Option<u32>,
     /// Does a JSON column get a check that its text is JSON?
     pub json_check: bool,
     /// Do column comments reach the database?
     pub comments_stored: bool,
     /// How many bytes may a name have?
     pub identifier_limit: usize,
+}
+
+/// What a framework makes, without a word, of an index or a constraint that the server cannot hold whole.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Unheld {
+    /// What the server cannot hold.
+    pub feature: Feature,
+    /// Of an index that says it.
+    pub of_index: Makes,
+    /// Of a constraint, or a unique index, that says it.
+    pub of_constraint: Makes,
+}
+
+/// What is made.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Makes {
+    /// Everything but what the server cannot hold.
+    TheRest,
+    Nothing,
 }
 
 /// The key of a join table without a class.
@@ -115,6 +149,11 @@ pub enum Actor {
 }
 
 impl Conventions {
+    /// Whether the framework itself would index references, and leaves that to the server.
+    pub(crate) fn leaves_indexes_to_server(&self) -> bool {
+        self.server_indexes_references && self.reference_indexed
+    }
+
     /// Every question with this dialect's answer, for the dialect's page and `explain`.
     pub fn answers(&self) -> Vec<(&'static str, String)> {
         let null = |nullable: bool| if nullable { "NULL" } else { "NOT NULL" }.to_owned();
@@ -182,7 +221,16 @@ impl Conventions {
                 format!("ON DELETE {}, ON UPDATE {}", self.join_inverse_actions.0.sql(), self.join_inverse_actions.1.sql()),
             ),
             ("Are the references of a join table indexed?", yes(self.join_indexed)),
-            ("Is the column of a relation indexed?", yes(self.reference_indexed)),
+            (
+                "Is the column of a relation indexed?",
+                if self.server_indexes_references {
+                    "yes, by the server, where no index begins with it".into()
+                } else {
+                    yes(self.reference_indexed)
+                },
+            ),
+            ("Is an indexed text without a bound indexed?", yes(self.unbounded_indexed)),
+            ("Does the column of a relation keep that its key is unsigned?", yes(self.references_unsigned)),
             (
                 "Who acts when the target of a relation is deleted?",
                 match self.delete_actor {
@@ -215,9 +263,30 @@ impl Conventions {
             ("Does input validation have a voice?", yes(self.input_voice)),
             ("Does the type in the code have a voice?", yes(self.code_voice)),
             ("Does an indexed text column get a second index for patterns?", yes(self.text_pattern_index)),
+            ("Does an unsigned column get a check that it is not negative?", yes(self.unsigned_check)),
             ("Does a JSON column get a check of its text?", yes(self.json_check)),
+            ("Does the database, too, set the time of an update?", yes(self.update_time_stored)),
+            (
+                "How many digits of a second has a time that the framework keeps?",
+                self.kept_time_digits.map_or("as many as the server keeps".into(), |digits| digits.to_string()),
+            ),
+            ("What is made, without a word, of what the server cannot hold?", unheld(self.unheld)),
             ("Are comments kept in the database?", yes(self.comments_stored)),
             ("How long may a name be (bytes)?", self.identifier_limit.to_string()),
         ]
     }
+}
+
+/// The table of what is made in part or not at all, in words.
+fn unheld(list: &[Unheld]) -> String {
+    let said: Vec<String> = list
+        .iter()
+        .map(|unheld| match (unheld.of_index, unheld.of_constraint) {
+            (Makes::Nothing, Makes::Nothing) => format!("{}: nothing", words(unheld.feature)),
+            (Makes::TheRest, Makes::TheRest) => format!("{}: the rest of it", words(unheld.feature)),
+            (Makes::TheRest, Makes::Nothing) => format!("{}: an index without it, no constraint", words(unheld.feature)),
+            (Makes::Nothing, Makes::TheRest) => format!("{}: a constraint without it, no index", words(unheld.feature)),
+        })
+        .collect();
+    if said.is_empty() { "it is made whole, or refused".into() } else { said.join("; ") }
 }

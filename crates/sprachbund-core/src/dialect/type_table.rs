@@ -3,6 +3,7 @@
 use std::borrow::Cow;
 
 use crate::declaration::Spelling;
+use crate::dialect::sql::mysql_name;
 use crate::schema::{Database, Field, RangeKind, Type, TypeKind, TypeParameters};
 
 /// Which arguments a type word takes.
@@ -33,8 +34,12 @@ pub struct TypeRow {
     pub numbered: bool,
     /// Indexed when nothing is said.
     pub indexed: bool,
+    /// Digits in all and after the point when nothing is said.
+    pub silent_digits: Option<(u32, u32)>,
     /// What SQLite holds: without arguments, and with (`{}` stands for them); empty where it cannot be made.
     pub sqlite: (&'static str, &'static str),
+    /// What MariaDB and MySQL hold, in the same form; empty where the type itself says it.
+    pub mysql: (&'static str, &'static str),
     /// Type in the host language.
     pub host: &'static str,
     /// Only on this server.
@@ -51,10 +56,12 @@ impl TypeRow {
             kind,
             takes: Takes::Nothing,
             silent_length: None,
+            silent_digits: None,
             format: None,
             numbered: false,
             indexed: false,
             sqlite: (sqlite, sqlite),
+            mysql: ("", ""),
             host,
             only_on: None,
             written: true,
@@ -65,6 +72,18 @@ impl TypeRow {
     pub const fn taking(mut self, takes: Takes, sqlite: &'static str) -> Self {
         self.takes = takes;
         self.sqlite.1 = sqlite;
+        self
+    }
+
+    /// The same, held by MariaDB and MySQL under this name; `{}` stands for the arguments.
+    pub const fn mysql(mut self, bare: &'static str, with_arguments: &'static str) -> Self {
+        self.mysql = (bare, with_arguments);
+        self
+    }
+
+    /// The same, with digits of its own.
+    pub const fn silent_digits(mut self, precision: u32, scale: u32) -> Self {
+        self.silent_digits = Some((precision, scale));
         self
     }
 
@@ -110,7 +129,9 @@ impl TypeRow {
             Takes::Nothing => TypeParameters { length: self.silent_length, ..TypeParameters::default() },
             Takes::Length => TypeParameters { length: spelling.length.or(self.silent_length), ..TypeParameters::default() },
             Takes::Digits | Takes::BothDigits => {
-                TypeParameters { precision: spelling.precision, scale: spelling.scale, ..TypeParameters::default() }
+                let silent = self.silent_digits.filter(|_| spelling.precision.is_none());
+                let (precision, scale) = silent.map_or((spelling.precision, spelling.scale), |(all, after)| (Some(all), Some(after)));
+                TypeParameters { precision, scale, ..TypeParameters::default() }
             }
             Takes::Fraction => TypeParameters { precision: spelling.precision, ..TypeParameters::default() },
         };
@@ -130,6 +151,8 @@ impl TypeRow {
                 spelling.length = length.filter(|_| length != self.silent_length);
             }
             Takes::BothDigits if precision.is_none() || scale.is_none() => return None,
+            Takes::Digits if self.silent_digits.is_some() && precision.is_none() => return None,
+            Takes::Digits if self.silent_digits == precision.zip(scale) && precision.is_some() => {}
             Takes::Digits | Takes::BothDigits => (spelling.precision, spelling.scale) = (precision, scale),
             Takes::Fraction => spelling.precision = precision,
             Takes::Nothing | Takes::Length => return None,
@@ -144,21 +167,33 @@ pub fn row<'a>(rows: &'a [TypeRow], word: &str, database: Database) -> Option<&'
 }
 
 /// The row and spelling for a column, preferring the row of its format and its numbering.
+///
+/// Where a server keeps the word that a framework chose, the row of the word that the column has comes first.
 pub fn spell<'a>(rows: &'a [TypeRow], field: &Field, database: Database) -> Option<(&'a TypeRow, Spelling)> {
-    let format = field.format.as_deref();
-    let usable =
-        |row: &&TypeRow| row.written && row.only_on.is_none_or(|only| only == database) && row.numbered == field.identity.is_some();
-    let try_with = |format: Option<&str>| {
-        rows.iter().filter(usable).filter(|row| row.format == format).find_map(|row| Some((row, row.spell(&field.r#type)?)))
+    let here = |row: &&TypeRow| row.only_on.is_none_or(|only| only == database) && row.numbered == field.identity.is_some();
+    let try_with = |format: Option<&str>, kept: bool| {
+        let same_word = |row: &TypeRow| kept && !field.stored.is_empty() && stored(Some(row), &field.r#type, database, "") == field.stored;
+        let usable = rows.iter().filter(here).filter(|row| row.format == format && if kept { same_word(row) } else { row.written });
+        usable.into_iter().find_map(|row| Some((row, row.spell(&field.r#type)?)))
     };
-    try_with(format).or_else(|| try_with(None))
+    let format = field.format.as_deref();
+    let keeps_words = database != Database::PostgreSql;
+    (if keeps_words { try_with(format, true) } else { None })
+        .or_else(|| try_with(format, false))
+        .or_else(|| try_with(None, keeps_words))
+        .or_else(|| try_with(None, false))
 }
 
-/// What the database holds for a type that a row of the dialect's table gave, or that none did.
+/// What the database holds for a type that a row of the dialect's table gave, or that none did. `enum_name` is the type
+/// of an enumeration; on MariaDB and MySQL its values, quoted.
 pub fn stored(row: Option<&TypeRow>, ty: &Type, database: Database, enum_name: &str) -> Cow<'static, str> {
     match database {
-        Database::Sqlite => sqlite_name(row, ty),
-        Database::PostgreSql | Database::MySql | Database::MariaDb => postgresql_name(ty, enum_name),
+        Database::Sqlite => row.map_or_else(|| Cow::Owned(ty.to_string()), |row| filled(row.sqlite, ty)),
+        Database::MySql | Database::MariaDb => match row.filter(|row| !row.mysql.0.is_empty()) {
+            Some(row) => filled(row.mysql, ty),
+            None => Cow::Owned(mysql_name(ty, enum_name)),
+        },
+        Database::PostgreSql => postgresql_name(ty, enum_name),
     }
 }
 
@@ -168,11 +203,11 @@ fn arguments(ty: &Type) -> Option<String> {
     Some(scale.map_or(first.to_string(), |scale| format!("{first},{scale}")))
 }
 
-fn sqlite_name(row: Option<&TypeRow>, ty: &Type) -> Cow<'static, str> {
-    let Some(row) = row else { return Cow::Owned(ty.to_string()) };
-    match arguments(ty).filter(|_| row.sqlite.0 != row.sqlite.1 || row.sqlite.1.contains("{}")) {
-        Some(arguments) => Cow::Owned(row.sqlite.1.replace("{}", &arguments)),
-        None => Cow::Borrowed(row.sqlite.0),
+/// A held name with its arguments put in.
+fn filled((bare, with_arguments): (&'static str, &'static str), ty: &Type) -> Cow<'static, str> {
+    match arguments(ty).filter(|_| bare != with_arguments || with_arguments.contains("{}")) {
+        Some(arguments) => Cow::Owned(with_arguments.replace("{}", &arguments)),
+        None => Cow::Borrowed(bare),
     }
 }
 

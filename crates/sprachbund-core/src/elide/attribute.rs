@@ -3,6 +3,7 @@
 use super::{Eliding, Rest};
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::conventions::Actor;
+use crate::dialect::sql::is_unbounded;
 use crate::dialect::type_table::{self, TypeRow, spell};
 use crate::resolve::{enum_name, of_purpose};
 use crate::schema::{Default_, Entity, Field, Purpose, Type};
@@ -30,7 +31,8 @@ impl<'s> Eliding<'s> {
         let columns = std::slice::from_ref(&field.column);
         let unique = !alone_in_key && rest.take_unique(columns);
         declared.unique = unique.then_some(true);
-        let silent_index = row.is_some_and(|row| row.indexed);
+        let indexable = conventions.unbounded_indexed || !is_unbounded(&field.r#type);
+        let silent_index = row.is_some_and(|row| row.indexed) && indexable;
         let indexed = !unique && !alone_in_key && rest.take_index(columns);
         declared.indexed = Some(indexed).filter(|indexed| !unique && !alone_in_key && *indexed != silent_index);
         if conventions.text_pattern_index && (unique || indexed || alone_in_key) {
@@ -96,6 +98,8 @@ impl<'s> Eliding<'s> {
         };
         declared.database_default = written(&field.defaults.database, Actor::Database).map(Box::new);
         declared.application_default = written(&field.defaults.application, Actor::Application).map(Box::new);
+        let kept = field.purpose == Some(Purpose::UpdateTime) && conventions.update_time_stored;
+        declared.database_update = field.on_update.database.clone().filter(|_| !kept);
         declared.choices.clone_from(&field.choices);
         declared.collation.clone_from(&field.collation);
         declared.comment.clone_from(&field.comment);

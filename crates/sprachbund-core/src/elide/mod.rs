@@ -11,6 +11,7 @@ use crate::declaration::{
     UniqueDeclaration,
 };
 use crate::dialect::Conventions;
+use crate::dialect::sql::is_index_of_reference;
 use crate::resolve::{json_check, unsigned_check};
 use crate::schema::expression::Tree;
 use crate::schema::{Check, Entity, EntityKind, Expression, Index, Inheritance, NamedBy, RelationKind, Schema, Unique, UniqueAs};
@@ -101,7 +102,7 @@ impl<'s> Eliding<'s> {
     fn model(&self, entity: &'s Entity) -> Model {
         let mut rest = Rest {
             uniques: entity.uniques.iter().collect(),
-            indexes: entity.indexes.iter().collect(),
+            indexes: entity.indexes.iter().filter(|index| !self.is_made_by_server(entity, index)).collect(),
             checks: entity.checks.iter().collect(),
         };
         let same_table = entity.inherits.as_ref().filter(|inherits| inherits.how == Inheritance::SameTable);
@@ -136,7 +137,9 @@ impl<'s> Eliding<'s> {
         }
         model.key_name = entity.primary_key.as_ref().and_then(|key| key.name.clone());
         for field in &entity.fields {
-            unsigned_check(field).iter().for_each(|check| rest.take_check(check));
+            if self.conventions.unsigned_check {
+                unsigned_check(field).iter().for_each(|check| rest.take_check(check));
+            }
             if self.conventions.json_check {
                 json_check(field).iter().for_each(|check| rest.take_check(check));
             }
@@ -146,6 +149,10 @@ impl<'s> Eliding<'s> {
         model.checks = rest.checks.iter().map(|check| self.check(entity, check)).collect();
         model.exclusions = entity.exclusions.iter().map(|check| self.check(entity, check)).collect();
         model
+    }
+
+    fn is_made_by_server(&self, entity: &Entity, index: &Index) -> bool {
+        self.conventions.server_indexes_references && is_plain(index) && is_index_of_reference(entity, index)
     }
 
     fn silent_table(&self, entity: &Entity) -> String {

@@ -22,9 +22,10 @@ impl<'s> Eliding<'s> {
             self.presence(entity, field, conventions.reference_nullable, &mut declared.carrier);
             let unique = !whole_key && (one || !conventions.join_columns) && rest.take_unique(&relation.columns);
             declared.carrier.unique = (unique && !one).then_some(true);
-            let indexed = !unique && !whole_key && rest.take_index(&relation.columns);
+            let by_server = conventions.leaves_indexes_to_server() && key.is_some_and(|key| key.enforced == EnforcedBy::Database);
+            let indexed = !unique && !whole_key && !by_server && rest.take_index(&relation.columns);
             let silent = conventions.reference_indexed && relation.columns.len() == 1;
-            declared.carrier.indexed = Some(indexed).filter(|indexed| !unique && !whole_key && *indexed != silent);
+            declared.carrier.indexed = Some(indexed).filter(|indexed| !unique && !whole_key && !by_server && *indexed != silent);
             if conventions.text_pattern_index && (unique || indexed || whole_key) {
                 relation.columns.iter().for_each(|column| rest.take_pattern_index(column));
             }

@@ -5,7 +5,8 @@ use std::borrow::Cow;
 
 use super::voices::extras_of_constraint;
 use super::{Fitting, Grade, element};
-use crate::dialect::Feature;
+use crate::dialect::sql::{index_references, is_unbounded};
+use crate::dialect::{Feature, capabilities};
 use crate::history::{Operation, sql};
 use crate::resolve::{json_check, pattern_class, unsigned_check};
 use crate::schema::facts::{FactKey, index_element, unique_element};
@@ -22,6 +23,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
             names(fitting, entity);
             additions(fitting, entity);
         }
+        indexes_of_references(fitting, entity);
     });
 }
 
@@ -102,6 +104,59 @@ fn nulls_not_distinct(fitting: &mut Fitting, entity: &mut Entity) {
     }
 }
 
+/// The indexes that the server makes for foreign keys, or the framework in its join tables.
+fn indexes_of_references(fitting: &mut Fitting, entity: &mut Entity) {
+    let before = entity.indexes.len();
+    let silent_join = entity.mapped.table && !entity.mapped.code && fitting.conventions.join_indexed;
+    if silent_join && !fitting.conventions.leaves_indexes_to_server() {
+        for key in &entity.foreign_keys {
+            if !entity.indexes.iter().any(|index| index.plain_columns() == key.columns) {
+                entity.indexes.push(Index::over(&key.columns, Origin::implied("references are indexed")));
+            }
+        }
+    }
+    if fitting.conventions.server_indexes_references && entity.mapped.table {
+        index_references(entity);
+    }
+    for at in before..entity.indexes.len() {
+        let element = index_element(&entity.indexes[at]);
+        let facts = vec![FactKey::new(&entity.table, element.clone(), "")];
+        let name = format!("{}: {element}", entity.name);
+        let reason = if fitting.conventions.server_indexes_references && !silent_join {
+            "this server indexes the columns of a reference".to_owned()
+        } else {
+            format!("{} indexes the references of a join table", fitting.framework)
+        };
+        fitting.lose(Grade::Added, reason, "the index", name, facts);
+    }
+}
+
+/// Takes from an index what the server itself cannot hold, and says why if it took anything; `None` when nothing is left
+/// that would be of use.
+fn held_by_server(fitting: &mut Fitting, entity: &Entity, mut index: Index) -> Option<(Index, Option<String>)> {
+    let name = format!("{}: {}", entity.name, index_element(&index));
+    let facts = vec![FactKey::new(&entity.table, index_element(&index), "")];
+    let (database, mysql) = (fitting.database(), fitting.database().is_mysql());
+    let unbounded = |column: &String| entity.field(column).is_some_and(|field| is_unbounded(&field.r#type));
+    // MariaDB keeps a whole text unique by a digest.
+    if mysql && !(index.unique && database == Database::MariaDb) && index.columns.iter().any(unbounded) {
+        let reason = format!("{} indexes only the beginning of a text without a bound", database.title());
+        fitting.lose(Grade::Dropped, reason, "give the column a length, or index its beginning", name, facts);
+        return None;
+    }
+    let lacking: Vec<Feature> = capabilities::of_index(&index).into_iter().filter(|feature| !fitting.server.has(*feature)).collect();
+    let Some(first) = lacking.first() else { return Some((index, None)) };
+    let reason = format!("{} has no {}", database.title(), capabilities::words(*first));
+    let spared = [Feature::PartialIndex, Feature::CoveringIndex];
+    if index.unique || !lacking.iter().all(|feature| spared.contains(feature)) {
+        let instead = if index.unique { "the application must see to it that values are unique" } else { "queries over it are slower" };
+        fitting.lose(Grade::Dropped, reason, instead, name, facts);
+        return None;
+    }
+    (index.condition, index.include) = (None, Vec::new());
+    Some((index, Some(reason)))
+}
+
 /// What of an index the target cannot say.
 fn lacking(fitting: &Fitting, index: &Index) -> Option<&'static str> {
     let has = |feature| fitting.capabilities.has(feature);
@@ -130,6 +185,11 @@ fn indexes(fitting: &mut Fitting, entity: &mut Entity) {
     for index in std::mem::take(&mut entity.indexes) {
         let facts = vec![FactKey::new(&entity.table, index_element(&index), "")];
         let name = format!("{}: {}", entity.name, index_element(&index));
+        let Some((index, simplified)) = held_by_server(fitting, entity, index) else { continue };
+        if let Some(reason) = simplified {
+            simpler_index(fitting, entity, &mut kept, index, (reason, name, facts));
+            continue;
+        }
         let Some(words) = lacking(fitting, &index) else {
             if let Some(mut index) = unique_index(fitting, entity, index) {
                 extras_of_constraint(fitting, entity, &index_element(&index), &mut index.extras);
@@ -153,6 +213,36 @@ fn indexes(fitting: &mut Fitting, entity: &mut Entity) {
         }
     }
     entity.indexes = kept;
+}
+
+/// An index of which the server cannot hold something: the rest of it, told once.
+fn simpler_index(
+    fitting: &mut Fitting,
+    entity: &Entity,
+    kept: &mut Vec<Index>,
+    mut index: Index,
+    (reason, name, mut facts): (String, String, Vec<FactKey>),
+) {
+    let mut instead = "the index holds every row, and its keys only";
+    if lacking(fitting, &index).is_some() {
+        let operation = Operation::AddIndex { table: entity.table.clone(), index };
+        fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
+        return fitting.lose(Grade::Moved, reason, "the script makes the index, over every row", name, facts);
+    }
+    let after = FactKey::new(&entity.table, index_element(&index), "");
+    if !facts.contains(&after) {
+        index.extras.clear();
+        let known = entity.indexes.iter().chain(kept.iter()).any(|known| index_element(known) == index_element(&index));
+        if known {
+            instead = "another index holds it";
+        } else {
+            facts.push(after);
+        }
+    }
+    if !kept.iter().any(|known| index_element(known) == index_element(&index)) {
+        kept.push(index);
+    }
+    fitting.lose(Grade::Respelled, reason, instead, name, facts);
 }
 
 /// A plain unique index becomes a unique constraint where the target has no other word for it.
@@ -199,6 +289,13 @@ fn checks(fitting: &mut Fitting, entity: &mut Entity) {
             fitting.lose(Grade::Dropped, "the type itself keeps its values to JSON", "no check is needed", name, facts);
         } else {
             let mut check = check;
+            if !fitting.capabilities.has(Feature::Check) {
+                let operation = Operation::AddCheck { table: entity.table.clone(), check };
+                fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
+                let reason = format!("{} makes no checks on this server", fitting.framework);
+                fitting.lose(Grade::Moved, reason, "the script adds it", name, facts);
+                continue;
+            }
             extras_of_constraint(fitting, entity, &format!("check {}", check.expression.text), &mut check.extras);
             kept.push(check);
         }
@@ -210,7 +307,8 @@ fn exclusions(fitting: &mut Fitting, entity: &mut Entity) {
     let mut kept = Vec::new();
     for check in std::mem::take(&mut entity.exclusions) {
         let sql_text = check.expression.is_sql();
-        if fitting.home || (fitting.capabilities.has(Feature::Exclusion) && sql_text && fitting.conventions.join_columns) {
+        let sayable = fitting.home || (sql_text && fitting.conventions.join_columns);
+        if sayable && fitting.capabilities.has(Feature::Exclusion) {
             kept.push(check);
             continue;
         }
@@ -287,7 +385,7 @@ fn given_name(table: &str, tail: &str) -> String {
 fn additions(fitting: &mut Fitting, entity: &mut Entity) {
     for at in 0..entity.fields.len() {
         let field = &entity.fields[at];
-        let mut checks: Vec<Check> = unsigned_check(field).into_iter().collect();
+        let mut checks: Vec<Check> = unsigned_check(field).filter(|_| fitting.conventions.unsigned_check).into_iter().collect();
         checks.extend(json_check(field).filter(|_| fitting.conventions.json_check));
         let column = element(entity, &field.column);
         let class = pattern_class(&field.r#type).filter(|_| fitting.conventions.text_pattern_index);

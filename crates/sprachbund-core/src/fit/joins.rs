@@ -1,11 +1,13 @@
 //! Join tables: those whose shape the target's plain many-to-many would not make get a class of their own.
 
 use super::{Fitting, Grade};
+use crate::dialect::Conventions;
 use crate::dialect::conventions::JoinKey;
 use crate::dialect::naming::{Case, NamePattern, plural};
+use crate::dialect::sql::is_index_of_reference;
 use crate::host::Language;
 use crate::schema::facts::{FactKey, relation_element};
-use crate::schema::{Entity, Part, Relation, RelationKind};
+use crate::schema::{Entity, Index, NamedBy, Part, Relation, RelationKind};
 
 /// Fits every many-to-many.
 pub(super) fn fit(fitting: &mut Fitting) {
@@ -74,7 +76,24 @@ fn is_plain(fitting: &Fitting, relation: &Relation, join: &Entity) -> bool {
         && actions_fit
         && join.foreign_keys.len() == 2
         && join.checks.is_empty()
+        && join.indexes.iter().all(|index| is_silent_index(conventions, join, index))
         && (conventions.join_columns || has_silent_columns(fitting, join))
+}
+
+/// Whether the target indexes these columns of a join table by itself.
+fn is_silent_index(conventions: &Conventions, join: &Entity, index: &Index) -> bool {
+    let over_reference = index.parts.iter().all(|part| part.expression.is_none() && !part.descending)
+        && !index.unique
+        && index.condition.is_none()
+        && index.named_by != NamedBy::Author
+        && join.foreign_keys.iter().any(|key| key.columns == index.columns);
+    let for_patterns = index.parts.iter().any(|part| part.operator_class.is_some());
+    over_reference
+        && match (conventions.leaves_indexes_to_server(), for_patterns) {
+            (true, _) => is_index_of_reference(join, index),
+            (false, true) => conventions.text_pattern_index,
+            (false, false) => conventions.join_indexed,
+        }
 }
 
 /// Whether the columns have the names that the target gives them, where it takes no others.
@@ -113,8 +132,16 @@ fn give_class(fitting: &mut Fitting, at: usize) {
         relation.implied = [Part::Relation].into_iter().collect();
         facts.extend(["attribute", "inverse"].map(|aspect| FactKey::new(&join.table, element.clone(), aspect)));
     }
-    let relation_columns: Vec<String> = join.relations.iter().flat_map(|relation| relation.columns.clone()).collect();
-    for field in join.fields.iter_mut().filter(|field| !relation_columns.contains(&field.column)) {
+    let key = join.key_columns().to_vec();
+    let of_relation = |column: &String| join.relations.iter().any(|relation| relation.columns.contains(column));
+    // A relation carries its column, but for the parts of a key where columns have a declaration of their own.
+    let carried: Vec<String> = join
+        .fields
+        .iter()
+        .map(|field| field.column.clone())
+        .filter(|column| of_relation(column) && !(fitting.conventions.join_columns && key.contains(column)))
+        .collect();
+    for field in join.fields.iter_mut().filter(|field| !carried.contains(&field.column)) {
         field.name = Some(cased(&field.column));
         facts.push(FactKey::new(&join.table, format!("column {}", field.column), "attribute"));
     }

@@ -106,6 +106,9 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
         framework: dialect.framework,
         conventions,
         capabilities,
+        server: (crate::dialect::sql::DIALECT.capabilities)(settings),
+        comes_with_fractions: settings.database().is_mysql() && !schema.source.database.is_mysql(),
+        holds_the_same: settings.database() == schema.source.database && settings.database().is_mysql(),
         losses: Vec::new(),
         script: Vec::new(),
     };
@@ -135,6 +138,12 @@ struct Fitting {
     framework: &'static str,
     conventions: Conventions,
     capabilities: Capabilities,
+    /// What the server itself can hold.
+    server: Capabilities,
+    /// Times come from a server that keeps six digits of a second where nothing is said, to one that keeps none.
+    comes_with_fractions: bool,
+    /// Columns stay on MariaDB or MySQL, where frameworks choose what holds a type.
+    holds_the_same: bool,
     losses: Vec<Loss>,
     script: Vec<String>,
 }

@@ -136,6 +136,11 @@ fn checked(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         }
     }
     let key = &mut entity.foreign_keys[at];
+    if key.deferrable.is_some() && !fitting.capabilities.has(Feature::Deferrable) {
+        key.deferrable = None;
+        let reason = "a foreign key cannot be checked at commit here";
+        return fitting.lose(Grade::Strengthened, reason, "it is checked at each statement", element, fact("deferrable"));
+    }
     if has_relation && fixed.is_some() && key.deferrable != fixed {
         key.deferrable = fixed;
         let reason = format!("{} has every foreign key checked at commit", fitting.framework);

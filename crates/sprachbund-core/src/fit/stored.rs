@@ -6,7 +6,7 @@ use std::collections::{HashMap, HashSet};
 use serde_json::Value;
 
 use super::{Fitted, Grade, Loss};
-use crate::dialect::sql::{index_references, mysql_name, read_type, sqlite_name};
+use crate::dialect::sql::{index_references, is_unbounded, mysql_name, read_type, sqlite_name};
 use crate::dialect::type_table::postgresql_name;
 use crate::dialect::{Capabilities, Dialect, Feature, Settings};
 use crate::history::stored_part;
@@ -119,7 +119,7 @@ pub(super) fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fi
             bare(entity, database, &capabilities);
         });
         fitted.enums.iter_mut().for_each(without_labels);
-        if matches!(database, Database::MySql | Database::MariaDb) {
+        if database.is_mysql() {
             enums_in_place(&mut fitted);
         }
     }
@@ -194,7 +194,7 @@ fn bare(entity: &mut Entity, database: Database, capabilities: &Capabilities) {
             crate::schema::Default_::Expression(expression) => expression.is_sql(),
             _ => true,
         });
-        field.on_update.database = field.on_update.database.take().filter(|_| matches!(database, Database::MySql | Database::MariaDb));
+        field.on_update.database = field.on_update.database.take().filter(|_| database.is_mysql());
         // MariaDB's grammar has no NOT NULL for them (documentation, "Generated Columns").
         field.nullable |= database == Database::MariaDb && field.generated.is_some();
         if !has(Feature::ColumnComment) {
@@ -216,7 +216,7 @@ fn bare(entity: &mut Entity, database: Database, capabilities: &Capabilities) {
             }
         }
     }
-    if matches!(database, Database::MySql | Database::MariaDb) {
+    if database.is_mysql() {
         let keyable = |entity: &Entity, column: &String| entity.field(column).is_none_or(|field| !is_unbounded(&field.r#type));
         let mut whole = std::mem::take(&mut entity.indexes);
         whole.retain(|index| index.columns.iter().all(|column| keyable(entity, column)));
@@ -251,12 +251,6 @@ fn bare(entity: &mut Entity, database: Database, capabilities: &Capabilities) {
         check.expression.is_sql()
     });
     entity.exclusions.retain(|check| check.expression.is_sql() && has(Feature::Exclusion));
-}
-
-/// An index over such a column holds its beginning only, which no script says by itself. MariaDB 10.11 keeps a whole one
-/// unique by a digest, unless a numbered column stands beside it; MySQL refuses (its documentation, "Column Indexes", unverified).
-fn is_unbounded(ty: &Type) -> bool {
-    matches!(ty, Type::Text | Type::CaseFoldedText | Type::Varchar(None) | Type::Binary(None)) || ty.is_json()
 }
 
 fn without_labels(enumeration: &mut EnumType) {
@@ -294,7 +288,7 @@ fn account(schema: &Schema, fitted: &Schema, database: Database) -> Vec<Loss> {
 }
 
 fn reason(key: &FactKey, left: Option<&Value>, changed: bool, database: Database) -> (Grade, String, &'static str) {
-    let in_place = matches!(database, Database::MySql | Database::MariaDb) && key.element.starts_with("enum ");
+    let in_place = database.is_mysql() && key.element.starts_with("enum ");
     if in_place {
         return (Grade::Respelled, "this server has no named enumerations".to_owned(), "the values stand in the column's type");
     }

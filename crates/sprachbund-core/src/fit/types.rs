@@ -4,10 +4,12 @@ use std::collections::HashMap;
 
 use super::{Fitting, Grade, element};
 use crate::dialect::Feature;
-use crate::dialect::type_table::{postgresql_name, row, stored};
+use crate::dialect::sql::read_type;
+use crate::dialect::type_table::{row, stored};
+use crate::history::sql::members;
 use crate::resolve::reference_type;
-use crate::schema::facts::FactKey;
-use crate::schema::{Database, Entity, Field, Type, TypeKind};
+use crate::schema::facts::{FactKey, held_as};
+use crate::schema::{Database, Entity, Field, Purpose, Type, TypeKind};
 
 /// What stands in for a type, nearest first, with the grade of the change.
 const STAND_INS: &[(TypeKind, Grade, Type)] = &[
@@ -41,8 +43,10 @@ const SILENT_DIGITS: (u32, u32) = (38, 10);
 pub(super) fn fit(fitting: &mut Fitting) {
     fitting.each_entity(|fitting, entity| {
         for at in 0..entity.fields.len() {
+            as_held(fitting, entity, at);
             enumeration(fitting, entity, at);
             column_type(fitting, entity, at);
+            kept_time(fitting, entity, at);
             format(fitting, entity, at);
         }
     });
@@ -83,6 +87,34 @@ fn enumeration(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     fitting.lose(Grade::Weakened, reason, "text that the application restricts to the values; the database no longer does", column, facts);
 }
 
+/// On MariaDB and MySQL another framework holds a type in its own way: what counts is what is held. A time from a server
+/// that keeps fractions of seconds by itself says so there.
+fn as_held(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
+    let field = &entity.fields[at];
+    if fitting.holds_the_same && !fitting.home && !field.stored.is_empty() && crate::resolve::enum_name(&field.r#type).is_none() {
+        let held = read_type(&field.stored, fitting.database(), &|_| false);
+        if held != field.r#type {
+            let column = element(entity, &field.column);
+            let facts = vec![fact(&entity.table, field, "type")];
+            let (reason, instead) = (format!("`{}` is held as `{}`", field.r#type, field.stored), format!("`{held}`"));
+            entity.fields[at].r#type = held;
+            fitting.lose(Grade::Respelled, reason, instead, column, facts);
+        }
+    }
+    if !fitting.comes_with_fractions {
+        return;
+    }
+    if let Type::Time { precision: precision @ None, .. } | Type::Timestamp { precision: precision @ None, .. } =
+        &mut entity.fields[at].r#type
+    {
+        *precision = Some(6);
+        let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
+        let column = element(entity, &entity.fields[at].column);
+        let reason = "this server keeps fractions of a second only where it is told to";
+        fitting.lose(Grade::Respelled, reason, "six digits, as before", column, facts);
+    }
+}
+
 fn fact(table: &str, field: &Field, aspect: &str) -> FactKey {
     FactKey::new(table, format!("column {}", field.column), aspect)
 }
@@ -94,6 +126,7 @@ fn can_say(fitting: &Fitting, ty: &Type) -> bool {
         rows.filter(|row| row.only_on.is_none_or(|only| only == database)).any(|row| row.format.is_none() && row.spell(ty).is_some())
     };
     match ty {
+        Type::Varchar(None) if database.is_mysql() => false,
         Type::Array(element) => {
             let nested = matches!(**element, Type::Array(_)) && !fitting.capabilities.has(Feature::NestedArray);
             database == Database::PostgreSql && !nested && can_say(fitting, element)
@@ -118,7 +151,8 @@ fn follow_keys(fitting: &mut Fitting) {
         let keys: Vec<_> = entity.foreign_keys.iter().map(|key| (key.columns.clone(), key.references.clone())).collect();
         for (columns, references) in keys {
             for (column, referenced) in columns.iter().zip(references.columns) {
-                let Some(wanted) = types.get(&(references.table.clone(), referenced)).map(reference_type) else { continue };
+                let referenced = types.get(&(references.table.clone(), referenced));
+                let Some(wanted) = referenced.map(|ty| reference_type(ty, &fitting.conventions)) else { continue };
                 let Some(at) = entity.fields.iter().position(|field| field.column == *column && field.r#type != wanted) else { continue };
                 let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
                 let name = element(entity, column);
@@ -147,9 +181,32 @@ fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     }
     let column = element(entity, &entity.fields[at].column);
     let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
+    let counted = fitting.losses.iter().any(|loss| loss.facts.contains(&facts[0]));
+    let facts = if counted { Vec::new() } else { facts };
     entity.fields[at].r#type = after.clone();
     let reason = format!("{} cannot say `{before}` on this server", fitting.framework);
     fitting.lose(grade, reason, format!("`{after}`"), column, facts);
+}
+
+/// A time that the framework keeps has the digits that it gives it.
+fn kept_time(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
+    let Some(digits) = fitting.conventions.kept_time_digits else { return };
+    let field = &mut entity.fields[at];
+    if !field.purpose.is_some_and(Purpose::is_time) {
+        return;
+    }
+    let (Type::Timestamp { precision, .. } | Type::Time { precision, .. }) = &mut field.r#type else { return };
+    if *precision == Some(digits) {
+        return;
+    }
+    *precision = Some(digits);
+    let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
+    let counted = fitting.losses.iter().any(|loss| loss.facts.contains(&facts[0]));
+    if !counted {
+        let column = element(entity, &entity.fields[at].column);
+        let reason = format!("{} chooses the digits of a time that it keeps", fitting.framework);
+        fitting.lose(Grade::Respelled, reason, format!("{digits} digits of a second"), column, facts);
+    }
 }
 
 /// The nearest type that can be said, with the worst grade on the way; `None` when nothing stands in.
@@ -180,6 +237,8 @@ fn simpler(ty: &Type) -> Vec<(Grade, Type)> {
         Type::Timestamp { precision: Some(_), zoned } => {
             found.push((Grade::Strengthened, Type::Timestamp { precision: None, zoned: *zoned }))
         }
+        Type::Varchar(None) => found.push((Grade::Respelled, Type::Text)),
+        Type::Native(word) => found.extend(small_number(word).map(|ty| (Grade::Respelled, ty))),
         Type::Char(length) => found.push((Grade::Respelled, Type::Varchar(Some(length.unwrap_or(1))))),
         Type::Binary(Some(_)) => found.push((Grade::Weakened, Type::Binary(None))),
         Type::Array(element) => {
@@ -194,6 +253,18 @@ fn simpler(ty: &Type) -> Vec<(Grade, Type)> {
     let kind = ty.kind();
     found.extend(STAND_INS.iter().filter(|(known, _, _)| *known == kind).map(|(_, grade, ty)| (*grade, ty.clone())));
     found
+}
+
+/// The nearest number for the small ones of MariaDB and MySQL.
+fn small_number(word: &str) -> Option<Type> {
+    let (word, unsigned) = word.strip_suffix(" unsigned").map_or((word, false), |word| (word, true));
+    Some(match (word.split('(').next()?, unsigned) {
+        ("tinyint" | "year", false) => Type::SmallInt,
+        ("tinyint", true) => Type::UnsignedSmallInt,
+        ("mediumint", false) => Type::Integer,
+        ("mediumint", true) => Type::UnsignedInteger,
+        _ => return None,
+    })
 }
 
 /// A format that no row of the target checks.
@@ -222,15 +293,16 @@ fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let field = &entity.fields[at];
     let written = crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)?.stored_name.clone());
     let name = written.unwrap_or_else(|| fitting.conventions.enum_type.apply(&[("table", &entity.table), ("column", &field.column)]));
-    let held = match database {
-        Database::Sqlite => stored(found, &field.r#type, database, ""),
-        _ => postgresql_name(&field.r#type, &name),
-    };
-    if database == Database::Sqlite && held != entity.fields[at].stored {
-        let column = element(entity, &entity.fields[at].column);
-        let facts = vec![fact(&entity.table, &entity.fields[at], "held as")];
-        let reason = "SQLite keeps the name that a framework gives to a type";
-        let instead = format!("`{held}` instead of `{}`", entity.fields[at].stored);
+    let members = crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)).map(members);
+    let name = members.filter(|_| database.is_mysql()).map_or(name, |members| members.join(","));
+    let held = stored(found, &field.r#type, database, &name);
+    let counts = |field: &Field| held_as(field, database).is_some();
+    let after = Field { stored: held.clone(), ..field.clone() };
+    if held != field.stored && (counts(field) || counts(&after)) {
+        let column = element(entity, &field.column);
+        let facts = vec![fact(&entity.table, field, "held as")];
+        let reason = format!("{} keeps the name that a framework gives to a type", database.title());
+        let instead = format!("`{held}` instead of `{}`", field.stored);
         fitting.lose(Grade::Respelled, reason, instead, column, facts);
     }
     entity.fields[at].stored = held;

@@ -14,6 +14,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
             let column = element(entity, &entity.fields[at].column);
             identity(fitting, entity, at, &column);
             purpose(fitting, entity, at, &column);
+            database_update(fitting, entity, at, &column);
             database_default(fitting, entity, at, &column);
             application_default(fitting, entity, at, &column);
             generated(fitting, entity, at, &column);
@@ -66,6 +67,9 @@ fn purpose(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) 
         if entity.fields[at].on_update.application.take().is_some() {
             facts.extend(fact(entity, at, "update in the application"));
         }
+        if entity.fields[at].on_update.database.take().is_some() {
+            facts.extend(fact(entity, at, "update in the database"));
+        }
         let reason = format!("{} does not keep such a column by itself", fitting.framework);
         fitting.lose(Grade::Weakened, reason, "the column stays; the application must fill it in", column.to_owned(), facts);
         return;
@@ -114,6 +118,27 @@ fn purpose(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) 
     }
 }
 
+/// What the database does at an update: by the framework's own column, or where the dialect has a word for it.
+fn database_update(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) {
+    let conventions = &fitting.conventions;
+    let field = &mut entity.fields[at];
+    let kept = field.purpose == Some(Purpose::UpdateTime);
+    if kept && conventions.update_time_stored {
+        let wanted = of_purpose(Purpose::UpdateTime, &field.r#type, Actor::Application).map(Box::new);
+        if field.on_update.database != wanted {
+            field.on_update.database = wanted;
+            let facts = fact(entity, at, "update in the database");
+            fitting.lose(Grade::Added, "the time of an update is taken by the database, too", "ON UPDATE", column.to_owned(), facts);
+        }
+    } else if field.on_update.database.is_some() && !conventions.update_time_stored {
+        field.on_update.database = None;
+        let facts = fact(entity, at, "update in the database");
+        let reason = format!("{} does not tell the database to set a value at an update", fitting.framework);
+        let instead = if kept { "the application does it" } else { "the application must do it" };
+        fitting.lose(Grade::Weakened, reason, instead, column.to_owned(), facts);
+    }
+}
+
 fn database_default(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) {
     let Some(default) = entity.fields[at].defaults.database.as_deref().cloned() else { return };
     let facts = fact(entity, at, "default in the database");
@@ -123,12 +148,11 @@ fn database_default(fitting: &mut Fitting, entity: &mut Entity, at: usize, colum
         fitting.lose(Grade::Dropped, "this default is an expression of the source's language", "write it anew", column.to_owned(), facts);
         return;
     }
-    let sqlite = fitting.database() == Database::Sqlite;
+    let (sqlite, one_moment) = (fitting.database() == Database::Sqlite, fitting.database() != Database::PostgreSql);
     let lacking = match &default {
         Default_::Function(Function::RandomUuid) => sqlite,
-        Default_::Function(Function::StatementNow) => sqlite && fitting.conventions.join_columns,
-        Default_::Function(Function::Now) => sqlite && !fitting.conventions.join_columns,
-
+        Default_::Function(Function::StatementNow) => one_moment && fitting.conventions.join_columns,
+        Default_::Function(Function::Now) => one_moment && !fitting.conventions.join_columns,
         _ => false,
     };
     if lacking {

@@ -83,7 +83,7 @@ impl<'s> Printer<'s> {
     }
 
     fn mysql(&self) -> bool {
-        matches!(self.database, Database::MySql | Database::MariaDb)
+        self.database.is_mysql()
     }
 
     fn quote(&self, name: &str) -> String {

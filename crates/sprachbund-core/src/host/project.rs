@@ -9,6 +9,7 @@ use smol_str::SmolStr;
 
 use crate::host::Language;
 use crate::host::outline::{Class, Expr, ExprKind, Function, Import, Outline};
+use crate::schema::Database;
 use crate::source::{FileId, FileProvider, SourceFile, Sources};
 
 /// Files that are read before the next ones are begun.
@@ -38,6 +39,8 @@ pub struct Project {
     pub sources: Sources,
     pub outlines: Vec<Outline>,
     pub inputs: usize,
+    /// The server that SQL texts in the project are meant for.
+    pub database: Database,
     names: Vec<HashMap<SmolStr, Item>>,
     targets: Vec<Vec<Target>>,
 }
@@ -134,7 +137,7 @@ impl Project {
 
     /// The sources alone; everything else is let go.
     pub fn into_sources(self) -> Sources {
-        let Project { sources, outlines, inputs: _, names, targets } = self;
+        let Project { sources, outlines, inputs: _, database: _, names, targets } = self;
         outlines.into_par_iter().for_each(drop);
         drop((names, targets));
         sources

@@ -1,6 +1,5 @@
 use super::{Context, Example, Rule};
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::schema::Database;
 
 pub(super) const RULE: Rule = Rule {
     name: "reference-without-index",
@@ -45,7 +44,7 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    if matches!(context.schema.source.database, Database::MySql | Database::MariaDb) {
+    if context.schema.source.database.is_mysql() {
         return;
     }
     for entity in context.tables() {

@@ -8,8 +8,11 @@ use crate::declaration::{
     Attribute, CheckDeclaration, FieldDeclaration, Form, IndexDeclaration, InverseName, Model, RelationDeclaration, Spelling,
 };
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::dialect::conventions::Actor;
+use crate::dialect::conventions::{Actor, Makes, Unheld};
+use crate::dialect::sql::{index_references, is_unbounded};
 use crate::dialect::type_table::stored;
+use crate::dialect::{Conventions, Feature, capabilities};
+use crate::history::sql::members;
 use crate::schema::expression::Tree;
 use crate::schema::{
     Action, Check, EnforcedBy, Entity, EntityKind, Expression, Field, ForeignKey, Implied, Index, IndexPart, Inheritance, Inherits, Mapped,
@@ -95,8 +98,9 @@ impl<'d> Resolver<'d> {
 }
 
 /// The type of a column that refers to a column of this type.
-pub(crate) fn reference_type(ty: &Type) -> Type {
+pub(crate) fn reference_type(ty: &Type, conventions: &Conventions) -> Type {
     match ty {
+        kept if conventions.references_unsigned => kept.clone(),
         Type::UnsignedSmallInt => Type::SmallInt,
         Type::UnsignedInteger => Type::Integer,
         Type::UnsignedBigInt => Type::BigInt,
@@ -216,7 +220,10 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         if declared.purpose == Some(Purpose::DeletionTime) {
             self.entity.soft_delete.clone_from(&declared.name);
         }
-        self.entity.checks.extend(unsigned_check(&field));
+        if conventions.unsigned_check {
+            self.entity.checks.extend(unsigned_check(&field));
+        }
+        self.makeable(&field);
         if conventions.json_check {
             self.entity.checks.extend(json_check(&field));
         }
@@ -229,10 +236,13 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         self.columns.extend(name.map(|name| (name.to_owned(), columns)));
     }
 
+    /// The type of an enumeration; on MariaDB and MySQL its values, quoted.
     fn enum_type_name(&self, name: &str, column: &str) -> String {
-        let stored =
-            self.resolver.enums.iter().find(|enumeration| enumeration.name == name).and_then(|enumeration| enumeration.stored_name.clone());
-        if let Some(stored) = stored {
+        let known = self.resolver.enums.iter().find(|enumeration| enumeration.name == name);
+        if let Some(known) = known.filter(|_| self.resolver.conventions.database.is_mysql()) {
+            return members(known).join(",");
+        }
+        if let Some(stored) = known.and_then(|enumeration| enumeration.stored_name.clone()) {
             return stored;
         }
         self.resolver.conventions.enum_type.apply(&[("table", &self.entity.table), ("column", column)])
@@ -251,6 +261,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             let filled = of_purpose(purpose, &field.r#type, conventions.time_actor).map(Box::new);
             let changed = of_purpose(purpose, &field.r#type, Actor::Application).map(Box::new);
             if purpose == Purpose::UpdateTime {
+                field.on_update.database = changed.clone().filter(|_| conventions.update_time_stored);
                 field.on_update.application = changed;
             }
             match conventions.time_actor {
@@ -260,6 +271,9 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         }
         if let Some(default) = &declared.database_default {
             field.defaults.database = Some(Box::new(coerced(&field.r#type, (**default).clone())));
+        }
+        if let Some(update) = &declared.database_update {
+            field.on_update.database = Some(update.clone());
         }
         if let Some(default) = &declared.application_default {
             field.defaults.application = Some(Box::new(coerced(&field.r#type, (**default).clone())));
@@ -298,7 +312,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let origin = || implied.map_or_else(|| field.origin.clone(), Origin::implied);
         if unique && !alone_in_key {
             self.entity.uniques.push(Unique { columns: columns.clone(), named_by: NamedBy::Server, origin: origin(), ..Unique::default() });
-        } else if indexed && !alone_in_key {
+        } else if indexed && !alone_in_key && (conventions.unbounded_indexed || !is_unbounded(&field.r#type)) {
             let from = if attribute.is_some() && implied.is_none() {
                 origin()
             } else {
@@ -337,6 +351,8 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             }
             let unique = (declared.carrier.unique == Some(true) || one_to_one) && single;
             let indexed = declared.carrier.indexed.unwrap_or(conventions.reference_indexed);
+            // The server does it where there is a foreign key.
+            let indexed = indexed && !(conventions.leaves_indexes_to_server() && declared.constraint != Some(false));
             let silent = declared.carrier.unique.is_none() && declared.carrier.indexed.is_none();
             let reason = if one_to_one { "a one-to-one is unique" } else { "references are indexed" };
             self.add_column(field, declared.name.as_deref(), key, unique, indexed && single, silent.then_some(reason));
@@ -367,7 +383,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             references: References { table: self.resolver.table(target), namespace: target.namespace.clone(), columns: referenced },
             on_delete: acts(declared.on_delete),
             on_update: acts(declared.on_update),
-            deferrable: declared.deferrable.or(conventions.deferrable),
+            deferrable: declared.deferrable.or(conventions.deferrable).filter(|_| self.holds(Feature::Deferrable)),
             enforced: if declared.constraint == Some(false) { EnforcedBy::Application } else { EnforcedBy::Database },
             name: declared.join_columns.first().and_then(|join| join.constraint_name.clone()),
             origin: self.resolver.origin(declared.span, "the key of a child table"),
@@ -429,6 +445,10 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
     fn class_constraints(&mut self) {
         let conventions = self.resolver.conventions;
         for declared in &self.model.uniques {
+            let used =
+                [(declared.deferrable.is_some(), Feature::DeferrableUnique), (declared.nulls_not_distinct, Feature::NullsNotDistinct)];
+            let used = used.into_iter().filter(|(used, _)| *used).map(|(_, feature)| feature).collect();
+            let Some(lacking) = self.made("unique constraint", declared.name.as_deref(), used, true, declared.span) else { continue };
             let columns = self.stored_columns(&declared.attributes, declared.span);
             let named = declared.name.is_some();
             self.entity.uniques.push(Unique {
@@ -436,14 +456,23 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
                 r#as: if named { UniqueAs::Constraint } else { conventions.unique_pair_as },
                 name: declared.name.clone(),
                 named_by: if named { NamedBy::Author } else { NamedBy::Framework },
-                deferrable: declared.deferrable,
+                deferrable: declared.deferrable.filter(|_| !lacking.contains(&Feature::DeferrableUnique)),
                 nulls_not_distinct: declared.nulls_not_distinct,
                 origin: self.resolver.origin(declared.span, ""),
                 extras: declared.extras.clone(),
             });
         }
         for declared in &self.model.indexes {
-            let index = self.index(declared);
+            let mut index = self.index(declared);
+            let used = capabilities::of_index(&index);
+            let element = if index.unique { "unique constraint" } else { "index" };
+            let Some(lacking) = self.made(element, declared.name.as_deref(), used, index.unique, declared.span) else { continue };
+            if lacking.contains(&Feature::PartialIndex) {
+                index.condition = None;
+            }
+            if lacking.contains(&Feature::CoveringIndex) {
+                index.include.clear();
+            }
             self.entity.indexes.push(index);
         }
         let check = |builder: &Self, declared: &CheckDeclaration| Check {
@@ -452,10 +481,68 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             origin: builder.resolver.origin(declared.span, ""),
             extras: declared.extras.clone(),
         };
-        let checks: Vec<Check> = self.model.checks.iter().map(|declared| check(self, declared)).collect();
-        self.entity.checks.extend(checks);
-        let exclusions: Vec<Check> = self.model.exclusions.iter().map(|declared| check(self, declared)).collect();
-        self.entity.exclusions.extend(exclusions);
+        for declared in &self.model.checks {
+            if self.made("check", declared.name.as_deref(), vec![Feature::Check], true, declared.span).is_some() {
+                let check = check(self, declared);
+                self.entity.checks.push(check);
+            }
+        }
+        for declared in &self.model.exclusions {
+            if self.made("exclusion constraint", declared.name.as_deref(), vec![Feature::Exclusion], true, declared.span).is_some() {
+                let exclusion = check(self, declared);
+                self.entity.exclusions.push(exclusion);
+            }
+        }
+        if conventions.server_indexes_references {
+            index_references(self.entity);
+        }
+    }
+
+    fn holds(&self, feature: Feature) -> bool {
+        !self.resolver.conventions.unheld.iter().any(|unheld| unheld.feature == feature)
+    }
+
+    /// What of these features the framework leaves out here, which is said; `None` when it makes nothing at all.
+    fn made(
+        &mut self,
+        element: &str,
+        name: Option<&str>,
+        used: Vec<Feature>,
+        constraint: bool,
+        span: Option<crate::source::Span>,
+    ) -> Option<Vec<Feature>> {
+        let conventions = self.resolver.conventions;
+        let unheld: Vec<&Unheld> = conventions.unheld.iter().filter(|unheld| used.contains(&unheld.feature)).collect();
+        let makes = |unheld: &&&Unheld| if constraint { unheld.of_constraint } else { unheld.of_index } == Makes::Nothing;
+        let whole = unheld.iter().find(makes);
+        let Some(first) = whole.or(unheld.first()) else { return Some(Vec::new()) };
+        let called = name.map_or_else(|| format!("the {element}"), |name| format!("the {element} `{name}`"));
+        let (database, what) = (conventions.database.title(), capabilities::words(first.feature));
+        let framework = crate::dialect::by_id(conventions.dialect).map_or("the framework", |dialect| dialect.framework);
+        let message = match whole {
+            Some(_) => format!("{called} of `{}` is not made on {database}", self.model.name),
+            None => format!("{called} of `{}` is made only in part on {database}", self.model.name),
+        };
+        self.diagnostics.push(
+            Diagnostic::new("not-held", Severity::Warning, message)
+                .at(span, if whole.is_some() { "not made" } else { "not made whole" })
+                .because(format!("{framework} makes no {what} on {database}, and says nothing"))
+                .with_help("keep the rule in the application, or take it out of the declarations"),
+        );
+        whole.is_none().then(|| unheld.iter().map(|unheld| unheld.feature).collect())
+    }
+
+    /// Names a column that the server refuses to make.
+    fn makeable(&mut self, field: &Field) {
+        if self.resolver.conventions.database.is_mysql() && field.r#type == Type::Varchar(None) {
+            let message = format!("`{}.{}` is a text without a length", self.model.name, field.column);
+            self.diagnostics.push(
+                Diagnostic::new("length-missing", Severity::Error, message)
+                    .at(field.origin.span(), "no length")
+                    .because(format!("{} refuses to make such a column", self.resolver.conventions.database.title()))
+                    .with_help("give it a length, or make it an unbounded text"),
+            );
+        }
     }
 
     fn index(&mut self, declared: &IndexDeclaration) -> Index {

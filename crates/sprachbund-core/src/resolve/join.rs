@@ -9,6 +9,7 @@ use crate::declaration::{Attribute, InverseDeclaration, InverseKind, InverseName
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::conventions::{Actor, JoinKey};
 use crate::dialect::naming::Case;
+use crate::dialect::sql::index_references;
 use crate::dialect::type_table::stored;
 use crate::schema::{
     Action, EnforcedBy, Entity, Field, ForeignKey, Implied, Index, Mapped, Origin, Part, PrimaryKey, References, Relation, RelationKind,
@@ -129,6 +130,9 @@ impl<'d> Resolver<'d> {
         for (side, actions) in sides.iter().zip([self.conventions.join_actions, other]) {
             self.join_side(&mut join, side, actions);
         }
+        if self.conventions.server_indexes_references {
+            index_references(&mut join);
+        }
         join
     }
 
@@ -194,7 +198,7 @@ impl<'d> Resolver<'d> {
         let implied = || Origin::implied("a join table refers to both sides");
         let columns: Vec<String> = side.columns.iter().map(|(column, _)| column.clone()).collect();
         for (column, key) in &side.columns {
-            let ty = super::reference_type(&key.ty);
+            let ty = super::reference_type(&key.ty, self.conventions);
             let stored = self.stored(&ty, "");
             let mut field = Field::plain(None, column.clone(), ty, stored);
             field.origin = implied();
@@ -206,7 +210,7 @@ impl<'d> Resolver<'d> {
             }
             join.fields.push(field);
         }
-        if self.conventions.join_indexed {
+        if self.conventions.join_indexed && !self.conventions.leaves_indexes_to_server() {
             join.indexes.push(Index::over(&columns, Origin::implied("references are indexed")));
         }
         join.foreign_keys.push(ForeignKey {

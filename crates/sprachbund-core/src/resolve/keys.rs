@@ -45,8 +45,10 @@ impl Resolver<'_> {
     /// What the database holds for `ty` in a column that is not numbered.
     pub(crate) fn stored(&self, ty: &Type, enum_name: &str) -> Cow<'static, str> {
         let kind = ty.kind();
-        let row = self.conventions.types.iter().find(|row| row.kind == kind && !row.numbered && row.spell(ty).is_some());
-        stored(row, ty, self.conventions.database, enum_name)
+        let database = self.conventions.database;
+        let here = |row: &&TypeRow| row.only_on.is_none_or(|only| only == database);
+        let row = self.conventions.types.iter().filter(here).find(|row| row.kind == kind && !row.numbered && row.spell(ty).is_some());
+        stored(row, ty, database, enum_name)
     }
 
     /// The column of a field.
@@ -152,7 +154,12 @@ impl Resolver<'_> {
             let column = written
                 .cloned()
                 .unwrap_or_else(|| self.conventions.reference_column.apply(&[("attribute", attribute), ("column", &target.column)]));
-            ReferenceColumn { column, written: written.is_some(), references: target.column, ty: super::reference_type(&target.ty) }
+            ReferenceColumn {
+                column,
+                written: written.is_some(),
+                references: target.column,
+                ty: super::reference_type(&target.ty, self.conventions),
+            }
         });
         Some(columns.collect())
     }

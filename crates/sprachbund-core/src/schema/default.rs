@@ -1,7 +1,7 @@
 //! SQL texts of defaults, read.
 
 use super::expression::Tree;
-use super::{Default_, Expression, Function};
+use super::{Database, Default_, Expression, Function};
 
 /// Texts, in small letters, of the functions that every dialect has.
 const FUNCTIONS: &[(&str, Function)] = &[
@@ -12,6 +12,7 @@ const FUNCTIONS: &[(&str, Function)] = &[
     ("statement_timestamp()", Function::StatementNow),
     ("current_date", Function::Today),
     ("uuid_generate_v4()", Function::RandomUuid),
+    ("uuid()", Function::RandomUuid),
 ];
 
 impl Default_ {
@@ -23,15 +24,20 @@ impl Default_ {
     /// The function that every dialect has under this SQL text.
     pub(crate) fn function(text: &str) -> Option<Function> {
         let folded = text.trim().to_lowercase();
+        let folded = folded.strip_prefix('(').and_then(|text| text.strip_suffix(')')).unwrap_or(&folded);
+        let digits = |rest: &str| rest.strip_suffix(')').is_some_and(|digits| digits.bytes().all(|digit| digit.is_ascii_digit()));
+        if folded.strip_prefix("current_timestamp(").or_else(|| folded.strip_prefix("now(")).is_some_and(digits) {
+            return Some(Function::Now);
+        }
         FUNCTIONS.iter().find(|(known, _)| *known == folded).map(|(_, function)| *function)
     }
 
-    /// The default that an SQL text gives: a function that every dialect has, a constant, or an expression.
-    pub fn parse_sql(text: &str) -> Self {
+    /// The default that an SQL text of this server gives: a function that every dialect has, a constant, or an expression.
+    pub fn parse_sql(text: &str, database: Database) -> Self {
         if let Some(function) = Self::function(text) {
             return Default_::Function(function);
         }
-        let expression = Expression::parse_sql(text);
+        let expression = Expression::parse_sql_of(text, database);
         match expression.tree {
             Some(Tree::Literal(value)) => Default_::Literal(value),
             _ => Default_::Expression(Box::new(expression)),

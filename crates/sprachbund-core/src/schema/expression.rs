@@ -3,6 +3,8 @@
 //! The [`Tree`] is what counts where there is one: two expressions are equal when the normal forms of their trees
 //! are. An expression whose text no reader understands has no tree and equals only its own text.
 
+use std::borrow::Cow;
+
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -66,6 +68,25 @@ impl Expression {
         match sql::parse(text) {
             Some(tree) => Expression::sql(tree),
             None => Expression { language: "sql".into(), database: None, text: text.trim().to_owned(), tree: None },
+        }
+    }
+
+    /// SQL of this server as it stands, understood where possible: MariaDB and MySQL quote names in their own way.
+    pub fn parse_sql_of(text: &str, database: Database) -> Self {
+        if !database.is_mysql() {
+            return Expression::parse_sql(text);
+        }
+        match sql::parse_mysql(text) {
+            Some(tree) => Expression::sql(tree),
+            None => Expression { language: "sql".into(), database: None, text: text.trim().to_owned(), tree: None },
+        }
+    }
+
+    /// Its text in the server's own quotes.
+    pub fn text_for(&self, database: Database) -> Cow<'_, str> {
+        match &self.tree {
+            Some(tree) if database.is_mysql() => Cow::Owned(tree.to_quoted(backtick_name)),
+            _ => Cow::Borrowed(&self.text),
         }
     }
 
@@ -284,7 +305,7 @@ pub(crate) mod sql {
 
     use serde_json::Value;
     use sqlparser::ast::{self, BinaryOperator, Expr, FunctionArg, FunctionArgExpr, FunctionArguments, Ident, UnaryOperator};
-    use sqlparser::dialect::PostgreSqlDialect;
+    use sqlparser::dialect::{MySqlDialect, PostgreSqlDialect};
     use sqlparser::parser::Parser;
 
     use super::Tree;
@@ -294,6 +315,13 @@ pub(crate) mod sql {
         let expression = parser.parse_expr().ok()?;
         parser.peek_token().eq(&sqlparser::tokenizer::Token::EOF).then_some(())?;
         Names { column: &folded, is_text: None }.lower(&expression)
+    }
+
+    pub(super) fn parse_mysql(text: &str) -> Option<Tree> {
+        let mut parser = Parser::new(&MySqlDialect {}).with_recursion_limit(64).try_with_sql(text).ok()?;
+        let expression = parser.parse_expr().ok()?;
+        parser.peek_token().eq(&sqlparser::tokenizer::Token::EOF).then_some(())?;
+        Names { column: &|name| name.value.clone(), is_text: None }.lower(&expression)
     }
 
     /// An unquoted name in small letters, a quoted one as it stands.

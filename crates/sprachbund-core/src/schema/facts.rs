@@ -235,7 +235,7 @@ impl Collector<'_> {
             name,
             column,
             r#type,
-            stored,
+            stored: _,
             nullable,
             optional_in_code,
             required_on_input,
@@ -254,8 +254,7 @@ impl Collector<'_> {
             extras,
         } = field;
         let element = format!("column {column}");
-        // On SQLite the name of a type is the framework's own choice, and kept.
-        let held = if self.schema.source.database == super::Database::Sqlite { json!(stored) } else { Value::Null };
+        let held = json!(held_as(field, self.schema.source.database));
         let mut put = |aspect: &str, value: Value| self.put(&element, aspect, value);
         put("attribute", json!(name));
         put("type", json!(r#type));
@@ -332,4 +331,11 @@ impl Collector<'_> {
 
 fn author_name(named_by: NamedBy, name: &Option<String>) -> Value {
     if named_by == NamedBy::Author { json!(name) } else { Value::Null }
+}
+
+/// The name of a column's type where a framework chooses it and the server keeps it: on SQLite any, on MariaDB and MySQL
+/// that of a text or of bytes without a bound, which says how much they hold.
+pub(crate) fn held_as(field: &Field, database: super::Database) -> Option<&str> {
+    let sized = matches!(field.r#type, super::Type::Text | super::Type::Binary(None));
+    (database == super::Database::Sqlite || (database.is_mysql() && sized)).then_some(&*field.stored)
 }

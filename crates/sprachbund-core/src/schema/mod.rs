@@ -64,6 +64,31 @@ impl Database {
     pub const ALL: [(&'static str, Database); 4] =
         [("postgresql", Database::PostgreSql), ("mysql", Database::MySql), ("mariadb", Database::MariaDb), ("sqlite", Database::Sqlite)];
 
+    /// Whether it is MariaDB or MySQL, which share their words.
+    pub fn is_mysql(self) -> bool {
+        matches!(self, Database::MySql | Database::MariaDb)
+    }
+
+    /// How long a name may be: bytes on PostgreSQL (documentation, section 4.1.1), characters on MariaDB and MySQL
+    /// (documentation, "Identifier Names"); SQLite has no limit.
+    pub fn identifier_limit(self) -> usize {
+        match self {
+            Database::PostgreSql => 63,
+            Database::MySql | Database::MariaDb => 64,
+            Database::Sqlite => usize::MAX,
+        }
+    }
+
+    /// The server's own name.
+    pub fn title(self) -> &'static str {
+        match self {
+            Database::PostgreSql => "PostgreSQL",
+            Database::MySql => "MySQL",
+            Database::MariaDb => "MariaDB",
+            Database::Sqlite => "SQLite",
+        }
+    }
+
     /// The name that `--database` takes.
     pub fn id(self) -> &'static str {
         Self::ALL.iter().find(|(_, database)| *database == self).map_or("postgresql", |(id, _)| id)
@@ -440,6 +465,13 @@ pub enum Purpose {
     UpdateTime,
     DeletionTime,
     Version,
+}
+
+impl Purpose {
+    /// Whether the column holds a moment.
+    pub fn is_time(self) -> bool {
+        self != Purpose::Version
+    }
 }
 
 /// A rule that input validation applies.

@@ -1,11 +1,25 @@
-//! What silence means in Django, and what it can say. Source: Django 5.2 itself, run on both servers.
+//! What silence means in Django, and what it can say. Source: Django 5.2 itself, run on PostgreSQL, MariaDB and SQLite; of
+//! MySQL, which cannot be installed here, its documentation, unverified.
 
 use md5::{Digest, Md5};
 
-use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinKey};
+use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinKey, Makes, Unheld};
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
 use crate::schema::{Action, Database, Deferrable, Identity, UniqueAs};
+
+const fn unheld(feature: Feature, of_index: Makes) -> Unheld {
+    Unheld { feature, of_index, of_constraint: Makes::Nothing }
+}
+
+/// What Django leaves out where `DatabaseFeatures` says that the server lacks it.
+const UNHELD: &[Unheld] = &[
+    unheld(Feature::CoveringIndex, Makes::TheRest),
+    unheld(Feature::DeferrableUnique, Makes::Nothing),
+    unheld(Feature::NullsNotDistinct, Makes::Nothing),
+    unheld(Feature::PartialIndex, Makes::TheRest),
+    unheld(Feature::ExpressionIndex, Makes::Nothing),
+];
 
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
@@ -30,7 +44,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         time_actor: Actor::Application,
         enum_type: NamePattern::fixed("{table}_{column}_enum"),
         shorten,
-        generated_key: if postgresql { Identity::ByDefault } else { Identity::AutoIncrement },
+        generated_key: if database == Database::Sqlite { Identity::AutoIncrement } else { Identity::ByDefault },
         table: NamePattern::fixed("{module}_{name|lower}"),
         column: NamePattern::fixed("{attribute}"),
         reference_column: NamePattern::fixed("{attribute}_id"),
@@ -43,16 +57,28 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_inverse_actions: (Action::NoAction, Action::NoAction),
         join_indexed: true,
         reference_indexed: true,
+        server_indexes_references: database.is_mysql(),
+        unbounded_indexed: !database.is_mysql(),
+        references_unsigned: database.is_mysql(),
         delete_actor: Actor::Application,
-        deferrable: Some(Deferrable::InitiallyDeferred),
-        unique_pair_as: if postgresql { UniqueAs::Constraint } else { UniqueAs::Index },
+        deferrable: Some(Deferrable::InitiallyDeferred).filter(|_| !database.is_mysql()),
+        unique_pair_as: if database == Database::Sqlite { UniqueAs::Index } else { UniqueAs::Constraint },
         inverse: Some((NamePattern::fixed("{name|lower}_set"), NamePattern::fixed("{name|lower}"))),
         input_voice: true,
         code_voice: false,
         text_pattern_index: postgresql,
-        json_check: !postgresql,
-        comments_stored: postgresql,
-        identifier_limit: if postgresql { 63 } else { usize::MAX },
+        unsigned_check: true,
+        update_time_stored: false,
+        kept_time_digits: None,
+        unheld: match database {
+            Database::PostgreSql => &[],
+            Database::Sqlite => UNHELD.split_at(3).0,
+            Database::MariaDb => UNHELD,
+            Database::MySql => UNHELD.split_at(4).0,
+        },
+        json_check: database == Database::Sqlite,
+        comments_stored: database != Database::Sqlite,
+        identifier_limit: database.identifier_limit(),
     }
 }
 
@@ -71,7 +97,7 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::Keyless,
         Feature::ConstraintName,
     ];
-    if settings.database() == Database::Sqlite {
+    if settings.database() != Database::PostgreSql {
         missing.extend([
             Feature::OperatorClass,
             Feature::IndexMethod,
@@ -79,11 +105,15 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
             Feature::DeferrableUnique,
             Feature::NullsNotDistinct,
             Feature::Exclusion,
-            Feature::ColumnComment,
-            Feature::TableComment,
         ]);
         missing.retain(|feature| *feature != Feature::VirtualGenerated);
     }
+    missing.extend(match settings.database() {
+        Database::PostgreSql => &[][..],
+        Database::Sqlite => &[Feature::ColumnComment, Feature::TableComment],
+        Database::MySql => &[Feature::Deferrable, Feature::PartialIndex],
+        Database::MariaDb => &[Feature::Deferrable, Feature::PartialIndex, Feature::ExpressionIndex],
+    });
     Capabilities::all_but(&missing)
 }
 

@@ -1,4 +1,4 @@
-//! Django models. Checked against Django 5.2 on PostgreSQL 15 and SQLite 3.40 (see `conformance/`).
+//! Django models. Checked against Django 5.2 on PostgreSQL 15, MariaDB 10.11 and SQLite 3.40 (see `conformance/`).
 
 mod conventions;
 pub(crate) mod print;
@@ -14,7 +14,7 @@ pub const DIALECT: Dialect = Dialect {
     id: "django",
     framework: "Django",
     versions: &["5.2"],
-    databases: &[Database::PostgreSql, Database::Sqlite],
+    databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
     language: Language::Python,
     extensions: &["py"],
     marks: &[

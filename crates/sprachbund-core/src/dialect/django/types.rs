@@ -1,7 +1,7 @@
-//! Django's field classes and the types they stand for (`DatabaseWrapper.data_types` of Django 5.2's two back ends).
+//! Django's field classes and the types they stand for (`DatabaseWrapper.data_types` of Django 5.2's back ends).
 
 use crate::dialect::type_table::{Takes, TypeRow};
-use crate::schema::Database::PostgreSql;
+use crate::schema::Database::{MySql, PostgreSql};
 use crate::schema::TypeKind as Kind;
 
 /// Every field class that makes a column.
@@ -29,11 +29,12 @@ pub(super) const TYPES: &[TypeRow] = &[
     TypeRow::new("TextField", Kind::Text, "text", "str"),
     TypeRow::new("BinaryField", Kind::Binary, "blob", "bytes"),
     TypeRow::new("DateField", Kind::Date, "date", "date"),
-    TypeRow::new("TimeField", Kind::Time, "time", "time"),
-    TypeRow::new("DateTimeField", Kind::TimestampZoned, "datetime", "datetime"),
+    TypeRow::new("TimeField", Kind::Time, "time", "time").mysql("time(6)", "time(6)"),
+    TypeRow::new("DateTimeField", Kind::TimestampZoned, "datetime", "datetime").mysql("datetime(6)", "datetime(6)"),
     TypeRow::new("DurationField", Kind::Interval, "bigint", "timedelta"),
-    TypeRow::new("UUIDField", Kind::Uuid, "char(32)", "UUID"),
-    TypeRow::new("GenericIPAddressField", Kind::NetworkAddress, "char(39)", "str"),
+    TypeRow::new("UUIDField", Kind::Uuid, "char(32)", "UUID").mysql("char(32)", "char(32)").on(MySql),
+    TypeRow::new("UUIDField", Kind::Uuid, "char(32)", "UUID").mysql("uuid", "uuid"),
+    TypeRow::new("GenericIPAddressField", Kind::NetworkAddress, "char(39)", "str").mysql("char(39)", "char(39)"),
     TypeRow::new("JSONField", Kind::BinaryJson, "text", "dict"),
     TypeRow::new("IntegerRangeField", Kind::IntegerRange, "", "Range").on(PostgreSql),
     TypeRow::new("BigIntegerRangeField", Kind::BigIntRange, "", "Range").on(PostgreSql),

@@ -3,7 +3,7 @@
 use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinKey};
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
-use crate::schema::{Action, Database, Entity, Identity, Index, NamedBy, Origin, UniqueAs};
+use crate::schema::{Action, Database, EnforcedBy, Entity, Identity, Index, NamedBy, Origin, Type, UniqueAs};
 
 pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
@@ -42,7 +42,10 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_actions: (Action::NoAction, Action::NoAction),
         join_inverse_actions: (Action::NoAction, Action::NoAction),
         join_indexed: false,
-        reference_indexed: matches!(database, Database::MySql | Database::MariaDb),
+        reference_indexed: database.is_mysql(),
+        server_indexes_references: database.is_mysql(),
+        unbounded_indexed: true,
+        references_unsigned: true,
         delete_actor: Actor::Database,
         deferrable: None,
         unique_pair_as: UniqueAs::Constraint,
@@ -50,13 +53,13 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         input_voice: false,
         code_voice: false,
         text_pattern_index: false,
+        unsigned_check: false,
+        update_time_stored: false,
+        kept_time_digits: None,
+        unheld: &[],
         json_check: false,
         comments_stored: database != Database::Sqlite,
-        identifier_limit: match database {
-            Database::PostgreSql => 63,
-            Database::MySql | Database::MariaDb => 64,
-            Database::Sqlite => usize::MAX,
-        },
+        identifier_limit: database.identifier_limit(),
     }
 }
 
@@ -116,6 +119,9 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
 pub(crate) fn index_references(entity: &mut Entity) {
     let begins = |columns: &[String], wanted: &[String]| columns.starts_with(wanted);
     for at in 0..entity.foreign_keys.len() {
+        if entity.foreign_keys[at].enforced == EnforcedBy::Application {
+            continue;
+        }
         let wanted = entity.foreign_keys[at].columns.clone();
         let indexed = begins(entity.key_columns(), &wanted)
             || entity.uniques.iter().any(|unique| begins(&unique.columns, &wanted))
@@ -126,4 +132,20 @@ pub(crate) fn index_references(entity: &mut Entity) {
             entity.indexes.push(index);
         }
     }
+}
+
+/// Whether the server makes this plain index for a foreign key by itself.
+pub(crate) fn is_index_of_reference(entity: &Entity, index: &Index) -> bool {
+    let columns = index.plain_columns();
+    let begins = |list: &[String]| list.starts_with(&columns);
+    entity.foreign_keys.iter().any(|key| key.enforced == EnforcedBy::Database && key.columns == columns)
+        && !begins(entity.key_columns())
+        && !entity.uniques.iter().any(|unique| begins(&unique.columns))
+        && !entity.indexes.iter().any(|other| !std::ptr::eq(other, index) && begins(&other.plain_columns()))
+}
+
+/// An index over such a column holds its beginning only, which no script says by itself. MariaDB 10.11 keeps a whole one
+/// unique by a digest, unless a numbered column stands beside it; MySQL refuses (its documentation, "Column Indexes", unverified).
+pub(crate) fn is_unbounded(ty: &Type) -> bool {
+    matches!(ty, Type::Text | Type::CaseFoldedText | Type::Varchar(None) | Type::Binary(None)) || ty.is_json()
 }

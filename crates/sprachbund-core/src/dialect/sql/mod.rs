@@ -6,7 +6,7 @@ mod read;
 mod statements;
 mod types;
 
-pub(crate) use conventions::index_references;
+pub(crate) use conventions::{index_references, is_index_of_reference, is_unbounded};
 pub use statements::sieve;
 pub(crate) use types::{mysql_name, read as read_type, sqlite_name, words};
 

@@ -126,11 +126,13 @@ pub(crate) fn read(text: &str, database: Database, is_enum: &dyn Fn(&str) -> boo
     }
     let folded = text.to_lowercase();
     let (word, numbers) = split(&folded);
-    if matches!(database, Database::MySql | Database::MariaDb) && word == "tinyint" && numbers == [1] {
+    if database.is_mysql() && word == "tinyint" && numbers == [1] {
         return Type::Boolean;
     }
     let known = WORDS.iter().find(|(known, servers, ..)| *known == word && servers & server(database) != 0);
-    let Some((_, _, kind, takes)) = known else { return Type::Native(folded) };
+    // The width at which a number is shown says nothing of its values.
+    let shown = database.is_mysql() && ["tinyint", "mediumint", "year"].iter().any(|small| word.starts_with(small));
+    let Some((_, _, kind, takes)) = known else { return Type::Native(if shown { word } else { folded }) };
     let first = numbers.first().copied();
     let parameters = match takes {
         Ignored => TypeParameters::default(),
@@ -235,7 +237,7 @@ mod tests {
             (PostgreSql, "money", "native(money)"),
             (PostgreSql, "call_status", "enum(call_status)"),
             (MariaDb, "tinyint(1)", "boolean"),
-            (MariaDb, "tinyint(4)", "native(tinyint(4))"),
+            (MariaDb, "tinyint(4)", "native(tinyint)"),
             (MariaDb, "int(11)", "integer"),
             (MariaDb, "int(10) unsigned", "unsigned integer"),
             (MariaDb, "datetime(6)", "timestamp(6)"),

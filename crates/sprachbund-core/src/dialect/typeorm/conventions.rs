@@ -1,6 +1,7 @@
-//! What silence means in TypeORM, and what it can say. Source: TypeORM 0.3.31 itself, run on both servers.
+//! What silence means in TypeORM, and what it can say. Source: TypeORM 0.3.31 itself, run on PostgreSQL, MariaDB and SQLite; of MySQL,
+//! which cannot be installed here, its documentation, unverified.
 
-use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinKey};
+use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinKey, Makes, Unheld};
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
 use crate::schema::{Action, Database, Identity, UniqueAs};
@@ -35,10 +36,18 @@ pub const STRATEGIES: &[Strategy] = &[
     },
 ];
 
+/// What the MySQL driver leaves out.
+const UNHELD_BY_MYSQL: &[Unheld] = &[
+    Unheld { feature: Feature::PartialIndex, of_index: Makes::TheRest, of_constraint: Makes::TheRest },
+    Unheld { feature: Feature::DeferrableUnique, of_index: Makes::TheRest, of_constraint: Makes::TheRest },
+    Unheld { feature: Feature::Deferrable, of_index: Makes::TheRest, of_constraint: Makes::TheRest },
+    Unheld { feature: Feature::Check, of_index: Makes::TheRest, of_constraint: Makes::Nothing },
+    Unheld { feature: Feature::Exclusion, of_index: Makes::TheRest, of_constraint: Makes::Nothing },
+];
+
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
-    let postgresql = database == Database::PostgreSql;
     let chosen = settings.naming.as_deref().unwrap_or("default");
     let strategy = STRATEGIES.iter().find(|strategy| strategy.name == chosen).unwrap_or(&STRATEGIES[0]);
     let pattern = |question: &str, answer: &'static str| {
@@ -49,13 +58,18 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         dialect: "typeorm",
         version: settings.version.clone().unwrap_or_else(|| "0.3".into()),
         database,
-        types: if postgresql { super::types::POSTGRESQL } else { super::types::SQLITE },
+        types: match database {
+            Database::PostgreSql => super::types::POSTGRESQL,
+            Database::MySql | Database::MariaDb => super::types::MYSQL,
+            Database::Sqlite => super::types::SQLITE,
+        },
         natives: &[],
         column_nullable: false,
         reference_nullable: true,
         implied_key: None,
         extended_table: ExtendedTable::Copied,
-        generated_nullable: false,
+        // MariaDB's grammar has no NOT NULL for them.
+        generated_nullable: database == Database::MariaDb,
         key_listed: false,
         join_columns: true,
         expressions_name_attributes: false,
@@ -64,7 +78,11 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         time_actor: Actor::Database,
         enum_type: NamePattern::fixed("{table}_{column|lower}_enum"),
         shorten: |name, _| name.to_owned(),
-        generated_key: if postgresql { Identity::Sequence } else { Identity::AutoIncrement },
+        generated_key: match database {
+            Database::PostgreSql => Identity::Sequence,
+            Database::MySql | Database::MariaDb => Identity::ByDefault,
+            Database::Sqlite => Identity::AutoIncrement,
+        },
         table: pattern("table", strategy.table),
         column: pattern("column", strategy.column),
         reference_column: pattern("reference_column", strategy.reference_column),
@@ -77,6 +95,9 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_inverse_actions: (Action::NoAction, Action::NoAction),
         join_indexed: true,
         reference_indexed: false,
+        server_indexes_references: database.is_mysql(),
+        unbounded_indexed: true,
+        references_unsigned: true,
         delete_actor: Actor::Database,
         deferrable: None,
         unique_pair_as: UniqueAs::Constraint,
@@ -84,9 +105,13 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         input_voice: false,
         code_voice: true,
         text_pattern_index: false,
+        unsigned_check: false,
+        update_time_stored: database.is_mysql(),
+        kept_time_digits: Some(6).filter(|_| database.is_mysql()),
+        unheld: if database.is_mysql() { UNHELD_BY_MYSQL } else { &[] },
         json_check: false,
-        comments_stored: postgresql,
-        identifier_limit: if postgresql { 63 } else { usize::MAX },
+        comments_stored: database != Database::Sqlite,
+        identifier_limit: database.identifier_limit(),
     }
 }
 
@@ -120,6 +145,17 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
             Feature::EnumType,
             Feature::Namespace,
             Feature::Collation,
+        ]);
+        missing.retain(|feature| *feature != Feature::VirtualGenerated);
+    }
+    if settings.database().is_mysql() {
+        missing.extend([
+            Feature::Deferrable,
+            Feature::DeferrableUnique,
+            Feature::Exclusion,
+            Feature::PartialIndex,
+            Feature::Check,
+            Feature::Namespace,
         ]);
         missing.retain(|feature| *feature != Feature::VirtualGenerated);
     }

@@ -1,4 +1,4 @@
-//! TypeORM entities. Checked against TypeORM 0.3.31 on PostgreSQL 15 and SQLite 3 (see `conformance/`).
+//! TypeORM entities. Checked against TypeORM 0.3.31 on PostgreSQL 15, MariaDB 10.11 and SQLite 3 (see `conformance/`).
 
 mod conventions;
 pub(crate) mod print;
@@ -16,7 +16,7 @@ pub const DIALECT: Dialect = Dialect {
     id: "typeorm",
     framework: "TypeORM",
     versions: &["0.3"],
-    databases: &[Database::PostgreSql, Database::Sqlite],
+    databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
     language: Language::TypeScript,
     extensions: &["ts", "mts", "cts"],
     marks: &["@Entity", "@Column", "@PrimaryColumn", "@PrimaryGeneratedColumn", "@ChildEntity", "@ViewEntity", "EntitySchema"],

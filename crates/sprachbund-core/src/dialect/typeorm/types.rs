@@ -84,7 +84,58 @@ pub(super) const SQLITE: &[TypeRow] = &[
     TypeRow::new("simple-array", Kind::Text, "text", "string[]").format("comma list"),
 ];
 
-/// The type word of a TypeScript type when the column says none: on PostgreSQL and on SQLite.
+/// Types on MariaDB and MySQL. A text without a length has 255 characters there, a decimal ten digits.
+pub(super) const MYSQL: &[TypeRow] = &[
+    TypeRow::new("boolean", Kind::Boolean, "", "boolean").mysql("tinyint", "tinyint"),
+    TypeRow::new("bool", Kind::Boolean, "", "boolean").mysql("tinyint", "tinyint").read_only(),
+    TypeRow::new("smallint", Kind::SmallInt, "", "number"),
+    TypeRow::new("smallint", Kind::SmallInt, "", "number").numbered(),
+    TypeRow::new("smallint unsigned", Kind::UnsignedSmallInt, "", "number"),
+    TypeRow::new("smallint unsigned", Kind::UnsignedSmallInt, "", "number").numbered(),
+    TypeRow::new("integer", Kind::Integer, "", "number"),
+    TypeRow::new("integer", Kind::Integer, "", "number").numbered(),
+    TypeRow::new("integer unsigned", Kind::UnsignedInteger, "", "number"),
+    TypeRow::new("integer unsigned", Kind::UnsignedInteger, "", "number").numbered(),
+    TypeRow::new("int", Kind::Integer, "", "number").read_only(),
+    TypeRow::new("int unsigned", Kind::UnsignedInteger, "", "number").read_only(),
+    TypeRow::new("bigint", Kind::BigInt, "", "string"),
+    TypeRow::new("bigint", Kind::BigInt, "", "string").numbered(),
+    TypeRow::new("bigint unsigned", Kind::UnsignedBigInt, "", "string"),
+    TypeRow::new("bigint unsigned", Kind::UnsignedBigInt, "", "string").numbered(),
+    TypeRow::new("decimal", Kind::Numeric, "", "string").taking(Takes::Digits, "").silent_digits(10, 0),
+    TypeRow::new("numeric", Kind::Numeric, "", "string").taking(Takes::Digits, "").silent_digits(10, 0).read_only(),
+    TypeRow::new("dec", Kind::Numeric, "", "string").taking(Takes::Digits, "").silent_digits(10, 0).read_only(),
+    TypeRow::new("fixed", Kind::Numeric, "", "string").taking(Takes::Digits, "").silent_digits(10, 0).read_only(),
+    TypeRow::new("float", Kind::Real, "", "number"),
+    TypeRow::new("double", Kind::Double, "", "number"),
+    TypeRow::new("double precision", Kind::Double, "", "number").read_only(),
+    TypeRow::new("real", Kind::Double, "", "number").read_only(),
+    TypeRow::new("char", Kind::Char, "", "string").taking(Takes::Length, "").silent(1),
+    TypeRow::new("varchar", Kind::Varchar, "", "string").taking(Takes::Length, "").silent(255),
+    TypeRow::new("nvarchar", Kind::Varchar, "", "string").taking(Takes::Length, "").silent(255).read_only(),
+    TypeRow::new("national varchar", Kind::Varchar, "", "string").taking(Takes::Length, "").silent(255).read_only(),
+    TypeRow::new("longtext", Kind::Text, "", "string"),
+    TypeRow::new("text", Kind::Text, "", "string").mysql("text", "text").read_only(),
+    TypeRow::new("tinytext", Kind::Text, "", "string").mysql("tinytext", "tinytext").read_only(),
+    TypeRow::new("mediumtext", Kind::Text, "", "string").mysql("mediumtext", "mediumtext").read_only(),
+    TypeRow::new("varbinary", Kind::Binary, "", "Buffer").taking(Takes::Length, "").silent(255),
+    TypeRow::new("binary", Kind::Binary, "", "Buffer").taking(Takes::Length, "").silent(1).mysql("binary", "binary({})").read_only(),
+    TypeRow::new("longblob", Kind::Binary, "", "Buffer"),
+    TypeRow::new("blob", Kind::Binary, "", "Buffer").mysql("blob", "blob").read_only(),
+    TypeRow::new("tinyblob", Kind::Binary, "", "Buffer").mysql("tinyblob", "tinyblob").read_only(),
+    TypeRow::new("mediumblob", Kind::Binary, "", "Buffer").mysql("mediumblob", "mediumblob").read_only(),
+    TypeRow::new("date", Kind::Date, "", "string"),
+    TypeRow::new("time", Kind::Time, "", "string").taking(Takes::Fraction, ""),
+    TypeRow::new("datetime", Kind::Timestamp, "", "Date").taking(Takes::Fraction, ""),
+    TypeRow::new("timestamp", Kind::TimestampZoned, "", "Date").taking(Takes::Fraction, ""),
+    TypeRow::new("uuid", Kind::Uuid, "", "string").mysql("varchar(36)", "varchar(36)").on(Database::MySql),
+    TypeRow::new("uuid", Kind::Uuid, "", "string").mysql("uuid", "uuid").on(Database::MariaDb),
+    TypeRow::new("json", Kind::Json, "", "unknown"),
+    TypeRow::new("simple-json", Kind::Text, "", "unknown").format("json text").mysql("text", "text"),
+    TypeRow::new("simple-array", Kind::Text, "", "string[]").format("comma list").mysql("text", "text"),
+];
+
+/// The type word of a TypeScript type when the column says none: on PostgreSQL, and on the other servers.
 const INFERRED: &[(&str, &str, &str)] = &[
     ("string", "varchar", "varchar"),
     ("String", "varchar", "varchar"),
@@ -95,8 +146,13 @@ const INFERRED: &[(&str, &str, &str)] = &[
     ("Date", "timestamp", "datetime"),
 ];
 
+/// The word for a moment.
+pub(super) fn moment(database: Database) -> &'static str {
+    if database == Database::PostgreSql { "timestamp" } else { "datetime" }
+}
+
 /// The type word that TypeORM takes for a TypeScript type.
 pub(super) fn inferred(host: &str, database: Database) -> Option<&'static str> {
-    let (_, postgresql, sqlite) = INFERRED.iter().find(|(known, _, _)| *known == host)?;
-    Some(if database == Database::Sqlite { sqlite } else { postgresql })
+    let (_, postgresql, others) = INFERRED.iter().find(|(known, _, _)| *known == host)?;
+    Some(if database == Database::PostgreSql { postgresql } else { others })
 }

@@ -116,16 +116,22 @@ impl Printer<'_> {
                 "Now()".into()
             }
             Default_::Function(Function::Now) => {
-                let sqlite = self.conventions.database == crate::schema::Database::Sqlite;
-                let (module, name) =
-                    if sqlite { ("django.db.models.functions", "Now") } else { ("django.contrib.postgres.functions", "TransactionNow") };
+                let one_moment = self.conventions.database != crate::schema::Database::PostgreSql;
+                let (module, name) = if one_moment {
+                    ("django.db.models.functions", "Now")
+                } else {
+                    ("django.contrib.postgres.functions", "TransactionNow")
+                };
                 format!("{}()", self.imports.name(module, name))
+            }
+            Default_::Function(Function::RandomUuid) if self.conventions.database.is_mysql() => {
+                query::raw(&mut self.imports, "uuid()", None)
             }
             Default_::Function(Function::RandomUuid) => {
                 format!("{}()", self.imports.name("django.contrib.postgres.functions", "RandomUUID"))
             }
             Default_::Function(Function::Today) => query::raw(&mut self.imports, "CURRENT_DATE", None),
-            Default_::Expression(expression) => query::raw(&mut self.imports, &expression.text, None),
+            Default_::Expression(expression) => query::raw_expression(&mut self.imports, expression, None),
         }
     }
 

@@ -9,7 +9,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use crate::declaration::{Attribute, Declarations, Form, InverseName, Model, RelationDeclaration, UniqueDeclaration};
 use crate::dialect::source_text::SourceText;
 use crate::dialect::{Conventions, PrintedFile};
-use crate::schema::{Action, EnumType, RelationKind};
+use crate::schema::{Action, Database, EnumType, RelationKind};
 use value::{literal, text};
 
 /// Prints one package for each module.
@@ -20,7 +20,13 @@ pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> V
     }
     let mut files = Vec::new();
     for (module, models) in modules {
-        let mut printer = Printer { declarations, conventions, module, imports: Imports::default(), declared: BTreeSet::new() };
+        let mut printer = Printer {
+            declarations,
+            conventions,
+            module,
+            imports: Imports { database: conventions.database, ..Imports::default() },
+            declared: BTreeSet::new(),
+        };
         files.push(PrintedFile { path: format!("{module}/__init__.py"), text: String::new() });
         if let Some((_, word)) = conventions.implied_key.as_ref().filter(|(_, word)| word != "AutoField") {
             files.push(PrintedFile { path: format!("{module}/apps.py"), text: configuration(module, word) });
@@ -43,6 +49,8 @@ fn configuration(module: &str, key: &str) -> String {
 pub(super) struct Imports {
     from: BTreeMap<String, BTreeSet<String>>,
     whole: BTreeSet<String>,
+    /// The server that raw SQL is written for.
+    database: Database,
 }
 
 impl Imports {

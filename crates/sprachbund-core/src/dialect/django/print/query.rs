@@ -19,6 +19,12 @@ pub(crate) fn sayable(tree: &Tree) -> bool {
     condition(&mut Imports::default(), tree).is_some() || value(&mut Imports::default(), tree).is_some()
 }
 
+/// An expression in the server's own quotes, as raw SQL.
+pub(super) fn raw_expression(imports: &mut Imports, expression: &Expression, output: Option<&str>) -> String {
+    let text = expression.text_for(imports.database);
+    raw(imports, &text, output)
+}
+
 /// `RawSQL("...", ())`; with an output field when it is a condition.
 pub(super) fn raw(imports: &mut Imports, sql: &str, output: Option<&str>) -> String {
     imports.name("django.db.models.expressions", "RawSQL");
@@ -32,7 +38,7 @@ fn condition_expression(imports: &mut Imports, expression: &Expression) -> Strin
         .tree
         .as_ref()
         .and_then(|tree| condition(imports, tree))
-        .unwrap_or_else(|| raw(imports, &expression.text, Some("BooleanField")))
+        .unwrap_or_else(|| raw_expression(imports, expression, Some("BooleanField")))
 }
 
 /// A value: attributes and functions where it can be said, else raw SQL.
@@ -41,7 +47,7 @@ pub(super) fn value_expression(imports: &mut Imports, expression: &Expression) -
         Tree::Literal(constant) => Some(wrapped(constant)),
         other => value(imports, other),
     });
-    said.unwrap_or_else(|| raw(imports, &expression.text, None))
+    said.unwrap_or_else(|| raw_expression(imports, expression, None))
 }
 
 fn condition(imports: &mut Imports, tree: &Tree) -> Option<String> {

@@ -273,7 +273,7 @@ fn database_default(scope: &Scope<'_>, expr: &Expr) -> Default_ {
         }
     }
     match query::raw_sql(scope, &value) {
-        Some(text) => Default_::parse_sql(&text),
+        Some(text) => Default_::parse_sql(&text, scope.project.database),
         None => Default_::Expression(Box::new(query::expression(scope, &value))),
     }
 }

@@ -31,6 +31,7 @@ const HARMLESS_BASES: &[&str] = &["object", "Generic", "ABC", "Protocol"];
 
 /// Reads every model of the project.
 pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
+    project.database = settings.database();
     let known = Known::of(project, settings);
     let of_model = |file, class: &'_ Class| known.is_model(file, class);
     let left_out = decorators::left_out(

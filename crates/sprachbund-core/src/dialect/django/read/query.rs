@@ -32,7 +32,7 @@ pub(super) fn plain_text(scope: &Scope<'_>, expr: &Expr) -> Option<String> {
 /// An expression that the database evaluates; what is not understood keeps its text.
 pub(super) fn expression(scope: &Scope<'_>, expr: &Expr) -> Expression {
     if let Some(text) = raw_sql(scope, expr) {
-        return Expression::parse_sql(&text);
+        return Expression::parse_sql_of(&text, scope.project.database);
     }
     match tree(scope, expr) {
         Some(tree) => Expression::sql(tree),
@@ -70,7 +70,7 @@ fn tree(scope: &Scope<'_>, expr: &Expr) -> Option<Tree> {
             "F" => Some(Tree::Column(call.arguments.first()?.text()?.to_owned())),
             "Value" | "Decimal" => Some(Tree::Literal(literal(scope, expr)?)),
             "ExpressionWrapper" => tree(scope, call.arguments.first()?),
-            "RawSQL" => Expression::parse_sql(&raw_sql(scope, expr)?).tree,
+            "RawSQL" => Expression::parse_sql_of(&raw_sql(scope, expr)?, scope.project.database).tree,
             _ => {
                 let (_, function) = FUNCTIONS.iter().find(|(known, _)| *known == word)?;
                 Some(Tree::Call { function: (*function).to_owned(), arguments: operands()? })

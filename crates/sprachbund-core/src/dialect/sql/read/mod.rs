@@ -330,7 +330,7 @@ impl Reader {
         if self.database == Database::MariaDb {
             self.tables.schema.entities.iter_mut().for_each(json_columns);
         }
-        if matches!(self.database, Database::MySql | Database::MariaDb) {
+        if self.database.is_mysql() {
             self.tables.schema.entities.iter_mut().for_each(index_references);
         }
         if let Some((_, first)) = self.left_out.first() {

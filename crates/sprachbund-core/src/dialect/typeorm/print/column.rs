@@ -51,10 +51,10 @@ impl Printer<'_> {
     /// The identifier is made by `@PrimaryGeneratedColumn('uuid')` or `@Generated('uuid')`.
     fn makes_uuid(&self, field: &FieldDeclaration) -> bool {
         let random = Some(Default_::Function(Function::RandomUuid));
-        let made = if self.conventions.database == Database::Sqlite {
-            field.key && field.application_default.as_deref() == random.as_ref()
-        } else {
+        let made = if self.conventions.database == Database::PostgreSql {
             field.database_default.as_deref() == random.as_ref()
+        } else {
+            field.key && field.application_default.as_deref() == random.as_ref()
         };
         made && field.spelling.word == "uuid"
     }
@@ -124,10 +124,14 @@ impl Printer<'_> {
             options.extend(enumeration.stored_name.as_ref().map(|name| format!("enumName: {}", text(name))));
         }
         options.extend(spelling.length.map(|length| format!("length: {length}")));
-        options.extend(spelling.precision.map(|precision| format!("precision: {precision}")));
+        let kept = self.conventions.kept_time_digits.filter(|_| field.purpose.is_some_and(Purpose::is_time));
+        options.extend(spelling.precision.filter(|precision| kept != Some(*precision)).map(|precision| format!("precision: {precision}")));
         options.extend(spelling.scale.map(|scale| format!("scale: {scale}")));
         if field.spelling.element.is_some() {
             options.push("array: true".into());
+        }
+        if spelling.word.ends_with(" unsigned") {
+            options.push("unsigned: true".into());
         }
         options.extend(field.column.as_ref().map(|name| format!("name: {}", text(name))));
         let silent_null = field.purpose == Some(Purpose::DeletionTime);
@@ -139,8 +143,12 @@ impl Printer<'_> {
             let value = self.database_default(field, default);
             options.push(format!("default: {value}"));
         }
+        if let Some(update) = &field.database_update {
+            let said = self.database_default(field, update);
+            options.push(format!("onUpdate: {}", said.strip_prefix("() => ").unwrap_or(&said)));
+        }
         if let Some(generated) = &field.generated {
-            options.push(format!("asExpression: {}", text(&generated.expression.text)));
+            options.push(format!("asExpression: {}", text(&generated.expression.text_for(self.conventions.database))));
             options.push(format!("generatedType: '{}'", if generated.stored { "STORED" } else { "VIRTUAL" }));
         }
         if field.identity == Some(Identity::Always) {
@@ -155,10 +163,10 @@ impl Printer<'_> {
     /// The type option, unless TypeORM takes the same type by itself.
     fn written_type(&self, field: &FieldDeclaration, host: &str, uuid: bool) -> Option<String> {
         let word = field.spelling.element.as_deref().unwrap_or(&field.spelling).word.clone();
-        let sqlite = self.conventions.database == Database::Sqlite;
+        let word = word.strip_suffix(" unsigned").map_or(word.clone(), str::to_owned);
         let silent = match field.purpose {
             Some(Purpose::Version) => Some("integer"),
-            Some(_) => Some(if sqlite { "datetime" } else { "timestamp" }),
+            Some(_) => Some(types::moment(self.conventions.database)),
             None if field.identity.is_some() && field.key => Some("integer"),
             None if uuid && field.key => Some("uuid"),
             None if field.optional_in_code == Some(true) || field.spelling.element.is_some() => None,
@@ -179,18 +187,28 @@ impl Printer<'_> {
     }
 
     fn database_default(&mut self, field: &FieldDeclaration, default: &Default_) -> String {
-        let sqlite = self.conventions.database == Database::Sqlite;
+        let (sqlite, mysql) = (self.conventions.database == Database::Sqlite, self.conventions.database.is_mysql());
         match default {
+            Default_::Literal(Value::String(content)) if mysql && content.contains(['\'', '\\']) => {
+                let literal = crate::schema::expression::literal_sql(&Value::String(content.clone()));
+                format!("() => {}", text(&literal.replace('\\', "\\\\")))
+            }
             Default_::Literal(Value::String(content)) if content.contains(['\'', '\\']) => {
                 format!("() => {}", text(&crate::schema::expression::literal_sql(&Value::String(content.clone()))))
             }
             Default_::Literal(value) => self.constant(field, value),
             Default_::Function(Function::Now) if sqlite => "() => 'CURRENT_TIMESTAMP'".into(),
+            Default_::Function(Function::Now | Function::StatementNow) if mysql => {
+                let digits = field.spelling.precision.map_or(String::new(), |digits| format!("({digits})"));
+                format!("() => 'CURRENT_TIMESTAMP{digits}'")
+            }
+            Default_::Function(Function::Today) if mysql => "() => '(CURRENT_DATE)'".into(),
+            Default_::Function(Function::RandomUuid) if mysql => "() => '(uuid())'".into(),
             Default_::Function(Function::Now) => "() => 'now()'".into(),
             Default_::Function(Function::StatementNow) => "() => 'statement_timestamp()'".into(),
             Default_::Function(Function::Today) => "() => 'CURRENT_DATE'".into(),
             Default_::Function(Function::RandomUuid) => "() => 'uuid_generate_v4()'".into(),
-            Default_::Expression(expression) => format!("() => {}", text(&expression.text)),
+            Default_::Expression(expression) => format!("() => {}", text(&expression.text_for(self.conventions.database))),
         }
     }
 
@@ -211,7 +229,7 @@ impl Printer<'_> {
     }
 
     fn initialiser(&mut self, field: &FieldDeclaration, uuid: bool) -> Option<String> {
-        Some(match field.application_default.as_deref().filter(|_| !(uuid && self.conventions.database == Database::Sqlite))? {
+        Some(match field.application_default.as_deref().filter(|_| !(uuid && self.conventions.database != Database::PostgreSql))? {
             Default_::Literal(value) => {
                 let host = self.host_of(&field.spelling);
                 match value {

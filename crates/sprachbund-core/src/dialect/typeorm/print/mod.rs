@@ -196,7 +196,8 @@ impl<'d> Printer<'d> {
         if index.unique {
             options.push("unique: true".to_owned());
         }
-        options.extend(index.condition.as_ref().map(|condition| format!("where: {}", text(&condition.text))));
+        options
+            .extend(index.condition.as_ref().map(|condition| format!("where: {}", text(&condition.text_for(self.conventions.database)))));
         options.extend(index.method.as_ref().filter(|method| *method == "gist").map(|_| "spatial: true".to_owned()));
         arguments.extend(trailing(options, &index.extras));
         body.line(0, &format!("@{decorator}({})", arguments.join(", ")));
@@ -205,7 +206,7 @@ impl<'d> Printer<'d> {
     fn check(&mut self, decorator: &'static str, check: &CheckDeclaration, body: &mut SourceText) {
         let decorator = self.decorator(decorator);
         let mut arguments: Vec<String> = check.name.iter().map(|name| text(name)).collect();
-        arguments.push(text(&check.expression.text));
+        arguments.push(text(&check.expression.text_for(self.conventions.database)));
         arguments.extend(trailing(Vec::new(), &check.extras));
         body.line(0, &format!("@{decorator}({})", arguments.join(", ")));
     }

@@ -128,24 +128,25 @@ impl<'p> MemberReader<'_, 'p> {
     }
 
     fn key_strategy(&self, strategy: &str, declared: &mut FieldDeclaration, options: &mut Arguments<'_>) {
-        let sqlite = self.reader.database() == Database::Sqlite;
+        let (sqlite, postgresql) = (self.reader.database() == Database::Sqlite, self.reader.database() == Database::PostgreSql);
         match strategy {
             "uuid" => {
                 declared.spelling = Spelling::word("uuid");
                 let value = Some(Box::new(Default_::Function(Function::RandomUuid)));
-                if sqlite { declared.application_default = value } else { declared.database_default = value }
+                if postgresql { declared.database_default = value } else { declared.application_default = value }
             }
             _ => {
                 let always = options.take_text("generatedIdentity").is_some_and(|text| text == "ALWAYS");
-                declared.identity = Some(match (sqlite, strategy, always) {
-                    (true, _, _) => Identity::AutoIncrement,
-                    (false, "identity", true) => Identity::Always,
-                    (false, "identity", false) => Identity::ByDefault,
+                declared.identity = Some(match (strategy, always) {
+                    _ if sqlite => Identity::AutoIncrement,
+                    _ if !postgresql => Identity::ByDefault,
+                    ("identity", true) => Identity::Always,
+                    ("identity", false) => Identity::ByDefault,
                     _ => Identity::Sequence,
                 });
                 let word = options.take_text("type").unwrap_or_else(|| "integer".into());
                 let whole = if word == "int" || word == "int4" { "integer".to_owned() } else { word };
-                declared.spelling = Spelling::word(whole);
+                declared.spelling = Spelling::word(self.signed(whole, options));
             }
         }
     }
@@ -153,7 +154,12 @@ impl<'p> MemberReader<'_, 'p> {
     /// `@Generated(...)` beside `@Column`.
     fn generated_value(&self, call: &Call, declared: &mut FieldDeclaration) {
         match call.arguments.first().and_then(Expr::text).unwrap_or("increment") {
-            "uuid" => declared.database_default = Some(Box::new(Default_::Function(Function::RandomUuid))),
+            "uuid" => {
+                let value = Some(Box::new(Default_::Function(Function::RandomUuid)));
+                let stored = self.reader.database() == Database::PostgreSql;
+                if stored { declared.database_default = value } else { declared.application_default = value }
+            }
+            _ if self.reader.database().is_mysql() => declared.identity = Some(Identity::ByDefault),
             "identity" => declared.identity = Some(Identity::ByDefault),
             _ => declared.identity = Some(Identity::Sequence),
         }
@@ -171,13 +177,23 @@ impl<'p> MemberReader<'_, 'p> {
         }
         if let Some(text) = options.take_text("asExpression") {
             let stored = options.take_text("generatedType").is_some_and(|kind| kind == "STORED");
-            declared.generated = Some(Box::new(Generated { expression: Expression::parse_sql(&text), stored }));
+            declared.generated = Some(Box::new(Generated { expression: Expression::parse_sql_of(&text, self.reader.database()), stored }));
         }
-        if self.reader.database() != Database::MySql {
-            for ignored in ["unsigned", "width", "zerofill"] {
+        if self.reader.database().is_mysql() {
+            if let Some(text) = options.take_text("onUpdate") {
+                declared.database_update = Some(Box::new(Default_::parse_sql(&text, self.reader.database())));
+            }
+        } else {
+            for ignored in ["unsigned", "width", "zerofill", "onUpdate"] {
                 options.take_raw(ignored);
             }
         }
+    }
+
+    /// The word of a number, which may be unsigned on MariaDB and MySQL.
+    fn signed(&self, word: String, options: &mut Arguments<'_>) -> String {
+        let unsigned = self.reader.database().is_mysql() && options.take_bool("unsigned") == Some(true);
+        if unsigned { format!("{word} unsigned") } else { word }
     }
 
     /// The type as written, or as TypeORM infers it from the property's type.
@@ -191,14 +207,15 @@ impl<'p> MemberReader<'_, 'p> {
         let word = match (written, purpose) {
             (Some(word), _) => types::inferred(&word, self.reader.database()).map_or(word, str::to_owned),
             (None, Some(Purpose::Version)) => "integer".into(),
-            (None, Some(_)) => if self.reader.database() == Database::Sqlite { "datetime" } else { "timestamp" }.into(),
+            (None, Some(_)) => types::moment(self.reader.database()).into(),
             (None, None) if options.has("enum") => "enum".into(),
             (None, None) => self.inferred()?,
         };
+        let word = self.signed(word, options);
         let array = options.take_bool("array").unwrap_or(false);
         let mut spelling = Spelling {
             length: options.take_number("length"),
-            precision: options.take_number("precision"),
+            precision: options.take_number("precision").or_else(|| self.kept_digits(purpose)),
             scale: options.take_number("scale"),
             ..Spelling::word(word)
         };
@@ -221,6 +238,11 @@ impl<'p> MemberReader<'_, 'p> {
             declared.choices = self.choices();
         }
         Some(if array { Spelling { word: "array".into(), element: Some(Box::new(spelling)), ..Spelling::default() } } else { spelling })
+    }
+
+    /// The digits of a time that the framework keeps.
+    fn kept_digits(&self, purpose: Option<Purpose>) -> Option<u32> {
+        self.reader.known.conventions.kept_time_digits.filter(|_| purpose.is_some_and(Purpose::is_time))
     }
 
     /// Whether the property's own type lets it be missing: `name?`, or a union with null.
@@ -423,7 +445,7 @@ pub(super) fn database_default(scope: &Scope<'_>, expr: &Expr) -> Option<Default
         let Some(text) = text else {
             return Some(Default_::host("typescript", scope.project.sources.text(expr.span)));
         };
-        return Some(Default_::parse_sql(&text));
+        return Some(Default_::parse_sql(&text, scope.project.database));
     }
     match constant(&value) {
         Some(Value::Null) => None,

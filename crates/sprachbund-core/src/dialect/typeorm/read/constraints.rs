@@ -99,7 +99,7 @@ fn index(scope: &Scope<'_>, call: &Call, attributes: Vec<String>, at: &Expr) -> 
     Some(IndexDeclaration {
         parts: attributes.into_iter().map(part).collect(),
         unique: options.take_bool("unique").unwrap_or(false),
-        condition: options.take_text("where").map(|text| Box::new(Expression::parse_sql(&text))),
+        condition: options.take_text("where").map(|text| Box::new(Expression::parse_sql_of(&text, scope.project.database))),
         method: options.take_bool("spatial").filter(|spatial| *spatial).map(|_| "gist".to_owned()),
         name: name(scope, call),
         extras: options.into_extras(),
@@ -129,5 +129,5 @@ fn check(scope: &Scope<'_>, call: &Call, at: &Expr) -> Option<CheckDeclaration> 
         _ => return None,
     };
     let extras = super::trailing_options(*scope, call).into_extras();
-    Some(CheckDeclaration { name, expression: Expression::parse_sql(text), extras, span: Some(at.span) })
+    Some(CheckDeclaration { name, expression: Expression::parse_sql_of(text, scope.project.database), extras, span: Some(at.span) })
 }

@@ -36,6 +36,7 @@ const PLAIN_FOLDERS: &[&str] = &["entities", "entity", "models", "model", "src"]
 
 /// Reads every entity of the project.
 pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
+    project.database = settings.database();
     let known = Known::of(project, settings);
     let left_out = decorators::left_out(project, |_, class| all_decorators(class), is_taken);
     let parts = project.read_each(|project, file| Reader { project, known: &known }.file(file), |_, class| is_entity(class));

@@ -58,7 +58,7 @@ pub(super) fn read(reader: &Reader<'_>, scope: Scope<'_>, module: &str, call: &C
         model.indexes.push(IndexDeclaration {
             parts: columns.into_iter().map(part).collect(),
             unique: index.take_bool("unique").unwrap_or(false),
-            condition: index.take_text("where").map(|text| Box::new(Expression::parse_sql(&text))),
+            condition: index.take_text("where").map(|text| Box::new(Expression::parse_sql_of(&text, scope.project.database))),
             name: index.take_text("name"),
             extras: index.into_extras(),
             span: Some(item.span),
@@ -77,7 +77,12 @@ pub(super) fn read(reader: &Reader<'_>, scope: Scope<'_>, module: &str, call: &C
         let name = check.take_text("name");
         let text = check.take_text("expression");
         let extras = check.into_extras();
-        let declared = |text: String| CheckDeclaration { name, expression: Expression::parse_sql(&text), extras, span: Some(item.span) };
+        let declared = |text: String| CheckDeclaration {
+            name,
+            expression: Expression::parse_sql_of(&text, scope.project.database),
+            extras,
+            span: Some(item.span),
+        };
         model.checks.extend(text.map(declared));
     }
     options.take_raw("target");
