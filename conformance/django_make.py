@@ -1,7 +1,7 @@
 """Lets Django create the tables of applications, without their migrations.
 
 usage: django_make.py FOLDER APP[,APP...] DATABASE KEY_CLASS [--check]
-DATABASE is a libpq connection string, mariadb:HOST:PORT:USER:NAME or sqlite:PATH.
+DATABASE is postgresql:HOST:PORT:USER:NAME, mariadb:HOST:PORT:USER:NAME or sqlite:PATH.
 """
 
 import sys
@@ -22,23 +22,17 @@ def main(folder, apps, database, key_class):
     import django
     from django.conf import settings
 
-    if database.startswith("sqlite:"):
-        connection = {"ENGINE": "django.db.backends.sqlite3", "NAME": database[7:]}
-    elif database.startswith("mariadb:"):
+    kind, _, rest = database.partition(":")
+    if kind == "sqlite":
+        connection = {"ENGINE": "django.db.backends.sqlite3", "NAME": rest}
+    else:
+        host, port, user, name = rest.split(":")
+        engine = {"postgresql": "postgresql", "mariadb": "mysql"}[kind]
+        connection = {"ENGINE": "django.db.backends." + engine, "HOST": host, "PORT": port, "USER": user, "NAME": name}
+    if kind == "mariadb":
         import pymysql
 
         pymysql.install_as_MySQLdb()
-        host, port, user, name = database.split(":")[1:]
-        connection = {"ENGINE": "django.db.backends.mysql", "HOST": host, "PORT": port, "USER": user, "NAME": name}
-    else:
-        options = dict(part.split("=", 1) for part in database.split())
-        connection = {
-            "ENGINE": "django.db.backends.postgresql",
-            "HOST": options["host"],
-            "PORT": options["port"],
-            "USER": options["user"],
-            "NAME": options["dbname"],
-        }
     installed = apps.split(",")
     settings.configure(
         INSTALLED_APPS=installed,

@@ -2,7 +2,9 @@
 
 import json
 
-from catalog import default_value, empty, plain
+from catalog import default_value, empty, mariadb, plain
+
+TIMES = ("now", "statement-now")
 
 
 def catalog(schema, database):
@@ -13,27 +15,30 @@ def catalog(schema, database):
         table = tables[entity["table"]] = empty()
         for field in entity["fields"]:
             table["columns"][field["column"]] = {
-                "type": field["stored"].lower() if database == "sqlite" else field["stored"],
+                "type": stored(field, database),
                 "null": field["nullable"],
-                "identity": field["identity"],
+                "identity": field["identity"] if database != "sqlite" or field["identity"] == "auto-increment" else None,
                 "generated": field["generated"] is not None,
                 "default": None if field["generated"] else default(field["defaults"]["database"], field["type"], database),
                 "comment": field["comment"] if database != "sqlite" else None,
             }
         table["key"] = entity["primary_key"]["columns"] if entity["primary_key"] else []
         for unique in entity["uniques"]:
-            if unique["as"] == "constraint":
-                table["uniques"].append({"columns": unique["columns"], "as": "constraint", "deferrable": unique["deferrable"] if database != "sqlite" else None, "nulls": unique["nulls_not_distinct"]})
+            if unique["as"] == "constraint" or database == "mariadb":
+                table["uniques"].append({"columns": unique["columns"], "as": "constraint", "deferrable": unique["deferrable"] if database == "postgresql" else None, "nulls": unique["nulls_not_distinct"]})
             else:
                 parts = [{"column": column, "expression": False, "descending": False, "class": None} for column in unique["columns"]]
                 table["indexes"].append({"parts": parts, "unique": True, "nulls": unique["nulls_not_distinct"], "partial": False, "method": None, "include": []})
         for index in entity["indexes"]:
+            if database == "mariadb" and index["unique"]:
+                table["uniques"].append({"columns": index["columns"], "as": "constraint", "deferrable": None, "nulls": False})
+                continue
             parts = [
                 {
                     "column": part["column"],
                     "expression": part["column"] is None,
                     "descending": part["descending"],
-                    "class": part["operator_class"] if database != "sqlite" else None,
+                    "class": part["operator_class"] if database == "postgresql" else None,
                 }
                 for part in index["parts"]
             ]
@@ -43,8 +48,8 @@ def catalog(schema, database):
                     "unique": index["unique"],
                     "nulls": index["nulls_not_distinct"],
                     "partial": index["condition"] is not None,
-                    "method": index["method"] if database != "sqlite" else None,
-                    "include": index["include"] if database != "sqlite" else [],
+                    "method": index["method"] if database == "postgresql" else None,
+                    "include": index["include"] if database == "postgresql" else [],
                 }
             )
         for key in entity["foreign_keys"]:
@@ -54,8 +59,8 @@ def catalog(schema, database):
                         "columns": key["columns"],
                         "table": key["references"]["table"],
                         "references": key["references"]["columns"],
-                        "on_delete": key["on_delete"],
-                        "on_update": key["on_update"],
+                        "on_delete": action(key["on_delete"], database),
+                        "on_update": action(key["on_update"], database),
                         "deferrable": key["deferrable"],
                     }
                 )
@@ -64,12 +69,25 @@ def catalog(schema, database):
     return tables
 
 
+def action(word, database):
+    return "no action" if database == "mariadb" and word == "restrict" else word
+
+
+def stored(field, database):
+    held = field["stored"].lower() if database == "sqlite" else field["stored"]
+    if database != "mariadb":
+        return held
+    if field["type"] in ("json", "binary json"):
+        return "json"
+    return mariadb.WIDTHS.sub(r"\1", held)
+
+
 def default(value, kind, database):
     if value is None:
         return None
     if "function" in value:
         word = value["function"]
-        return "now" if database == "sqlite" and word == "statement-now" else word
+        return "now" if database != "postgresql" and word in TIMES else word
     if "literal" in value:
         literal = value["literal"]
         if isinstance(literal, bool):

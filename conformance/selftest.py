@@ -1,8 +1,9 @@
-"""Demands that the comparison turns red for one corrupted expectation of each kind of fact."""
+"""Demands that the checks turn red for one corrupted expectation of each kind of fact."""
 
 import copy
 
 import expected
+import sprachbund
 
 
 def first(tables, wanted):
@@ -34,12 +35,51 @@ CORRUPTIONS = {
 }
 
 
-def run(promised, found):
-    """Corrupts the promise in every way; raises when one is not noticed."""
+def corrupt(schema, elements, wanted, change):
+    """Changes the first wanted element of a schema."""
+    own = [entity for entity in schema["entities"] if entity["mapped"]["table"] and not entity["external"]]
+    change(next(element for entity in own for element in elements(entity) if wanted(element)))
+
+
+def elements(name):
+    return lambda entity: [entity] if name is None else entity[name]
+
+
+ENTITY, FIELDS, INDEXES, KEYS = map(elements, (None, "fields", "indexes", "foreign_keys"))
+
+# The same for the verdict of `compare`, in the schema file: the elements to choose from, and what is done to the first that
+# is wanted.
+CORRUPTED_SCHEMAS = {
+    "a table": (ENTITY, lambda entity: True, lambda entity: entity["mapped"].update(table=False)),
+    "a column": (ENTITY, lambda entity: not entity["join"], lambda entity: entity["fields"].pop()),
+    "a type": (FIELDS, lambda field: field["type"].startswith("varchar"), lambda field: field.update(type="text", stored="text")),
+    "nullability": (FIELDS, lambda field: not field["identity"], lambda field: field.update(nullable=not field["nullable"])),
+    "a default": (FIELDS, lambda field: not field["defaults"]["database"] and field["type"].startswith("varchar"), lambda field: field["defaults"].update(database={"literal": "x"})),
+    "an identity": (FIELDS, lambda field: field["identity"], lambda field: field.update(identity=None)),
+    "a key": (ENTITY, lambda entity: entity["primary_key"], lambda entity: entity.update(primary_key=None)),
+    "a unique": (ENTITY, lambda entity: entity["uniques"], lambda entity: entity["uniques"].pop()),
+    "an index": (ENTITY, lambda entity: entity["indexes"], lambda entity: entity["indexes"].pop()),
+    "an index condition": (INDEXES, lambda index: index["condition"], lambda index: index.update(condition=None)),
+    "a foreign key": (ENTITY, lambda entity: entity["foreign_keys"], lambda entity: entity["foreign_keys"].pop()),
+    "an action": (KEYS, lambda key: True, lambda key: key.update(on_delete="set default")),
+    "when a key is checked": (KEYS, lambda key: key["deferrable"], lambda key: key.update(deferrable=None)),
+    "a check": (ENTITY, lambda entity: entity["checks"], lambda entity: entity["checks"].pop()),
+}
+
+
+def run(schema, server, found):
+    """Corrupts what was read in every way; raises when one is not noticed."""
+    promised = expected.catalog(schema, server.name)
     assert not expected.facts(promised) ^ expected.facts(found), "the uncorrupted promise must hold"
-    for what, corrupt in CORRUPTIONS.items():
+    for what, corruption in CORRUPTIONS.items():
         copied = copy.deepcopy(promised)
-        corrupt(copied)
+        corruption(copied)
         if not expected.facts(copied) ^ expected.facts(found):
             raise SystemExit(f"a corrupted expectation was not noticed: {what}")
-    print(f"self-test: {len(CORRUPTIONS)} corrupted expectations were noticed")
+    sound = len(sprachbund.compare(schema, server.address(), server.name))
+    for what, (elements, wanted, change) in CORRUPTED_SCHEMAS.items():
+        copied = copy.deepcopy(schema)
+        corrupt(copied, elements, wanted, change)
+        if len(sprachbund.compare(copied, server.address(), server.name)) <= sound:
+            raise SystemExit(f"compare did not notice a corrupted schema: {what}")
+    print(f"self-test: {len(CORRUPTIONS)} corrupted expectations and {len(CORRUPTED_SCHEMAS)} corrupted schemas were noticed")

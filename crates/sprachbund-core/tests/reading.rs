@@ -28,10 +28,12 @@ fn reading(dialect: &str, text: &str, others: Vec<(&'static str, &'static str)>,
 
 /// Whether each wanted fact (`table, element, aspect = value`) is there; `!` before it wants it absent.
 fn check(dialect: &str, text: &str, others: Vec<(&'static str, &'static str)>, wanted: &[&str]) {
-    let found: Vec<String> = facts(&reading(dialect, text, others, Database::PostgreSql).schema)
-        .into_iter()
-        .map(|(key, value)| format!("{key} = {value}"))
-        .collect();
+    check_on(Database::PostgreSql, dialect, text, others, wanted);
+}
+
+fn check_on(database: Database, dialect: &str, text: &str, others: Vec<(&'static str, &'static str)>, wanted: &[&str]) {
+    let found: Vec<String> =
+        facts(&reading(dialect, text, others, database).schema).into_iter().map(|(key, value)| format!("{key} = {value}")).collect();
     for line in wanted {
         match line.strip_prefix('!') {
             Some(unwanted) => assert!(!found.iter().any(|fact| fact.starts_with(unwanted)), "{unwanted} is there\n{text}\n{found:#?}"),
@@ -166,6 +168,60 @@ fn django_constructs() {
 }
 
 /// Whole files: bases, mixins, options that are inherited, proxies.
+/// What MariaDB makes of the same words.
+const DJANGO_ON_MARIADB: &[(&str, &[&str])] = &[
+    ("a = models.DateTimeField()", &["harbour_t, column a, held as = \"datetime(6)\""]),
+    ("a = models.TextField(db_index=True)", &["harbour_t, column a, held as = \"longtext\"", "!harbour_t, index a"]),
+    ("a = models.UUIDField()", &["harbour_t, column a, held as = \"uuid\""]),
+    ("a = models.PositiveIntegerField()", &["harbour_t, check \"a\" >= 0, exists = true"]),
+    ("a = models.SlugField()", &["harbour_t, index a, exists = true", "!harbour_t, index a varchar_pattern_ops"]),
+    (
+        "up = models.ForeignKey('self', models.CASCADE, db_index=False)",
+        &["harbour_t, index up_id, exists = true", "!harbour_t, foreign key up_id, deferrable"],
+    ),
+    ("up = models.ForeignKey('self', models.CASCADE, db_index=False, db_constraint=False)", &["!harbour_t, index up_id"]),
+    (
+        "up = models.ForeignKey('self', models.CASCADE)\n    class Meta:\n        unique_together = [('up', 'id')]",
+        &["!harbour_t, index up_id", "harbour_t, unique up_id, id, as = \"constraint\""],
+    ),
+    (
+        "a = models.IntegerField()\n    class Meta:\n        indexes = [models.Index(fields=['a'], name='i', condition=Q(a__gt=3)), models.Index(Lower('a'), name='j')]",
+        &["harbour_t, index a, exists = true", "!harbour_t, index a where", "!harbour_t, index lower"],
+    ),
+    (
+        "a = models.IntegerField()\n    class Meta:\n        constraints = [models.UniqueConstraint(fields=['a'], name='i', condition=Q(a__gt=3))]",
+        &["!harbour_t, unique"],
+    ),
+];
+
+const TYPEORM_ON_MARIADB: &[(&str, &[&str])] = &[
+    ("@Column() a!: string;", &["t, column a, type = \"varchar(255)\""]),
+    ("@Column('decimal') a!: string;", &["t, column a, type = \"numeric(10,0)\""]),
+    ("@Column() a!: Date;", &["t, column a, held as = \"datetime\""]),
+    (
+        "@CreateDateColumn() a!: Date;",
+        &["t, column a, held as = \"datetime(6)\"", "t, column a, default in the database = {\"function\":\"now\"}"],
+    ),
+    ("@UpdateDateColumn() a!: Date;", &["t, column a, update in the database = {\"function\":\"now\"}"]),
+    ("@Column({ type: 'int', unsigned: true }) a!: number;", &["t, column a, type = \"unsigned integer\"", "!t, check"]),
+    ("@Column('text') a!: string;", &["t, column a, held as = \"text\""]),
+    ("@Column({ type: 'timestamp', onUpdate: 'now()' }) a!: Date;", &["t, column a, update in the database = {\"function\":\"now\"}"]),
+    ("@ManyToOne(() => T) up!: T;", &["t, index upId, exists = true"]),
+    ("@ManyToOne(() => T, { createForeignKeyConstraints: false }) up!: T;", &["!t, index upId"]),
+    ("@Index({ where: '`a` > 3' }) @Column() a!: number;", &["t, index a, exists = true", "!t, index a where"]),
+];
+
+#[test]
+fn constructs_on_mariadb() {
+    for (body, wanted) in DJANGO_ON_MARIADB {
+        check_on(Database::MariaDb, "django", &format!("{DJANGO_HEAD}{body}\n"), vec![("harbour/names.py", DJANGO_OTHER)], wanted);
+    }
+    for (body, wanted) in TYPEORM_ON_MARIADB {
+        let text = format!("{TYPEORM_HEAD}{body}\n}}\n");
+        check_on(Database::MariaDb, "typeorm", &text, vec![("harbour/names.ts", TYPEORM_OTHER)], wanted);
+    }
+}
+
 #[test]
 fn django_classes() {
     let head = "from django.db import models\n\n\n";

@@ -160,6 +160,9 @@ const STORED_NAMES: &[(&str, &str)] = &[
 
 /// An expression in the words in which the server stores it.
 fn in_stored_words(expression: &mut Expression, database: Database) {
+    if database == Database::Sqlite {
+        return without_quoted_numbers(expression);
+    }
     if !database.is_mysql() {
         return;
     }
@@ -167,6 +170,16 @@ fn in_stored_words(expression: &mut Expression, database: Database) {
     if let Some(tree) = expression.tree.take() {
         *expression = Expression::sql(tree.map(&|tree| match tree {
             Tree::Call { function, arguments } => Tree::Call { function: stored(function), arguments },
+            other => other,
+        }));
+    }
+}
+
+/// SQLite gives a constant the affinity of the column that it is compared with (documentation, "Datatypes In SQLite", 4.2).
+fn without_quoted_numbers(expression: &mut Expression) {
+    if let Some(tree) = expression.tree.take() {
+        *expression = Expression::sql(tree.map(&|tree| match tree {
+            Tree::Literal(Value::String(text)) => Tree::Literal(text.parse().map_or(Value::String(text), Value::Number)),
             other => other,
         }));
     }
@@ -191,6 +204,10 @@ fn bring_entity(entity: &mut Entity, database: Database) {
     entity.mapped.code = true;
     if database == Database::Sqlite {
         entity.comment = None;
+        number_the_key(entity);
+    }
+    if database == Database::PostgreSql {
+        cut_names(entity);
     }
     for key in &mut entity.order {
         key.field = Case::Snake.apply(&key.field);
@@ -230,6 +247,26 @@ fn bring_entity(entity: &mut Entity, database: Database) {
     }
 }
 
+/// SQLite numbers a key of one whole number, whoever asked for it (documentation, "ROWIDs and the INTEGER PRIMARY KEY").
+fn number_the_key(entity: &mut Entity) {
+    let [only] = entity.key_columns() else { return };
+    let only = only.clone();
+    if let Some(field) = entity.fields.iter_mut().find(|field| field.column == only && field.r#type == Type::BigInt) {
+        field.identity = Some(Identity::ByDefault);
+    }
+}
+
+/// PostgreSQL cuts longer names without a word (documentation, section 4.1.1).
+fn cut_names(entity: &mut Entity) {
+    let names = entity.uniques.iter_mut().map(|unique| &mut unique.name);
+    let names = names.chain(entity.indexes.iter_mut().map(|index| &mut index.name));
+    let names = names.chain(entity.checks.iter_mut().chain(&mut entity.exclusions).map(|check| &mut check.name));
+    for name in names.chain(entity.foreign_keys.iter_mut().map(|key| &mut key.name)).flatten() {
+        let limit = (0..=Database::PostgreSql.identifier_limit()).rev().find(|at| name.is_char_boundary(*at));
+        name.truncate(limit.unwrap_or(0).min(name.len()));
+    }
+}
+
 fn is_plain_unique(index: &Index) -> bool {
     index.unique
         && index.condition.is_none()
@@ -264,6 +301,18 @@ pub(super) fn set_unknown_aside(left: &mut Schema, right: &mut Schema) -> usize 
             if let Some(at) = at {
                 unknown += usize::from(squeezed(&other.checks[at].expression.text) != squeezed(&check.expression.text));
                 other.checks.remove(at);
+            }
+            at.is_none()
+        });
+        entity.exclusions.retain(|exclusion| {
+            let at = other.exclusions.iter().position(|candidate| {
+                let coded = !exclusion.expression.is_sql() || !candidate.expression.is_sql();
+                squeezed(&candidate.expression.text) == squeezed(&exclusion.expression.text)
+                    || (coded && candidate.name.is_some() && candidate.name == exclusion.name)
+            });
+            if let Some(at) = at {
+                unknown += usize::from(squeezed(&other.exclusions[at].expression.text) != squeezed(&exclusion.expression.text));
+                other.exclusions.remove(at);
             }
             at.is_none()
         });

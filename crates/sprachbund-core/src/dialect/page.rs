@@ -26,6 +26,9 @@ pub fn of_dialect(dialect: &Dialect) -> String {
         Medium::Statements { .. } => dialect.versions.join(", "),
     };
     let mut out = format!("# {}\n\nChecked against {against}.\n", dialect.framework);
+    if matches!(dialect.medium, Medium::Classes { .. }) && dialect.databases.contains(&Database::MySql) {
+        out.push_str("What is said of MySQL is from its documentation, unverified; of the other servers it is checked.\n");
+    }
     let settings = |database: Database| Settings { database: Some(database), ..Settings::default() };
     out.push_str("\n## What silence means\n\n");
     out.push_str(&row("question", dialect.databases.iter().map(|database| database.id().to_owned())));

@@ -14,6 +14,8 @@ mod types;
 mod values;
 mod voices;
 
+use std::collections::HashMap;
+
 use serde::Serialize;
 
 use crate::dialect::{Capabilities, Conventions, Dialect, Medium, Settings};
@@ -108,6 +110,7 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
         capabilities,
         server: (crate::dialect::sql::DIALECT.capabilities)(settings),
         comes_with_fractions: settings.database().is_mysql() && !schema.source.database.is_mysql(),
+        held_before: HashMap::new(),
         holds_the_same: settings.database() == schema.source.database && settings.database().is_mysql(),
         losses: Vec::new(),
         script: Vec::new(),
@@ -144,6 +147,8 @@ struct Fitting {
     comes_with_fractions: bool,
     /// Columns stay on MariaDB or MySQL, where frameworks choose what holds a type.
     holds_the_same: bool,
+    /// The names that the source's server keeps for types, by table and column.
+    held_before: HashMap<(String, String), String>,
     losses: Vec<Loss>,
     script: Vec<String>,
 }

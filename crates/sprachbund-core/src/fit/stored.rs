@@ -118,6 +118,9 @@ pub(super) fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fi
             entity.fields.iter_mut().for_each(|field| typed(field, &enums, schema.source.database, database));
             bare(entity, database, &capabilities);
         });
+        if database == Database::PostgreSql {
+            enums_as_stored(schema, &mut fitted);
+        }
         fitted.enums.iter_mut().for_each(without_labels);
         if database.is_mysql() {
             enums_in_place(&mut fitted);
@@ -157,6 +160,35 @@ fn typed(field: &mut Field, enums: &[EnumType], from: Database, database: Databa
         let known = |name: &str| database == Database::PostgreSql && enums.iter().any(|known| known.name == name);
         field.r#type = read_type(&field.stored, database, &known);
     }
+}
+
+/// Each type that the source's framework makes of an enumeration, under the name that it gives it.
+fn enums_as_stored(schema: &Schema, fitted: &mut Schema) {
+    let stored = |table: &str, column: &str| {
+        let entity = schema.entities.iter().find(|entity| entity.table == table)?;
+        let name = entity.field(column)?.stored.trim_end_matches("[]").to_owned();
+        (schema.source.database == Database::PostgreSql && !name.is_empty()).then_some(name)
+    };
+    let mut made: Vec<EnumType> = Vec::new();
+    for entity in &mut fitted.entities {
+        for field in &mut entity.fields {
+            let Some(known) = enum_name(&field.r#type).and_then(|name| schema.enumeration(name)) else { continue };
+            let Some(name) = stored(&entity.table, &field.column).filter(|name| *name != known.name) else { continue };
+            if !made.iter().any(|made| made.name == name) {
+                made.push(EnumType { name: name.clone(), stored_name: None, ..known.clone() });
+            }
+            field.r#type = match &field.r#type {
+                Type::Array(_) => Type::Array(Box::new(Type::Enum(name))),
+                _ => Type::Enum(name),
+            };
+            field.stored = postgresql_name(&field.r#type, enum_name(&field.r#type).unwrap_or_default()).into_owned().into();
+        }
+    }
+    fitted.enums.retain(|known| made.iter().all(|made| made.name != known.name));
+    fitted.enums.extend(made);
+    let used: HashSet<String> =
+        fitted.entities.iter().flat_map(|entity| &entity.fields).filter_map(|field| enum_name(&field.r#type)).map(str::to_owned).collect();
+    fitted.enums.retain(|known| used.contains(&known.name));
 }
 
 /// An enumeration of MySQL belongs to its one column.

@@ -1,5 +1,6 @@
 //! Column types: where the target lacks one, the nearest that it has.
 
+use std::borrow::Cow;
 use std::collections::HashMap;
 
 use super::{Fitting, Grade, element};
@@ -91,7 +92,11 @@ fn enumeration(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 /// that keeps fractions of seconds by itself says so there.
 fn as_held(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let field = &entity.fields[at];
-    if fitting.holds_the_same && !fitting.home && !field.stored.is_empty() && crate::resolve::enum_name(&field.r#type).is_none() {
+    if let Some(held) = held_as(field, fitting.schema.source.database) {
+        fitting.held_before.insert((entity.table.clone(), field.column.clone()), held.to_owned());
+    }
+    let chosen = field.r#type != Type::Boolean && crate::resolve::enum_name(&field.r#type).is_none();
+    if fitting.holds_the_same && !fitting.home && !field.stored.is_empty() && chosen {
         let held = read_type(&field.stored, fitting.database(), &|_| false);
         if held != field.r#type {
             let column = element(entity, &field.column);
@@ -184,6 +189,10 @@ fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let counted = fitting.losses.iter().any(|loss| loss.facts.contains(&facts[0]));
     let facts = if counted { Vec::new() } else { facts };
     entity.fields[at].r#type = after.clone();
+    if fitting.holds_the_same && held(fitting, &entity.fields[at]) == entity.fields[at].stored {
+        let reason = format!("{} has another word for `{}`", fitting.framework, entity.fields[at].stored);
+        return fitting.lose(Grade::Respelled, reason, format!("`{after}`"), column, facts);
+    }
     let reason = format!("{} cannot say `{before}` on this server", fitting.framework);
     fitting.lose(grade, reason, format!("`{after}`"), column, facts);
 }
@@ -286,19 +295,28 @@ fn format(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     }
 }
 
+/// What the server holds for a column whose type is no enumeration.
+fn held(fitting: &Fitting, field: &Field) -> Cow<'static, str> {
+    let database = fitting.database();
+    let spelled = crate::dialect::type_table::spell(fitting.conventions.types, field, database);
+    let found = spelled.and_then(|(found, _)| row(fitting.conventions.types, found.word, database).or(Some(found)));
+    stored(found, &field.r#type, database, "")
+}
+
 fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let database = fitting.database();
-    let spelled = crate::dialect::type_table::spell(fitting.conventions.types, &entity.fields[at], database);
-    let found = spelled.and_then(|(found, _)| row(fitting.conventions.types, found.word, database).or(Some(found)));
     let field = &entity.fields[at];
     let written = crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)?.stored_name.clone());
     let name = written.unwrap_or_else(|| fitting.conventions.enum_type.apply(&[("table", &entity.table), ("column", &field.column)]));
     let members = crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)).map(members);
     let name = members.filter(|_| database.is_mysql()).map_or(name, |members| members.join(","));
-    let held = stored(found, &field.r#type, database, &name);
-    let counts = |field: &Field| held_as(field, database).is_some();
+    let held = match crate::resolve::enum_name(&field.r#type) {
+        Some(_) => stored(None, &field.r#type, database, &name),
+        None => held(fitting, field),
+    };
     let after = Field { stored: held.clone(), ..field.clone() };
-    if held != field.stored && (counts(field) || counts(&after)) {
+    let before = fitting.held_before.remove(&(entity.table.clone(), field.column.clone()));
+    if before.as_deref() != held_as(&after, database) {
         let column = element(entity, &field.column);
         let facts = vec![fact(&entity.table, field, "held as")];
         let reason = format!("{} keeps the name that a framework gives to a type", database.title());

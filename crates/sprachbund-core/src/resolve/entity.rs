@@ -129,7 +129,7 @@ pub(crate) fn json_check(field: &Field) -> Option<Check> {
     let column = || Tree::Column(field.column.clone());
     field.r#type.is_json().then(|| {
         let valid = Tree::Call { function: "json_valid".into(), arguments: vec![column()] };
-        let tree = if field.nullable { Tree::Or(vec![valid, Tree::IsNull(Box::new(column()))]) } else { valid };
+        let tree = Tree::Or(vec![valid, Tree::IsNull(Box::new(column()))]);
         Check::new(None, Expression::sql(tree), Origin::implied("JSON text is checked"))
     })
 }
@@ -352,7 +352,8 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             let unique = (declared.carrier.unique == Some(true) || one_to_one) && single;
             let indexed = declared.carrier.indexed.unwrap_or(conventions.reference_indexed);
             // The server does it where there is a foreign key.
-            let indexed = indexed && !(conventions.leaves_indexes_to_server() && declared.constraint != Some(false));
+            let by_itself = declared.carrier.indexed == Some(true) || declared.constraint == Some(false);
+            let indexed = indexed && (by_itself || !conventions.leaves_indexes_to_server());
             let silent = declared.carrier.unique.is_none() && declared.carrier.indexed.is_none();
             let reason = if one_to_one { "a one-to-one is unique" } else { "references are indexed" };
             self.add_column(field, declared.name.as_deref(), key, unique, indexed && single, silent.then_some(reason));

@@ -10,7 +10,11 @@ const FUNCTIONS: &[(&str, Function)] = &[
     ("current_timestamp()", Function::Now),
     ("datetime('now')", Function::Now),
     ("statement_timestamp()", Function::StatementNow),
+    ("strftime('%y-%m-%d %h:%m:%f', 'now')", Function::StatementNow),
     ("current_date", Function::Today),
+    ("'now'::text::date", Function::Today),
+    ("('now'::text)::date", Function::Today),
+    ("cast('now' as date)", Function::Today),
     ("uuid_generate_v4()", Function::RandomUuid),
     ("uuid()", Function::RandomUuid),
 ];
@@ -24,6 +28,8 @@ impl Default_ {
     /// The function that every dialect has under this SQL text.
     pub(crate) fn function(text: &str) -> Option<Function> {
         let folded = text.trim().to_lowercase();
+        // Where an extension was installed says nothing of what its function does.
+        let folded = folded.strip_prefix("public.").map_or(folded.clone(), str::to_owned);
         let folded = folded.strip_prefix('(').and_then(|text| text.strip_suffix(')')).unwrap_or(&folded);
         let digits = |rest: &str| rest.strip_suffix(')').is_some_and(|digits| digits.bytes().all(|digit| digit.is_ascii_digit()));
         if folded.strip_prefix("current_timestamp(").or_else(|| folded.strip_prefix("now(")).is_some_and(digits) {

@@ -334,8 +334,12 @@ fn author_name(named_by: NamedBy, name: &Option<String>) -> Value {
 }
 
 /// The name of a column's type where a framework chooses it and the server keeps it: on SQLite any, on MariaDB and MySQL
-/// that of a text or of bytes without a bound, which says how much they hold.
+/// where one type has several, which hold more or less.
 pub(crate) fn held_as(field: &Field, database: super::Database) -> Option<&str> {
-    let sized = matches!(field.r#type, super::Type::Text | super::Type::Binary(None));
-    (database == super::Database::Sqlite || (database.is_mysql() && sized)).then_some(&*field.stored)
+    use super::Type;
+    let chosen = matches!(
+        field.r#type,
+        Type::Text | Type::Binary(None) | Type::Time { .. } | Type::Timestamp { .. } | Type::Uuid | Type::NetworkAddress | Type::Interval
+    );
+    (database == super::Database::Sqlite || (database.is_mysql() && chosen)).then_some(&*field.stored)
 }

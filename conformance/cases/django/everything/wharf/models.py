@@ -44,7 +44,6 @@ class EveryType(models.Model):
     real = models.FloatField()
     amount = models.DecimalField(max_digits=12, decimal_places=4)
     text_bounded = models.CharField(max_length=24)
-    text_open = models.CharField()
     slug = models.SlugField()
     slug_plain = models.SlugField(max_length=80, db_index=False)
     email = models.EmailField()

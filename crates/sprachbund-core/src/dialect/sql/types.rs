@@ -132,6 +132,8 @@ pub(crate) fn read(text: &str, database: Database, is_enum: &dyn Fn(&str) -> boo
     let known = WORDS.iter().find(|(known, servers, ..)| *known == word && servers & server(database) != 0);
     // The width at which a number is shown says nothing of its values.
     let shown = database.is_mysql() && ["tinyint", "mediumint", "year"].iter().any(|small| word.starts_with(small));
+    // Where an extension was installed says nothing of what its type holds.
+    let folded = folded.strip_prefix("public.").map_or(folded.clone(), str::to_owned);
     let Some((_, _, kind, takes)) = known else { return Type::Native(if shown { word } else { folded }) };
     let first = numbers.first().copied();
     let parameters = match takes {

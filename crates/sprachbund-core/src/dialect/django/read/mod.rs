@@ -363,14 +363,14 @@ mod attributes {
                     | "ManyToManyField"
                     | "ParentalKey"
                     | "ParentalManyToManyField"
-                    | "TreeForeignKey") => relation::read(self, member, call, word, Vec::new()),
+                    | "TreeForeignKey") => relation::read(self, member, call, word, None),
                     word if field::is_known(word) => field::read(self, member, call, word, Vec::new()),
                     word => self.unknown(member, callee, word),
                 },
                 Found::Class(file, class) => {
                     let (word, defaults) = field::known_base(self.reader, file, class, 0)?;
                     match word.as_str() {
-                        "ForeignKey" | "OneToOneField" | "ManyToManyField" => relation::read(self, member, call, &word, defaults),
+                        "ForeignKey" | "OneToOneField" | "ManyToManyField" => relation::read(self, member, call, &word, Some(defaults)),
                         _ if field::is_known(&word) => field::read(self, member, call, &word, defaults),
                         _ => self.unknown(member, callee, &word),
                     }

@@ -26,7 +26,16 @@ pub(in crate::dialect::django) const ACTIONS: &[(&str, Action)] = &[
 const MODEL_LOOKUPS: &[&str] = &["get_model", "get_model_name"];
 
 /// Reads a relation of the framework's class `word`.
-pub(super) fn read(sink: &mut Sink<'_, '_>, member: &Member, call: &Call, word: &str, defaults: Vec<(SmolStr, Expr)>) -> Option<Attribute> {
+///
+/// `defaults` are the arguments that a class of the project which extends it gives by itself, if there is one.
+pub(super) fn read(
+    sink: &mut Sink<'_, '_>,
+    member: &Member,
+    call: &Call,
+    word: &str,
+    defaults: Option<Vec<(SmolStr, Expr)>>,
+) -> Option<Attribute> {
+    let extended = defaults.is_some();
     let kind = match word {
         "OneToOneField" => RelationKind::OneToOne,
         "ManyToManyField" | "ParentalManyToManyField" => RelationKind::ManyToMany,
@@ -34,7 +43,7 @@ pub(super) fn read(sink: &mut Sink<'_, '_>, member: &Member, call: &Call, word: 
     };
     let places: &[&str] = if kind == RelationKind::ManyToMany { &["to", "related_name"] } else { &["to", "on_delete", "related_name"] };
     let mut arguments = Arguments::of_call(sink.scope, &call.arguments, places, &call.named);
-    arguments.extend_missing(defaults);
+    arguments.extend_missing(defaults.unwrap_or_default());
     let to = arguments.take_raw("to");
     let target = to.as_ref().and_then(|to| target(sink, to));
     if let (Some(target), Some(call)) = (&target, to.as_ref().and_then(Expr::call)) {
@@ -67,6 +76,11 @@ pub(super) fn read(sink: &mut Sink<'_, '_>, member: &Member, call: &Call, word: 
     let mut carrier = std::mem::take(&mut relation.carrier);
     carrier.span = Some(member.span);
     field::common(sink, &member.name, &mut carrier, &mut arguments);
+    if sink.scope.project.database.is_mysql() && kind == RelationKind::ManyToOne && relation.constraint != Some(false) {
+        // Django leaves the index of its own `ForeignKey` to the server, and makes that of classes which extend it.
+        carrier.indexed =
+            if word == "ForeignKey" && !extended { None } else { Some(carrier.indexed != Some(false)).filter(|indexed| *indexed) };
+    }
     relation.carrier = carrier;
     relation.extras.append(&mut arguments.into_extras());
     relation.extras.append(&mut relation.carrier.extras);

@@ -124,7 +124,7 @@ impl Reader {
         let ty = self.read_type(&text);
         let stored = match (self.database, &ty) {
             (Database::PostgreSql, Type::Enum(name)) => name.clone(),
-            (Database::PostgreSql, Type::Native(_)) => text.to_lowercase(),
+            (Database::PostgreSql, Type::Native(name)) => name.clone(),
             (Database::PostgreSql, _) => {
                 crate::dialect::type_table::postgresql_name(&ty, crate::resolve::enum_name(&ty).unwrap_or_default()).into_owned()
             }

@@ -69,6 +69,7 @@ impl Printer<'_> {
         };
         let (name, first) = match (purpose, field.key, field.identity) {
             (Some(name), _, _) => (name, None),
+            (None, true, Some(_)) if self.conventions.database.is_mysql() => ("PrimaryGeneratedColumn", None),
             (None, true, Some(Identity::ByDefault | Identity::Always)) => ("PrimaryGeneratedColumn", Some("'identity'".to_owned())),
             (None, true, Some(Identity::Sequence | Identity::AutoIncrement)) => ("PrimaryGeneratedColumn", None),
             (None, true, None) if uuid => ("PrimaryGeneratedColumn", Some("'uuid'".to_owned())),

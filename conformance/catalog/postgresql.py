@@ -1,14 +1,9 @@
-"""Reads the catalog of a live database into plain facts. Shares no code with Sprachbund.
+"""The catalog of PostgreSQL, from pg_catalog."""
 
-A catalog is a dict: table -> {"columns": {name: {...}}, "key": [...], "uniques": [...], "indexes": [...],
-"foreign_keys": [...], "checks": n}. Names of constraints and indexes are left out: frameworks make them.
-"""
-
-import re
-import sqlite3
+from . import default_value, empty
 
 
-def postgresql(connection, schema="public"):
+def read(connection, schema="public"):
     tables = {}
     cursor = connection.cursor()
     cursor.execute(
@@ -100,105 +95,3 @@ def postgresql(connection, schema="public"):
             {"parts": parts, "unique": unique, "nulls": nulls, "partial": partial, "method": None if method == "btree" else method, "include": include}
         )
     return tables
-
-
-def sqlite(path):
-    connection = sqlite3.connect(path)
-    tables = {}
-    rows = connection.execute(
-        "SELECT name, sql FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\'"
-    ).fetchall()
-    for name, sql in rows:
-        table = tables[name] = empty()
-        quoted = '"' + name.replace('"', '""') + '"'
-        key = []
-        for _, column, kind, not_null, default, position, hidden in connection.execute(f"PRAGMA table_xinfo({quoted})"):
-            numbered = position and re.search(r"autoincrement", sql, re.I) and kind.lower() == "integer"
-            table["columns"][column] = {
-                "type": re.sub(r"\s+generated always$", "", kind.lower().replace(" ", " ")),
-                "null": not (not_null or position),
-                "identity": "auto-increment" if numbered else None,
-                "generated": hidden in (2, 3),
-                "default": default_value(default),
-                "comment": None,
-            }
-            if position:
-                key.append((position, column))
-        table["key"] = [column for _, column in sorted(key)]
-        table["checks"] = len(re.findall(r"\bCHECK\s*\(", sql, re.I))
-        keys = {}
-        for number, _, other, own, theirs, on_update, on_delete, _ in connection.execute(f"PRAGMA foreign_key_list({quoted})"):
-            entry = keys.setdefault(number, {"columns": [], "table": other, "references": [], "on_delete": on_delete.lower(), "on_update": on_update.lower()})
-            entry["columns"].append(own)
-            entry["references"].append(theirs)
-        deferred = len(re.findall(r"DEFERRABLE INITIALLY DEFERRED", sql, re.I))
-        for entry in keys.values():
-            entry["deferrable"] = "initially-deferred" if deferred >= len(keys) and deferred else None
-            table["foreign_keys"].append(entry)
-        for _, index, unique, origin, partial in connection.execute(f"PRAGMA index_list({quoted})"):
-            if origin == "pk":
-                continue
-            escaped = '"' + index.replace('"', '""') + '"'
-            parts = [
-                {"column": column, "expression": column is None, "descending": bool(descending), "class": None}
-                for _, _, column, descending, _, in_key in connection.execute(f"PRAGMA index_xinfo({escaped})")
-                if in_key
-            ]
-            if origin == "u":
-                table["uniques"].append({"columns": [part["column"] for part in parts], "as": "constraint", "deferrable": None, "nulls": False})
-            else:
-                table["indexes"].append({"parts": parts, "unique": bool(unique), "nulls": False, "partial": bool(partial), "method": None, "include": []})
-    connection.close()
-    return tables
-
-
-def empty():
-    return {"columns": {}, "key": [], "uniques": [], "indexes": [], "foreign_keys": [], "checks": 0, "exclusions": 0}
-
-
-FUNCTIONS = {
-    "now()": "now",
-    "current_timestamp": "now",
-    "datetime('now')": "now",
-    "strftime('%y-%m-%d %h:%m:%f', 'now')": "now",
-    "statement_timestamp()": "statement-now",
-    "current_date": "today",
-    "('now'::text)::date": "today",
-    "uuid_generate_v4()": "random-uuid",
-    "gen_random_uuid()": "random-uuid",
-}
-
-
-def default_value(text):
-    """A default in the one spelling that both sides are brought to."""
-    if text is None:
-        return None
-    text = text.strip()
-    while text.startswith("(") and text.endswith(")"):
-        text = text[1:-1].strip()
-    if re.fullmatch(r"NULL(::[\w \[\]]+)?", text, re.I):
-        return None
-    cast = re.fullmatch(r"CAST\((.*) AS \w+\)", text, re.I | re.S)
-    if cast:
-        text = cast.group(1)
-    known = FUNCTIONS.get(text.lower())
-    if known:
-        return known
-    quoted = re.fullmatch(r"'((?:[^']|'')*)'(::[\w \[\]\".(),]+)?", text, re.S)
-    if quoted:
-        text = quoted.group(1).replace("''", "'")
-    return plain(text)
-
-
-def plain(text):
-    """Numbers and truth values lose what servers add or drop."""
-    lowered = text.lower()
-    if lowered in ("true", "t", "1"):
-        return "1"
-    if lowered in ("false", "f", "0"):
-        return "0"
-    try:
-        number = float(text)
-        return repr(int(number)) if number == int(number) else repr(number)
-    except ValueError:
-        return text

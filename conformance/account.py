@@ -1,0 +1,41 @@
+"""Whether the account of losses names every difference between two databases."""
+
+import json
+
+import expected
+
+# Words of the account's facts for each aspect of the catalog.
+ASPECTS = {
+    "type": ("type", "held as"),
+    "null": ("nullable", "generated"),
+    "identity": ("identity",),
+    "default": ("default in the database", "purpose"),
+    "comment": ("comment",),
+    "generated": ("generated",),
+}
+
+
+def unnamed(source, made, account):
+    """How many facts the two catalogs differ in, and those of them that no loss names."""
+    named = {(fact["table"], fact["element"], fact["aspect"]) for loss in account["losses"] for fact in loss["facts"]}
+    before, after = expected.facts(source), expected.facts(made)
+    bad = []
+    for fact in sorted(before ^ after):
+        table, element, aspect, _ = fact
+        if element == "index":
+            parts = json.loads(aspect)
+            columns = [part["column"] for part in parts["parts"]]
+            hit = any(name[0] == table and ("index" in name[1] or name[1].startswith("unique")) and all(column is None or column in name[1] for column in columns) for name in named)
+        elif element.startswith("foreign key"):
+            hit = any(name[0] == table and name[1] == element and (name[2] == "" or name[2] == aspect) for name in named)
+        elif element.startswith("unique"):
+            hit = any(name[0] == table and element.removeprefix("unique ") in name[1] for name in named)
+        elif element in ("checks", "exclusions"):
+            hit = any(name[0] == table and name[1].startswith(element[:-1]) for name in named)
+        elif element.startswith("column"):
+            hit = any(name[0] == table and name[1] == element and (name[2] == "" or name[2] in ASPECTS.get(aspect, (aspect,))) for name in named)
+        else:
+            hit = any(name[0] == table and name[1] in ("", "key") for name in named)
+        if not hit:
+            bad.append(("unnamed", *fact))
+    return len(before | after), bad

@@ -1,0 +1,80 @@
+"""What is checked: made declarations, the demo register, and packages of the registries as they are."""
+
+import dataclasses
+import importlib.metadata
+import pathlib
+import sys
+
+from servers import WORK
+
+HERE = pathlib.Path(__file__).parent
+ROOT = HERE.parent
+SITE = pathlib.Path(next(path for path in sys.path if path.endswith("site-packages")))
+PACKAGE = WORK / "node_modules/@veramo/data-store"
+
+
+@dataclasses.dataclass
+class Case:
+    name: str
+    dialect: str
+    # A folder, or files and folders of an installed package.
+    declarations: object
+    databases: list
+    # Django: applications to install. TypeORM: compiled entities of a package.
+    apps: list = None
+    key_class: str = None
+    options: list = dataclasses.field(default_factory=list)
+    # Tables whose classes are chosen at run time, so that nothing can be known of them from the text; and why.
+    left_out: dict = dataclasses.field(default_factory=dict)
+
+
+EVERYWHERE = ["postgresql", "mariadb", "sqlite"]
+CONTRIB = ["contenttypes", "auth", "admin", "sessions", "sites", "flatpages", "redirects"]
+WAGTAIL = [
+    "admin", "contrib.forms", "contrib.redirects", "contrib.search_promotions", "contrib.settings", "contrib.simple_translation",
+    "documents", "embeds", "images", "locales", "search", "sites", "snippets", "users", "",
+]
+# Of its two classes over the table `key` the one that its migrations alone use is left out.
+VERAMO = ["claim", "credential", "identifier", "key", "message", "presentation", "private-key", "service"]
+BY_SERVER = "the base of the class is chosen at run time by the kind of server"
+
+CASES = [
+    # One of its planted mistakes is a text without a length, which MariaDB refuses.
+    Case("demo register", "django", ROOT / "demo/django", ["postgresql", "sqlite"], ["harbour"], "BigAutoField"),
+    Case("demo register", "typeorm", ROOT / "demo/typeorm", ["postgresql"]),
+    Case("every construct", "django", HERE / "cases/django/everything", EVERYWHERE, ["django.contrib.contenttypes", "django.contrib.auth", "wharf"], "AutoField"),
+    Case("text without a length", "django", HERE / "cases/django/unbounded", ["postgresql", "sqlite"], ["jetty"], "AutoField"),
+    Case("PostgreSQL only", "django", HERE / "cases/django/postgresql", ["postgresql"], ["django.contrib.postgres", "pier"], "AutoField"),
+    Case("every construct", "typeorm", HERE / "cases/typeorm/everything", ["postgresql"]),
+    Case("every construct, MariaDB", "typeorm", HERE / "cases/typeorm/everything-mariadb", ["mariadb"]),
+    Case("every construct, SQLite", "typeorm", HERE / "cases/typeorm/everything-sqlite", ["sqlite"]),
+    Case(
+        "Django's own applications",
+        "django",
+        [SITE / "django/contrib" / app for app in CONTRIB],
+        EVERYWHERE,
+        ["django.contrib." + app for app in CONTRIB],
+        "AutoField",
+    ),
+    Case(
+        "Wagtail " + importlib.metadata.version("wagtail"),
+        "django",
+        [SITE / "wagtail/models", SITE / "wagtail/apps.py", SITE / "taggit"]
+        + [SITE / "wagtail" / app.replace(".", "/") for app in WAGTAIL if app not in ("", "search")],
+        ["postgresql", "mariadb"],
+        [("wagtail." + app).rstrip(".") for app in WAGTAIL] + ["taggit", "django.contrib.contenttypes", "django.contrib.auth"],
+        "AutoField",
+        ["--follow", SITE],
+        # The files that choose them are not among the inputs.
+        {"wagtailsearch_indexentry": BY_SERVER, "wagtailsearch_indexentry_fts": BY_SERVER},
+    ),
+    Case(
+        "@veramo/data-store 7.0.1",
+        "typeorm",
+        [PACKAGE / f"src/entities/{name}.ts" for name in VERAMO],
+        EVERYWHERE,
+        [PACKAGE / f"build/entities/{name}.js" for name in VERAMO],
+        None,
+        ["--follow", WORK / "node_modules"],
+    ),
+]

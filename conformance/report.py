@@ -1,0 +1,64 @@
+"""The rows of the report, and docs/conformance.md."""
+
+import pathlib
+
+import expected
+
+ROOT = pathlib.Path(__file__).parent.parent
+
+
+class Report:
+    def __init__(self):
+        self.rows, self.faults, self.excused = [], [], []
+
+    def row(self, case, check, total, agreeing, bad):
+        """One check of a case; `bad` lists what disagrees without an excuse."""
+        self.rows.append((case, check, total, agreeing, len(bad)))
+        self.faults += [(case, check, *fault) for fault in bad]
+        print(f"{case}: {check}: {total} facts, {'agree' if not bad else f'{len(bad)} DIFFER'}", flush=True)
+        for fault in bad[:400]:
+            print("   ", *fault, sep=" | ")
+
+    def refused(self, case, check, fault):
+        self.faults.append((case, check, fault))
+        print(f"{case}: {check}: refused: {fault[:3000]}", flush=True)
+
+    def facts(self, case, check, promised, found, left_out=()):
+        """Promised facts against found ones."""
+        promised, found = expected.facts(promised), expected.facts(found)
+        differing = promised ^ found
+        bad = []
+        for fact in sorted(differing):
+            if fact[0] in left_out:
+                self.excused.append((case, fact[0], left_out[fact[0]]))
+            else:
+                bad.append(("promised" if fact in promised else "found", *fact))
+        total = len(found | promised)
+        self.row(case, check, total, total - len({fact[1:] for fact in differing}), bad)
+
+    def write(self):
+        lines = [
+            "# Conformance",
+            "",
+            "Written by `conformance/run`; do not edit. A real framework (or the server itself) makes the tables of each case.",
+            "",
+            "- **catalog**: what Sprachbund reads from the live database, against the server's own answers to queries of ours",
+            "- **compare**: the verdict of `sprachbund compare` over the declarations and the live database",
+            "- **read**: the parsed declarations, fact by fact (tables, columns, types, nullability, database defaults, identities,",
+            "  keys, uniques, indexes, foreign keys with their actions, numbers of checks), against those answers",
+            "- **emitted**: the same for what was emitted in another dialect, made by its framework",
+            "- **account**: each difference between the two databases must be named by a loss",
+            "",
+            "| case | check | facts | disagreeing |",
+            "| --- | --- | --- | --- |",
+        ]
+        lines += [f"| {case} | {check} | {total} | {bad} |" for case, check, total, _, bad in self.rows]
+        lines += ["", "## What cannot agree", ""]
+        reasons = {}
+        for case, table, reason in self.excused:
+            reasons[case, table, reason] = reasons.get((case, table, reason), 0) + 1
+        lines += [f"- {case}: `{table}`, {count} facts: {reason}" for (case, table, reason), count in sorted(reasons.items())] or ["Nothing."]
+        read = [row for row in self.rows if row[1] == "read"]
+        agreeing, total = sum(row[3] for row in read), sum(row[2] for row in read)
+        lines += ["", f"Of {total} facts of real catalogs, {100 * agreeing / total:.2f} % agree with what was read."]
+        (ROOT / "docs/conformance.md").write_text("\n".join(lines) + "\n")

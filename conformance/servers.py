@@ -1,0 +1,105 @@
+"""The database servers: an empty database for each case, its address for everybody, its facts read independently."""
+
+import os
+import pathlib
+import sqlite3
+import subprocess
+
+import psycopg
+import pymysql
+
+import catalog.mariadb
+import catalog.postgresql
+import catalog.sqlite
+
+WORK = pathlib.Path(__file__).parent.parent / ".work" / "conformance"
+
+
+def plain(case):
+    return "".join(letter if letter.isalnum() else "_" for letter in case.lower())
+
+
+class Postgresql:
+    name = "postgresql"
+    port = os.environ.get("POSTGRESQL_PORT")
+
+    def __init__(self, case):
+        self.database = "c_" + plain(case)
+        with self.session("postgres") as admin:
+            admin.execute(f'DROP DATABASE IF EXISTS "{self.database}"')
+            admin.execute(f'CREATE DATABASE "{self.database}"')
+        with self.session(self.database) as connection:
+            for extension in ("uuid-ossp", "citext", "hstore", "btree_gist"):
+                connection.execute(f'CREATE EXTENSION IF NOT EXISTS "{extension}"')
+
+    def session(self, database):
+        return psycopg.connect(host="127.0.0.1", port=self.port, user="harbour", dbname=database, autocommit=True)
+
+    def for_django(self):
+        return f"postgresql:127.0.0.1:{self.port}:harbour:{self.database}"
+
+    def address(self):
+        return f"postgresql://harbour@127.0.0.1:{self.port}/{self.database}"
+
+    for_typeorm = address
+
+    def script(self, text):
+        with self.session(self.database) as connection:
+            connection.execute(text)
+
+    def facts(self):
+        with self.session(self.database) as connection:
+            return catalog.postgresql.read(connection)
+
+
+class Mariadb:
+    name = "mariadb"
+    port = os.environ.get("MARIADB_PORT")
+
+    def __init__(self, case):
+        self.database = ("c_" + plain(case))[:64]
+        with self.session(None) as admin:
+            admin.cursor().execute(f"DROP DATABASE IF EXISTS `{self.database}`")
+            admin.cursor().execute(f"CREATE DATABASE `{self.database}` CHARACTER SET utf8mb4")
+
+    def session(self, database):
+        return pymysql.connect(host="127.0.0.1", port=int(self.port), user="harbour", database=database, charset="utf8mb4")
+
+    def for_django(self):
+        return f"mariadb:127.0.0.1:{self.port}:harbour:{self.database}"
+
+    def address(self):
+        return f"mariadb://harbour@127.0.0.1:{self.port}/{self.database}"
+
+    for_typeorm = address
+
+    def script(self, text):
+        command = ["mariadb", "--no-defaults", "--default-character-set=utf8mb4", "-h127.0.0.1", f"-P{self.port}", "-uharbour", self.database]
+        subprocess.run(command, input=text, text=True, check=True)
+
+    def facts(self):
+        with self.session(self.database) as connection:
+            return catalog.mariadb.read(connection)
+
+
+class Sqlite:
+    name = "sqlite"
+
+    def __init__(self, case):
+        self.path = WORK / (plain(case) + ".sqlite3")
+        self.path.unlink(missing_ok=True)
+
+    def for_django(self):
+        return f"sqlite:{self.path}"
+
+    address = for_typeorm = for_django
+
+    def script(self, text):
+        with sqlite3.connect(self.path) as connection:
+            connection.executescript(text)
+
+    def facts(self):
+        return catalog.sqlite.read(self.path)
+
+
+SERVERS = {server.name: server for server in (Postgresql, Mariadb, Sqlite)}

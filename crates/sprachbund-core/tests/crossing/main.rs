@@ -1,0 +1,112 @@
+//! How single constructs cross into the other dialect: what is written, what is emitted, and what the account says.
+//! Of what is emitted, the lines that no other construct would change are left out, and so is what every crossing loses.
+
+mod mariadb;
+mod postgresql;
+mod scripts;
+mod sqlite;
+
+use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::fit::fit;
+use sprachbund_core::reading::read;
+use sprachbund_core::schema::Database;
+use sprachbund_core::source::NoFiles;
+
+/// What is written, what is emitted, the losses.
+type Crossing = (&'static str, &'static str, &'static str);
+
+/// Lines around every construct.
+const FRAME: &[&str] = &[
+    "",
+    "@Entity('harbour_t')",
+    "@PrimaryGeneratedColumn('identity')",
+    "@PrimaryGeneratedColumn()",
+    "class Meta:",
+    "class T(models.Model):",
+    "db_table = \"t\"",
+    "export class T {",
+    "id = models.AutoField(primary_key=True)",
+    "id!: number;",
+    "}",
+];
+
+/// What any crossing between the two loses.
+const ALWAYS: &[&str] = &[
+    "dropped: TypeORM does not validate input",
+    "added: the type in the code also says what may be missing",
+    "dropped: types of Django attributes do not say what may be missing",
+    "added: Django also says what input must give",
+    "respelled: the key's numbers come from another kind of counter",
+];
+
+fn cross(from: &str, to: &str, text: String, database: Database) -> (String, String) {
+    let (from, to) = (by_id(from).expect("a dialect"), by_id(to).expect("a dialect"));
+    let mut settings = Settings { database: Some(database), ..Settings::default() };
+    let schema = read(vec![(format!("harbour/models.{}", from.extensions[0]), text)], from, &mut settings, &NoFiles).schema;
+    (to.target_settings)(&schema, &mut settings);
+    let fitted = fit(&schema, to, &settings);
+    let conventions = (to.conventions)(&settings);
+    let files = to.print(&fitted.schema, &conventions);
+    let printed = files.iter().map(|file| file.text.as_str()).find(|text| text.contains("class T")).unwrap_or_default();
+    let body = printed.lines().skip_while(|line| !line.starts_with("class T") && !line.starts_with("@Entity"));
+    let lines: Vec<&str> = body.map(str::trim).filter(|line| !FRAME.contains(line)).collect();
+    let losses = fitted.losses.iter().map(|loss| format!("{}: {}", loss.grade.word(), loss.reason));
+    (lines.join("\n"), losses.filter(|loss| !ALWAYS.contains(&loss.as_str())).collect::<Vec<_>>().join("\n"))
+}
+
+fn check(table: &[Crossing], seen: impl Fn(&str) -> (String, String)) {
+    for (text, emitted, losses) in table {
+        let (found, account) = seen(text);
+        assert_eq!(found, *emitted, "emitted for\n{text}");
+        assert_eq!(account, *losses, "account of\n{text}");
+    }
+}
+
+fn django(body: &str) -> String {
+    format!("{DJANGO_HEAD}class T(models.Model):\n    {}\n", body.replace('\n', "\n    "))
+}
+
+fn typeorm(body: &str) -> String {
+    format!("{TYPEORM_HEAD}@Entity()\nexport class T {{\n  @PrimaryGeneratedColumn()\n  id!: number;\n  {body}\n}}\n")
+}
+
+fn typeorm_class(text: &str) -> String {
+    text.replace("ID", "@PrimaryGeneratedColumn() id!: number;")
+}
+
+#[test]
+fn from_django() {
+    check(postgresql::DJANGO, |text| cross("django", "typeorm", django(text), Database::PostgreSql));
+}
+
+#[test]
+fn from_typeorm() {
+    check(postgresql::TYPEORM, |text| cross("typeorm", "django", typeorm(text), Database::PostgreSql));
+}
+
+#[test]
+fn from_typeorm_classes() {
+    check(postgresql::TYPEORM_CLASSES, |text| cross("typeorm", "django", typeorm_class(text), Database::PostgreSql));
+}
+
+#[test]
+fn from_scripts() {
+    check(scripts::SQL_TO_DJANGO, |text| cross("sql", "django", text.to_owned(), Database::PostgreSql));
+    check(scripts::SQL_TO_TYPEORM, |text| cross("sql", "typeorm", text.to_owned(), Database::PostgreSql));
+}
+
+#[test]
+fn on_sqlite() {
+    check(sqlite::DJANGO_ON_SQLITE, |text| cross("django", "typeorm", django(text), Database::Sqlite));
+    check(sqlite::TYPEORM_ON_SQLITE, |text| cross("typeorm", "django", typeorm(text), Database::Sqlite));
+}
+
+#[test]
+fn on_mariadb() {
+    check(mariadb::DJANGO, |text| cross("django", "typeorm", django(text), Database::MariaDb));
+    check(mariadb::TYPEORM, |text| cross("typeorm", "django", typeorm(text), Database::MariaDb));
+}
+
+const DJANGO_HEAD: &str = "import uuid\nfrom decimal import Decimal\nfrom django.conf import settings\nfrom django.contrib.postgres.fields import ArrayField, IntegerRangeField\nfrom django.contrib.postgres.indexes import GinIndex\nfrom django.core.validators import RegexValidator\nfrom django.db import models\nfrom django.db.models import F, Q\nfrom django.db.models.functions import Lower, Now\n\n\n";
+
+const TYPEORM_HEAD: &str = "import { Column, Entity } from 'typeorm';\n\nclass Position {\n  @Column('float') latitude!: number;\n}\n\n";
