@@ -37,6 +37,33 @@ fn check(cases: &[Case]) {
 }
 
 #[test]
+fn tables_of_one_name_in_several_named_schemas() {
+    const QUAYS: &str = "CREATE TABLE yard.quays (id int PRIMARY KEY); CREATE TABLE port.quays (id int PRIMARY KEY);";
+    let cases: &[(&str, &[&str])] = &[
+        ("ALTER TABLE port.quays ADD c int", &["port.quays, column c, type = \"integer\"", "!yard.quays, column c"]),
+        ("COMMENT ON TABLE yard.quays IS 'inner'", &["yard.quays, comment = \"inner\"", "!port.quays, comment"]),
+        ("DROP TABLE yard.quays", &["quays, namespace = \"port\""]),
+        ("ALTER TABLE port.quays RENAME TO piers", &["piers, namespace = \"port\"", "quays, namespace = \"yard\""]),
+        (
+            "CREATE TABLE b (q int REFERENCES port.quays); ALTER TABLE port.quays RENAME TO piers",
+            &["b, foreign key q, references = [\"port\",\"piers\",[\"id\"]]"],
+        ),
+        ("CREATE UNIQUE INDEX i ON yard.quays (id); DROP INDEX yard.i", &["!yard.quays, unique index"]),
+        ("DROP TABLE port.quays; ALTER TABLE quays ADD c int", &["quays, column c, type = \"integer\"", "quays, namespace = \"yard\""]),
+    ];
+    let whole: Vec<String> = cases.iter().map(|(text, _)| format!("{QUAYS} {text}")).collect();
+    for ((_, wanted), text) in cases.iter().zip(&whole) {
+        let found = lines(text, Some(PostgreSql));
+        for line in *wanted {
+            match line.strip_prefix('!') {
+                Some(unwanted) => assert!(!found.iter().any(|fact| fact.starts_with(unwanted)), "{unwanted} is there\n{text}\n{found:#?}"),
+                None => assert!(found.iter().any(|fact| fact == line), "{line} is missing\n{text}\n{found:#?}"),
+            }
+        }
+    }
+}
+
+#[test]
 fn columns() {
     check(&[
         (PostgreSql, "CREATE TABLE t (a int)", &["t, column a, type = \"integer\"", "t, column a, nullable = \"null\""]),

@@ -110,6 +110,13 @@ fn bad_input_is_named_with_its_place() {
             "did you mean `postgresql`?",
         ),
         (
+            "tables of one name",
+            &[("s.sql", b"CREATE TABLE yard.quays (id int PRIMARY KEY); CREATE TABLE port.quays (id int PRIMARY KEY);")],
+            &["emit", "s.sql", "--to", "django"],
+            2,
+            "several named schemas (yard, port), and Django has one for all",
+        ),
+        (
             "a text that the server refuses",
             &[("h/models.py", b"from django.db import models\n\n\nclass Quay(models.Model):\n    name = models.CharField()\n")],
             &["parse", "h", "--database", "mariadb"],

@@ -8,14 +8,14 @@ mod normal;
 mod pair;
 mod weigh;
 
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 
 use serde::Serialize;
 use serde_json::Value;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Capabilities;
-use crate::schema::facts::{FactKey, differences};
+use crate::schema::facts::{FactKey, differences, namesakes};
 use crate::schema::{Database, Schema};
 use crate::source::{FileId, Sources, Span};
 
@@ -66,6 +66,11 @@ pub struct Comparison {
 
 /// Compares two schemas as the server `database` holds them.
 pub fn compare(left: &Side<'_>, right: &Side<'_>, database: Database) -> Comparison {
+    let several: HashSet<String> = namesakes(left.schema).union(&namesakes(right.schema)).map(|name| (*name).to_owned()).collect();
+    if !several.is_empty() {
+        let (one, two) = (normal::by_address(left.schema, &several), normal::by_address(right.schema, &several));
+        return compare(&Side { schema: &one, ..*left }, &Side { schema: &two, ..*right }, database);
+    }
     let mut comparison = Comparison::default();
     let pairs = pair::tables(left.schema, right.schema);
     let (mut left_schema, mut right_schema) = (left.schema.clone(), right.schema.clone());

@@ -1,7 +1,7 @@
 //! Brings a schema to what two descriptions can share: types as the server holds them, names as words, uniqueness
 //! without the object that keeps it, and nothing that only one side can say.
 
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 
 use serde_json::Value;
 
@@ -13,8 +13,23 @@ use crate::resolve::enum_name;
 use crate::schema::expression::Tree;
 use crate::schema::{
     Action, Database, Default_, EnforcedBy, Entity, EnumType, Expression, Field, Function, Identity, Index, IndexPart, NamedBy, Schema,
-    Type, Unique, UniqueAs,
+    Type, Unique, UniqueAs, address,
 };
+
+/// Tables whose names several named schemas have are called by their addresses.
+pub(super) fn by_address(schema: &Schema, several: &HashSet<String>) -> Schema {
+    let mut schema = schema.clone();
+    let call = |namespace: &mut Option<String>, table: &mut String| {
+        if several.contains(table) {
+            *table = address(namespace.take().as_deref(), table);
+        }
+    };
+    for entity in &mut schema.entities {
+        call(&mut entity.namespace, &mut entity.table);
+        entity.foreign_keys.iter_mut().for_each(|key| call(&mut key.references.namespace, &mut key.references.table));
+    }
+    schema
+}
 
 /// How the server takes the types of both sides.
 pub(super) struct Words {

@@ -150,13 +150,14 @@ fn follow_keys(fitting: &mut Fitting) {
         .schema
         .entities
         .iter()
-        .flat_map(|entity| entity.fields.iter().map(|field| ((entity.table.clone(), field.column.clone()), field.r#type.clone())))
+        .flat_map(|entity| entity.fields.iter().map(|field| ((entity.address(), field.column.clone()), field.r#type.clone())))
         .collect();
     fitting.each_entity(|fitting, entity| {
         let keys: Vec<_> = entity.foreign_keys.iter().map(|key| (key.columns.clone(), key.references.clone())).collect();
         for (columns, references) in keys {
+            let target = references.address();
             for (column, referenced) in columns.iter().zip(references.columns) {
-                let referenced = types.get(&(references.table.clone(), referenced));
+                let referenced = types.get(&(target.clone(), referenced));
                 let Some(wanted) = referenced.map(|ty| reference_type(ty, &fitting.conventions)) else { continue };
                 let Some(at) = entity.fields.iter().position(|field| field.column == *column && field.r#type != wanted) else { continue };
                 let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
@@ -319,6 +320,13 @@ fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     if before.as_deref() != held_as(&after, database) {
         let column = element(entity, &field.column);
         let facts = vec![fact(&entity.table, field, "held as")];
+        let of_type = fact(&entity.table, field, "type");
+        // Where the type is another one, so is its name.
+        if let Some(told) = fitting.losses.iter_mut().find(|loss| loss.facts.contains(&of_type)) {
+            told.facts.extend(facts);
+            entity.fields[at].stored = held;
+            return;
+        }
         let reason = format!("{} keeps the name that a framework gives to a type", database.title());
         let instead = format!("`{held}` instead of `{}`", field.stored);
         fitting.lose(Grade::Respelled, reason, instead, column, facts);

@@ -8,7 +8,7 @@ use crate::schema::{Check, Entity, EnumType, Field, ForeignKey, Index, PrimaryKe
 
 pub use replay::{Impossible, Tables, replay};
 
-/// One step. Tables are named by their stored names.
+/// One step. Tables are named by their [addresses](Entity::address); new names are bare.
 #[derive(Clone, Debug, PartialEq)]
 pub enum Operation {
     CreateEnum(EnumType),
@@ -96,7 +96,7 @@ pub fn operations(schema: &Schema) -> Vec<Operation> {
     let mut steps: Vec<Operation> = schema.enums.into_iter().map(Operation::CreateEnum).collect();
     let mut later = Vec::new();
     for mut entity in schema.entities {
-        let table = entity.table.clone();
+        let table = entity.address();
         for index in std::mem::take(&mut entity.indexes) {
             later.push(Operation::AddIndex { table: table.clone(), index });
         }

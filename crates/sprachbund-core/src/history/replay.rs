@@ -43,12 +43,25 @@ impl Tables {
     }
 
     fn index(&mut self) {
-        self.places = self.schema.entities.iter().enumerate().map(|(at, entity)| (entity.table.clone(), at)).collect();
+        self.places = self.schema.entities.iter().enumerate().map(|(at, entity)| (entity.address(), at)).collect();
     }
 
-    /// The table of this name.
+    /// The table of this address; one without a named schema is looked for in all of them.
     pub fn get(&self, table: &str) -> Option<&Entity> {
-        self.places.get(table).map(|at| &self.schema.entities[*at])
+        self.place(table).map(|at| &self.schema.entities[at])
+    }
+
+    /// The same, to be changed in what is no step of its own.
+    pub(crate) fn get_mut(&mut self, table: &str) -> Option<&mut Entity> {
+        self.place(table).map(|at| &mut self.schema.entities[at])
+    }
+
+    fn place(&self, table: &str) -> Option<usize> {
+        self.places.get(table).copied().or_else(|| {
+            let mut named = self.schema.entities.iter().enumerate().filter(|(_, entity)| entity.table == table);
+            let only = named.next()?;
+            named.next().is_none().then_some(only.0)
+        })
     }
 
     /// Takes one step.
@@ -62,21 +75,24 @@ impl Tables {
             Operation::CreateEnum(enumeration) => self.schema.enums.push(enumeration.clone()),
             Operation::DropEnum { name } => self.schema.enums.retain(|enumeration| enumeration.name != *name),
             Operation::CreateTable(entity) => {
-                if self.places.contains_key(&entity.table) {
-                    return Err(Impossible::Exists { step, table: entity.table.clone() });
+                let table = entity.address();
+                if self.places.contains_key(&table) {
+                    return Err(Impossible::Exists { step, table });
                 }
-                self.places.insert(entity.table.clone(), self.schema.entities.len());
+                self.places.insert(table, self.schema.entities.len());
                 self.schema.entities.push((**entity).clone());
             }
             Operation::DropTable { table } => {
-                self.find(step, table)?;
-                self.schema.entities.retain(|entity| entity.table != *table);
+                let at = self.find_place(step, table)?;
+                self.schema.entities.remove(at);
                 self.index();
             }
             Operation::RenameTable { table, to } => {
-                self.find(step, table)?.table.clone_from(to);
+                let entity = self.find(step, table)?;
+                let before = entity.address();
+                entity.table.clone_from(to);
                 let keys = self.schema.entities.iter_mut().flat_map(|entity| &mut entity.foreign_keys);
-                keys.filter(|key| key.references.table == *table).for_each(|key| key.references.table.clone_from(to));
+                keys.filter(|key| key.references.address() == before).for_each(|key| key.references.table.clone_from(to));
                 self.index();
             }
             Operation::AddColumn { table, field } => self.find(step, table)?.fields.push((**field).clone()),
@@ -122,8 +138,12 @@ impl Tables {
     }
 
     fn find(&mut self, step: usize, table: &str) -> Result<&mut Entity, Impossible> {
-        let at = self.places.get(table).ok_or_else(|| Impossible::NoTable { step, table: table.to_owned() })?;
-        Ok(&mut self.schema.entities[*at])
+        let at = self.find_place(step, table)?;
+        Ok(&mut self.schema.entities[at])
+    }
+
+    fn find_place(&self, step: usize, table: &str) -> Result<usize, Impossible> {
+        self.place(table).ok_or_else(|| Impossible::NoTable { step, table: table.to_owned() })
     }
 
     fn find_column(&mut self, step: usize, table: &str, column: &str) -> Result<&mut Field, Impossible> {
@@ -133,14 +153,15 @@ impl Tables {
 
     fn rename_column(&mut self, step: usize, table: &str, column: &str, to: &str) -> Result<(), Impossible> {
         self.find_column(step, table, column)?.column = to.to_owned();
+        let table = self.find(step, table)?.address();
         let rename = |columns: &mut Vec<String>| columns.iter_mut().filter(|name| *name == column).for_each(|name| *name = to.to_owned());
         for entity in &mut self.schema.entities {
-            let own = entity.table == table;
+            let own = entity.address() == table;
             for key in &mut entity.foreign_keys {
                 if own {
                     rename(&mut key.columns);
                 }
-                if key.references.table == table {
+                if key.references.address() == table {
                     rename(&mut key.references.columns);
                 }
             }

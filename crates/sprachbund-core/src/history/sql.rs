@@ -16,8 +16,14 @@ use crate::schema::{
 pub fn script(schema: &Schema, database: Database) -> String {
     let steps = operations(schema);
     let printer = Printer::of(schema, database);
-    let mut out: String =
-        printer.namespaces.values().collect::<BTreeSet<_>>().into_iter().map(|name| printer.create_namespace(name)).collect();
+    let mut out: String = printer
+        .addresses
+        .values()
+        .filter_map(|(namespace, _)| *namespace)
+        .collect::<BTreeSet<_>>()
+        .into_iter()
+        .map(|name| printer.create_namespace(name))
+        .collect();
     // SQLite takes foreign keys with the table only.
     let mut keys: HashMap<&str, Vec<&ForeignKey>> = HashMap::new();
     for step in steps.iter().filter(|_| database == Database::Sqlite) {
@@ -27,7 +33,7 @@ pub fn script(schema: &Schema, database: Database) -> String {
     }
     for step in &steps {
         let statement = match step {
-            Operation::CreateTable(entity) => printer.create_table(entity, keys.get(entity.table.as_str()).map_or(&[], Vec::as_slice)),
+            Operation::CreateTable(entity) => printer.create_table(entity, keys.get(entity.address().as_str()).map_or(&[], Vec::as_slice)),
             Operation::AddForeignKey { .. } if database == Database::Sqlite => continue,
             other => printer.statement(other),
         };
@@ -42,7 +48,7 @@ pub fn script(schema: &Schema, database: Database) -> String {
 /// One step on the table of `entity` as a statement.
 pub fn statement(operation: &Operation, entity: &Entity, schema: &Schema, database: Database) -> String {
     let mut printer = Printer::of(schema, database);
-    printer.namespaces.extend(entity.namespace.as_deref().map(|namespace| (entity.table.as_str(), namespace)));
+    printer.addresses.insert(entity.address(), (entity.namespace.as_deref(), &entity.table));
     printer.statement(operation)
 }
 
@@ -59,23 +65,34 @@ pub fn comment(table: &str, column: Option<&str>, text: &str, database: Database
 struct Printer<'s> {
     database: Database,
     schema: &'s Schema,
-    /// Named schemas of tables that are in one.
-    namespaces: HashMap<&'s str, &'s str>,
+    /// The named schema and the name of each table, by its address.
+    addresses: HashMap<String, (Option<&'s str>, &'s str)>,
 }
 
 impl<'s> Printer<'s> {
     fn of(schema: &'s Schema, database: Database) -> Self {
-        let named = schema.entities.iter().filter_map(|entity| Some((entity.table.as_str(), entity.namespace.as_deref()?)));
-        Printer { database, schema, namespaces: named.collect() }
+        let address = |entity: &'s Entity| (entity.address(), (entity.namespace.as_deref(), entity.table.as_str()));
+        Printer { database, schema, addresses: schema.entities.iter().map(address).collect() }
     }
 
     fn create_namespace(&self, name: &str) -> String {
         format!("CREATE SCHEMA IF NOT EXISTS {};\n", self.quote(name))
     }
 
+    /// The named schema and the name of the table at an address.
+    fn parts<'t>(&'t self, address: &'t str) -> (Option<&'t str>, &'t str) {
+        self.addresses.get(address).copied().unwrap_or((None, address))
+    }
+
     /// A table, with its named schema.
-    fn table(&self, table: &str) -> String {
-        self.qualified(self.namespaces.get(table).copied(), table)
+    fn table(&self, address: &str) -> String {
+        let (namespace, table) = self.parts(address);
+        self.qualified(namespace, table)
+    }
+
+    /// The name alone, of which the server makes names of constraints.
+    fn bare<'t>(&'t self, address: &'t str) -> &'t str {
+        self.parts(address).1
     }
 
     fn qualified(&self, namespace: Option<&str>, table: &str) -> String {
@@ -127,20 +144,20 @@ impl<'s> Printer<'s> {
             Operation::DropColumn { table, column } => alter(table, format!("DROP COLUMN {}", self.quote(column))),
             Operation::AddUnique { table, unique } => self.add_unique(table, unique),
             Operation::DropUnique { table, unique } => {
-                let name = unique.name.clone().unwrap_or_else(|| format!("{table}_{}_key", unique.columns.join("_")));
+                let name = unique.name.clone().unwrap_or_else(|| format!("{}_{}_key", self.bare(table), unique.columns.join("_")));
                 alter(table, format!("DROP CONSTRAINT {}", self.quote(&name)))
             }
             Operation::AddIndex { table, index } => self.create_index(table, index),
             Operation::DropIndex { table, index } => {
-                let name = index.name.clone().unwrap_or_else(|| default_index_name(table, index));
+                let name = index.name.clone().unwrap_or_else(|| default_index_name(self.bare(table), index));
                 if self.mysql() {
                     return format!("DROP INDEX {} ON {};", self.quote(&name), self.table(table));
                 }
-                format!("DROP INDEX {};", self.qualified(self.namespaces.get(table.as_str()).copied(), &name))
+                format!("DROP INDEX {};", self.qualified(self.parts(table).0, &name))
             }
             Operation::AddForeignKey { table, key } => alter(table, format!("ADD {}", self.foreign_key(key))),
             Operation::DropForeignKey { table, key } => {
-                let name = key.name.clone().unwrap_or_else(|| format!("{table}_{}_fkey", key.columns.join("_")));
+                let name = key.name.clone().unwrap_or_else(|| format!("{}_{}_fkey", self.bare(table), key.columns.join("_")));
                 alter(table, format!("DROP CONSTRAINT {}", self.quote(&name)))
             }
             Operation::AddCheck { table, check } => alter(table, format!("ADD {}", self.check(check))),
@@ -155,7 +172,9 @@ impl<'s> Printer<'s> {
                 alter(table, format!("ADD {}PRIMARY KEY ({})", self.constraint(&key.name), self.names(&key.columns)))
             }
             Operation::SetKey { table, key: None } if self.mysql() => alter(table, "DROP PRIMARY KEY".into()),
-            Operation::SetKey { table, key: None } => alter(table, format!("DROP CONSTRAINT {}", self.quote(&format!("{table}_pkey")))),
+            Operation::SetKey { table, key: None } => {
+                alter(table, format!("DROP CONSTRAINT {}", self.quote(&format!("{}_pkey", self.bare(table)))))
+            }
             Operation::Comment { table, column, text } => {
                 comment(&self.table(table), column.as_deref(), text.as_deref().unwrap_or_default(), self.database).unwrap_or_default()
             }
@@ -185,12 +204,12 @@ impl<'s> Printer<'s> {
         lines.extend(keys.iter().map(|key| self.foreign_key(key)));
         let comment_of_table = entity.comment.as_ref().filter(|_| self.mysql());
         let options = comment_of_table.map_or(String::new(), |text| format!(" COMMENT={}", self.literal(&text.clone().into())));
-        let mut out = format!("CREATE TABLE {} (\n    {}\n){options};", self.table(&entity.table), lines.join(",\n    "));
+        let mut out = format!("CREATE TABLE {} (\n    {}\n){options};", self.table(&entity.address()), lines.join(",\n    "));
         for unique in entity.uniques.iter().filter(|unique| unique.r#as == UniqueAs::Index) {
             out.push('\n');
-            out.push_str(&self.add_unique(&entity.table, unique));
+            out.push_str(&self.add_unique(&entity.address(), unique));
         }
-        let table = self.table(&entity.table);
+        let table = self.table(&entity.address());
         let comments =
             entity.fields.iter().filter_map(|field| comment(&table, Some(&field.column), field.comment.as_ref()?, self.database));
         for line in entity.comment.iter().filter_map(|text| comment(&table, None, text, self.database)).chain(comments) {

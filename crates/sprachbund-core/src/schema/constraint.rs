@@ -199,6 +199,13 @@ pub struct References {
     pub columns: Vec<String>,
 }
 
+impl References {
+    /// The table's name with that of its named schema.
+    pub fn address(&self) -> String {
+        super::address(self.namespace.as_deref(), &self.table)
+    }
+}
+
 /// Who refuses a reference to nothing.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "lowercase")]

@@ -3,7 +3,7 @@
 //!
 //! Origins, spans, `implied`, `source`, the order of columns and names that nobody wrote are no facts.
 
-use std::collections::{BTreeMap, HashMap};
+use std::collections::{BTreeMap, HashMap, HashSet};
 
 use serde::Serialize;
 use serde_json::{Value, json};
@@ -73,11 +73,25 @@ pub fn facts(schema: &Schema) -> Facts {
         let key = FactKey::new("", format!("enum {}", enumeration.name), "members");
         facts.insert(key, enumeration_value(enumeration));
     }
+    let namesakes = namesakes(schema);
     let tables = schema.entities.iter().map(|entity| (entity.id.as_str(), entity.table.as_str())).collect();
     for entity in &schema.entities {
-        Collector { schema, tables: &tables, entity, facts: &mut facts }.entity();
+        Collector { schema, tables: &tables, alone: !namesakes.contains(entity.table.as_str()), entity, facts: &mut facts }.entity();
     }
     facts
+}
+
+/// Names that tables of several named schemas have.
+pub fn namesakes(schema: &Schema) -> HashSet<&str> {
+    let mut first: HashMap<&str, Option<&str>> = HashMap::new();
+    let mut several = HashSet::new();
+    for entity in &schema.entities {
+        let namespace = entity.namespace.as_deref();
+        if *first.entry(&entity.table).or_insert(namespace) != namespace {
+            several.insert(entity.table.as_str());
+        }
+    }
+    several
 }
 
 fn enumeration_value(enumeration: &EnumType) -> Value {
@@ -125,6 +139,8 @@ struct Collector<'s> {
     /// Tables by the ids of their entities.
     tables: &'s HashMap<&'s str, &'s str>,
     entity: &'s Entity,
+    /// No other table has its name in another named schema.
+    alone: bool,
     facts: &'s mut Facts,
 }
 
@@ -137,7 +153,8 @@ impl Collector<'_> {
                 Some(super::Inherits { how: super::Inheritance::SameTable, .. }) => {
                     format!("{} as {}", self.entity.table, self.entity.name)
                 }
-                _ => self.entity.table.clone(),
+                _ if self.alone => self.entity.table.clone(),
+                _ => self.entity.address(),
             };
             self.facts.insert(FactKey { table, element: element.to_owned(), aspect: aspect.to_owned() }, value);
         }

@@ -37,6 +37,7 @@ pub use constraint::{
 };
 pub use expression::Expression;
 pub use implied::{Implied, Part};
+pub use stored::address;
 pub use types::{RangeKind, Type, TypeKind, TypeParameters};
 
 use crate::source::Span;

@@ -4,10 +4,20 @@ use std::borrow::Cow;
 
 use super::{Entity, Field, Implied, Mapped, Origin, Type, Voices};
 
+/// A table's name with that of its named schema, if it is in one: what tells it from every other table.
+pub fn address(namespace: Option<&str>, table: &str) -> String {
+    namespace.map_or_else(|| table.to_owned(), |namespace| format!("{namespace}.{table}"))
+}
+
 impl Entity {
+    /// The table's name with that of its named schema.
+    pub fn address(&self) -> String {
+        address(self.namespace.as_deref(), &self.table)
+    }
+
     /// A table without columns. Its id and name are those of the table until names are recognised.
     pub fn stored(namespace: Option<String>, table: &str, origin: Origin) -> Self {
-        let id = namespace.as_ref().map_or_else(|| table.to_owned(), |namespace| format!("{namespace}.{table}"));
+        let id = address(namespace.as_deref(), table);
         Entity {
             id,
             name: table.to_owned(),

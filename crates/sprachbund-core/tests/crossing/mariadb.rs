@@ -5,11 +5,7 @@ use super::Crossing;
 pub(crate) const DJANGO: &[Crossing] = &[
     ("a = models.CharField(max_length=24)", "@Column({ length: 24 })\na!: string;", ""),
     ("a = models.TextField(db_index=True)", "@Column({ type: 'longtext' })\na!: string;", ""),
-    (
-        "a = models.CharField()",
-        "@Column({ type: 'longtext' })\na!: string;",
-        "respelled: `varchar` is held as `longtext`\nrespelled: MariaDB keeps the name that a framework gives to a type",
-    ),
+    ("a = models.CharField()", "@Column({ type: 'longtext' })\na!: string;", "respelled: `varchar` is held as `longtext`"),
     ("a = models.BooleanField(db_default=True)", "@Column({ default: true })\na!: boolean;", ""),
     ("a = models.PositiveIntegerField()", "@Column({ unsigned: true })\na!: number;", "moved: TypeORM makes no checks on this server"),
     (
@@ -37,16 +33,12 @@ pub(crate) const DJANGO: &[Crossing] = &[
         "@Column({ type: 'time', precision: 6, nullable: true })\na!: string | null;",
         "respelled: `time` is held as `time(6)`",
     ),
-    (
-        "a = models.DurationField()",
-        "@Column({ type: 'bigint' })\na!: string;",
-        "respelled: `interval` is held as `bigint`\nrespelled: MariaDB keeps the name that a framework gives to a type",
-    ),
+    ("a = models.DurationField()", "@Column({ type: 'bigint' })\na!: string;", "respelled: `interval` is held as `bigint`"),
     ("a = models.UUIDField(default=uuid.uuid4)", "@Column({ type: 'uuid' })\na: string = randomUUID();", ""),
     (
         "a = models.GenericIPAddressField()",
         "@Column({ type: 'char', length: 39 })\na!: string;",
-        "respelled: `network address` is held as `char(39)`\nrespelled: MariaDB keeps the name that a framework gives to a type",
+        "respelled: `network address` is held as `char(39)`",
     ),
     ("a = models.JSONField(default=dict)", "@Column({ type: 'json' })\na: unknown = {};", "respelled: `binary json` is held as `json`"),
     ("a = models.BinaryField()", "@Column({ type: 'longblob' })\na!: Buffer;", ""),
@@ -96,11 +88,7 @@ pub(crate) const DJANGO: &[Crossing] = &[
 pub(crate) const TYPEORM: &[Crossing] = &[
     ("@Column() a!: string;", "a = models.CharField(max_length=255)", ""),
     ("@Column() a!: boolean;", "a = models.BooleanField()", ""),
-    (
-        "@Column() a!: Date;",
-        "a = models.DateTimeField()",
-        "respelled: Django cannot say `timestamp` on this server\nrespelled: MariaDB keeps the name that a framework gives to a type",
-    ),
+    ("@Column() a!: Date;", "a = models.DateTimeField()", "respelled: Django cannot say `timestamp` on this server"),
     (
         "@Column({ type: 'int', unsigned: true }) a!: number;",
         "a = models.PositiveIntegerField()",
@@ -119,7 +107,7 @@ pub(crate) const TYPEORM: &[Crossing] = &[
     (
         "@Column({ type: 'varbinary', length: 16 }) a!: Buffer;",
         "a = models.BinaryField()",
-        "weakened: Django cannot say `binary(16)` on this server\nrespelled: MariaDB keeps the name that a framework gives to a type",
+        "weakened: Django cannot say `binary(16)` on this server",
     ),
     ("@Column('timestamp') a!: Date;", "a = models.DateTimeField()", "respelled: MariaDB keeps the name that a framework gives to a type"),
     (

@@ -7,8 +7,9 @@ use std::path::{Component, Path, PathBuf};
 use md5::{Digest, Md5};
 use serde_json::json;
 use similar::TextDiff;
-use sprachbund_core::dialect::{Dialect, PrintedFile, Settings};
+use sprachbund_core::dialect::{Dialect, Feature, PrintedFile, Settings};
 use sprachbund_core::fit::{Fitted, Grade, fit};
+use sprachbund_core::schema::facts::namesakes;
 
 use crate::arguments::{EmitOptions, Format};
 use crate::configuration::Configuration;
@@ -30,6 +31,7 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
     anstream::eprintln!("read {} ({})", account::size(&loaded.schema), loaded.dialect.framework);
     let target = inputs::dialect(&options.to)?;
     inputs::check_naming(options.naming_out.as_deref())?;
+    one_table_each(&loaded, target)?;
     let (fitted, files) = translate(&loaded, target, options.naming_out.clone());
     let written = deliver(options, files)?;
     match options.format {
@@ -49,6 +51,20 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
     }
     let lossy = fitted.losses.iter().any(|loss| matches!(loss.grade, Grade::Dropped | Grade::Weakened));
     Ok(if options.strict && lossy { Outcome::Findings } else { reading })
+}
+
+/// Refuses tables of one name in several named schemas where the target has only one.
+fn one_table_each(loaded: &Loaded, target: &Dialect) -> Result<(), Failure> {
+    let settings = Settings { database: Some(loaded.settings.database()), ..Settings::default() };
+    let several = namesakes(&loaded.schema);
+    let Some(name) = several.iter().min().filter(|_| !(target.capabilities)(&settings).has(Feature::Namespace)) else { return Ok(()) };
+    let named = loaded.schema.entities.iter().filter(|entity| entity.table == **name);
+    let places: Vec<&str> = named.map(|entity| entity.namespace.as_deref().unwrap_or("the usual one")).collect();
+    Err(Failure(format!(
+        "the table `{name}` stands in several named schemas ({}), and {} has one for all; give one of them only (of a live database with --namespace)",
+        places.join(", "),
+        target.framework
+    )))
 }
 
 /// Fits, elides and prints.

@@ -79,7 +79,7 @@ fn summary(schema: &Schema) -> String {
         let mut targets: Vec<&str> = entity.relations.iter().map(|relation| short(&relation.target)).collect();
         targets.dedup();
         let name = if entity.mapped.code { entity.name.clone() } else { format!("({})", entity.name) };
-        overview.add_row([name, entity.table.clone(), entity.fields.len().to_string(), targets.join(", ")]);
+        overview.add_row([name, entity.address(), entity.fields.len().to_string(), targets.join(", ")]);
     }
     let source = &schema.source;
     format!(
@@ -116,8 +116,12 @@ fn one(schema: &Schema, entity: &Entity) -> String {
             keys(schema, entity, field),
         ]);
     }
-    let mut out =
-        format!("{STRONG}{named}{}{STRONG:#}  table {implied}{}  {FAINT}{place}{FAINT:#}\n{}", entity.name, entity.table, lines(&columns));
+    let mut out = format!(
+        "{STRONG}{named}{}{STRONG:#}  table {implied}{}  {FAINT}{place}{FAINT:#}\n{}",
+        entity.name,
+        entity.address(),
+        lines(&columns)
+    );
     for line in below(entity) {
         out.push_str(&format!(" {line}\n"));
     }
@@ -186,7 +190,7 @@ fn keys(schema: &Schema, entity: &Entity, field: &Field) -> String {
         // Who knows of a relation only by its foreign key sees what it would be called.
         let recognised = relation.filter(|relation| relation.implied.has(Part::Name)).and_then(|relation| relation.name.as_ref());
         let name = recognised.map_or(String::new(), |name| format!("~{name} "));
-        let mut text = format!("{name}-> {}.{}", key.references.table, key.references.columns.get(at).map_or("?", String::as_str));
+        let mut text = format!("{name}-> {}.{}", key.references.address(), key.references.columns.get(at).map_or("?", String::as_str));
         match (key.on_delete, relation.and_then(|relation| relation.on_delete)) {
             (Action::NoAction, Some(action)) => text.push_str(&format!(", on delete {} (application)", action.word())),
             (Action::NoAction, None) => {}

@@ -8,11 +8,11 @@ use sqlparser::ast::{
 use super::{Reader, Script};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::history::Operation;
-use crate::schema::{Entity, EnumMember, Field, Identity, PrimaryKey};
+use crate::schema::{Entity, EnumMember, Field, Identity, PrimaryKey, address};
 
 impl Reader {
     pub(super) fn alter_table(&mut self, script: &Script<'_>, change: AlterTable) {
-        let mut table = self.stored_name(&change.name);
+        let mut table = self.address(&change.name);
         if self.table(&table).is_none() && change.if_exists {
             return;
         }
@@ -62,8 +62,9 @@ impl Reader {
             }
             AlterTableOperation::RenameTable { table_name: RenameTableNameKind::As(to) | RenameTableNameKind::To(to) } => {
                 let to = self.stored_name(&to);
+                let namespace = self.table(&table).and_then(|entity| entity.namespace.clone());
                 self.step(script, Operation::RenameTable { table, to: to.clone() });
-                return Some(to);
+                return Some(address(namespace.as_deref(), &to));
             }
             AlterTableOperation::RenameConstraint { old_name, new_name } => {
                 self.rename_constraint(&table, &self.name(&old_name), self.name(&new_name))
@@ -96,7 +97,7 @@ impl Reader {
 
     fn add_column(&mut self, script: &Script<'_>, table: &str, column: &ColumnDef) {
         let field = self.field(script, column, table);
-        let mut probe = Entity::stored(None, table, Default::default());
+        let mut probe = self.probe(table);
         probe.fields = self.table(table).map_or_else(Vec::new, |entity| entity.fields.clone());
         probe.fields.push(field.clone());
         self.step(script, Operation::AddColumn { table: table.to_owned(), field: Box::new(field) });
@@ -104,8 +105,13 @@ impl Reader {
         self.take_over(script, table, probe);
     }
 
+    /// An empty table that takes up what is added to another.
+    fn probe(&self, table: &str) -> Entity {
+        Entity::stored(None, self.table(table).map_or(table, |entity| &entity.table), Default::default())
+    }
+
     fn add_constraint(&mut self, script: &Script<'_>, table: &str, constraint: &TableConstraint) {
-        let mut probe = Entity::stored(None, table, Default::default());
+        let mut probe = self.probe(table);
         probe.fields = self.table(table).map_or_else(Vec::new, |entity| entity.fields.clone());
         self.constraint(script, constraint, &mut probe);
         self.take_over(script, table, probe);
@@ -131,7 +137,7 @@ impl Reader {
             return self.step(script, Operation::SetKey { table, key: None });
         };
         let given = |own: &Option<String>, tail: &str, columns: &[String]| {
-            own.as_deref().map_or_else(|| name == format!("{table}_{}_{tail}", columns.join("_")), |own| own == name)
+            own.as_deref().map_or_else(|| name == format!("{}_{}_{tail}", entity.table, columns.join("_")), |own| own == name)
         };
         let step = if let Some(unique) = entity.uniques.iter().find(|unique| given(&unique.name, "key", &unique.columns)) {
             Operation::DropUnique { unique: unique.clone(), table }
@@ -139,7 +145,7 @@ impl Reader {
             Operation::DropForeignKey { key: key.clone(), table }
         } else if let Some(check) = entity.checks.iter().find(|check| given(&check.name, "check", &own_columns(check))) {
             Operation::DropCheck { check: check.clone(), table }
-        } else if entity.primary_key.as_ref().is_some_and(|key| given(&key.name, "", &[]) || name == format!("{table}_pkey")) {
+        } else if entity.primary_key.as_ref().is_some_and(|key| given(&key.name, "", &[]) || name == format!("{}_pkey", entity.table)) {
             Operation::SetKey { table, key: None }
         } else {
             if !if_exists {
@@ -159,7 +165,7 @@ impl Reader {
     }
 
     fn rename_constraint(&mut self, table: &str, from: &str, to: String) {
-        let Some(entity) = self.tables.schema.entities.iter_mut().find(|entity| entity.table == table) else { return };
+        let Some(entity) = self.tables.get_mut(table) else { return };
         let names = entity.uniques.iter_mut().map(|unique| &mut unique.name);
         let names = names.chain(entity.foreign_keys.iter_mut().map(|key| &mut key.name));
         let names = names.chain(entity.checks.iter_mut().map(|check| &mut check.name));

@@ -36,7 +36,7 @@ impl Reader {
         if table.partition_of.is_some() {
             return self.left_out.push((format!("part `{name}`"), script.whole()));
         }
-        if table.if_not_exists && self.table(&name).is_some() {
+        if table.if_not_exists && self.table(&self.address(&table.name)).is_some() {
             return;
         }
         if table.query.is_some() || table.like.is_some() {

@@ -90,7 +90,7 @@ impl Reader {
     }
 
     pub(super) fn create_index(&mut self, script: &Script<'_>, index: CreateIndex) {
-        let table = self.stored_name(&index.table_name);
+        let table = self.address(&index.table_name);
         let Some(entity) = self.table(&table) else {
             let missing = Index::default();
             return self.step(script, Operation::AddIndex { table, index: missing });
@@ -111,7 +111,8 @@ impl Reader {
         if index.if_not_exists && self.index_named(&built.name).is_some() {
             return;
         }
-        let index = unless_given(&table, built);
+        let bare = self.stored_name(&index.table_name);
+        let index = unless_given(&bare, built);
         self.step(script, Operation::AddIndex { table, index });
     }
 
@@ -145,7 +146,7 @@ impl Reader {
     }
 
     pub(super) fn drop_index(&mut self, script: &Script<'_>, name: &str, if_exists: bool) {
-        match self.index_named(&Some(name.to_owned())).map(|(entity, index)| (entity.table.clone(), index.clone())) {
+        match self.index_named(&Some(name.to_owned())).map(|(entity, index)| (entity.address(), index.clone())) {
             Some((table, index)) => self.step(script, Operation::DropIndex { table, index }),
             None if if_exists => {}
             None => self.diagnostics.push(
@@ -192,7 +193,8 @@ impl Reader {
         let names = |names: &[Ident]| -> Vec<String> { names.iter().map(|name| self.name(name)).collect() };
         let table = self.stored_name(&key.foreign_table);
         let referred = names(&key.referred_columns);
-        let own_key = || self.table(&table).map_or(vec!["id".to_owned()], |entity| entity.key_columns().to_vec());
+        let own_key =
+            || self.table(&self.address(&key.foreign_table)).map_or(vec!["id".to_owned()], |entity| entity.key_columns().to_vec());
         ForeignKey {
             columns: names(&key.columns),
             references: References {

@@ -19,7 +19,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::history::{Operation, Tables};
 use crate::schema::expression::Tree;
 use crate::schema::expression::sql::Names;
-use crate::schema::{Check, Database, Default_, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema, Source, Type};
+use crate::schema::{Check, Database, Default_, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema, Source, Type, address};
 use crate::source::{FileId, SourceFile, Span};
 
 /// Nesting that the parser follows.
@@ -206,7 +206,7 @@ impl Reader {
             }
             Parsed::Drop { object_type: ObjectType::Table, names, if_exists, .. } => {
                 for name in names {
-                    let table = self.stored_name(&name);
+                    let table = self.address(&name);
                     if !if_exists || self.table(&table).is_some() {
                         self.step(script, Operation::DropTable { table });
                     }
@@ -225,17 +225,17 @@ impl Reader {
             }
             Parsed::RenameTable(renames) => {
                 for rename in renames {
-                    let (table, to) = (self.stored_name(&rename.old_name), self.stored_name(&rename.new_name));
+                    let (table, to) = (self.address(&rename.old_name), self.stored_name(&rename.new_name));
                     self.step(script, Operation::RenameTable { table, to });
                 }
             }
             Parsed::Comment { object_type: ast::CommentObject::Table, object_name, comment, .. } => {
-                let table = self.stored_name(&object_name);
+                let table = self.address(&object_name);
                 self.step(script, Operation::Comment { table, column: None, text: comment });
             }
             Parsed::Comment { object_type: ast::CommentObject::Column, object_name: ObjectName(mut parts), comment, .. } => {
                 let column = parts.pop().and_then(|part| part.as_ident().map(|name| self.name(name)));
-                let table = self.stored_name(&ObjectName(parts));
+                let table = self.address(&ObjectName(parts));
                 if self.table(&table).is_some() {
                     self.step(script, Operation::Comment { table, column, text: comment });
                 }
@@ -274,6 +274,11 @@ impl Reader {
             (Database::PostgreSql, None) => name.value.to_lowercase(),
             _ => name.value.clone(),
         }
+    }
+
+    /// The address of the table that a dotted name means.
+    fn address(&self, name: &ObjectName) -> String {
+        address(self.namespace(name).as_deref(), &self.stored_name(name))
     }
 
     /// The last part of a dotted name.
