@@ -9,7 +9,7 @@ use mysql::{Conn, Error, OptsBuilder, Row, SslOpts};
 use sprachbund_core::schema::Database;
 
 use crate::address::{Address, Tls};
-use crate::{CatalogError, Script, Wanted};
+use crate::{CatalogError, Script, Wanted, tls};
 
 const TABLES: &str = "SELECT table_name, table_comment, table_collation FROM information_schema.tables
     WHERE table_schema = DATABASE() AND table_type = 'BASE TABLE' ORDER BY create_time, table_name";
@@ -45,10 +45,8 @@ pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)
     let mut session = connect(address, wanted).map_err(fault)?;
     let version: String = session.query_first("SELECT VERSION()").map_err(fault)?.unwrap_or_default();
     let database = if version.contains("MariaDB") { Database::MariaDb } else { Database::MySql };
-    for (_, oldest, needed) in OLDEST.iter().filter(|(known, ..)| *known == database) {
-        if number(&version) < *oldest {
-            return Err(CatalogError::TooOld { address: address.shown.clone(), server: version, needed });
-        }
+    if let Some(needed) = newer_than(&version, database) {
+        return Err(CatalogError::TooOld { address: address.shown.clone(), server: version, needed });
     }
     let limit = match database {
         Database::MariaDb => format!("SET SESSION max_statement_time = {}", wanted.patience.as_secs()),
@@ -67,16 +65,21 @@ pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)
 }
 
 fn connect(address: &Address, wanted: &Wanted) -> Result<Conn, Error> {
-    let options = |tls: bool| {
+    let options = |secure: bool| {
         OptsBuilder::new()
             .ip_or_hostname(Some(&address.host))
             .tcp_port(address.port.unwrap_or(3306))
             .user(Some(&address.user))
             .pass(address.password.as_ref())
             .db_name(Some(&address.name))
+            // The way that the address names, not another one that the server tells of.
+            .prefer_socket(false)
             .tcp_connect_timeout(Some(wanted.patience))
             .read_timeout(Some(wanted.patience))
-            .ssl_opts(tls.then(|| SslOpts::default().with_danger_accept_invalid_certs(address.tls != Tls::Required)))
+            .ssl_opts(secure.then(|| match address.tls {
+                Tls::Required => SslOpts::default().with_root_cert_path(tls::bundle()),
+                Tls::Offered | Tls::Off => SslOpts::default().with_danger_accept_invalid_certs(true),
+            }))
     };
     match address.tls {
         Tls::Required => Conn::new(options(true)),
@@ -87,6 +90,12 @@ fn connect(address: &Address, wanted: &Wanted) -> Result<Conn, Error> {
             done => done,
         },
     }
+}
+
+/// The oldest version that is read, if this one is older.
+fn newer_than(version: &str, database: Database) -> Option<&'static str> {
+    let (_, oldest, needed) = OLDEST.iter().find(|(known, ..)| *known == database)?;
+    (number(version) < *oldest).then_some(*needed)
 }
 
 /// `10.11.19-MariaDB` as (10, 11).
@@ -244,5 +253,26 @@ fn failed(address: &Address, error: &Error) -> CatalogError {
         }
         Error::DriverError(error) => CatalogError::Unreachable { address, why: error.to_string() },
         other => CatalogError::Broken { address, why: other.to_string() },
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn servers_that_are_too_old() {
+        for (version, database, needed) in [
+            ("10.11.19-MariaDB-0+deb12u1", Database::MariaDb, None),
+            ("10.5.1-MariaDB", Database::MariaDb, None),
+            ("10.4.34-MariaDB", Database::MariaDb, Some("MariaDB 10.5")),
+            ("5.5.5-MariaDB", Database::MariaDb, Some("MariaDB 10.5")),
+            ("8.0.36", Database::MySql, None),
+            ("8.4.3", Database::MySql, None),
+            ("5.7.44-log", Database::MySql, Some("MySQL 8.0")),
+            ("", Database::MySql, Some("MySQL 8.0")),
+        ] {
+            assert_eq!(newer_than(version, database), needed, "{version}");
+        }
     }
 }

@@ -1,5 +1,6 @@
 //! TLS with the certificates that the machine trusts.
 
+use std::path::PathBuf;
 use std::sync::Arc;
 
 use rustls::client::danger::{HandshakeSignatureValid, ServerCertVerified, ServerCertVerifier};
@@ -21,6 +22,16 @@ pub(crate) fn configuration(tls: Tls) -> Result<ClientConfig, rustls::Error> {
         }
         Tls::Offered | Tls::Off => builder.dangerous().with_custom_certificate_verifier(Arc::new(Anyone(provider))).with_no_client_auth(),
     })
+}
+
+/// Where systems keep the certificates that they trust, in one file.
+const BUNDLES: &[&str] =
+    &["/etc/ssl/certs/ca-certificates.crt", "/etc/pki/tls/certs/ca-bundle.crt", "/etc/ssl/ca-bundle.pem", "/etc/ssl/cert.pem"];
+
+/// The file of trusted certificates: `SSL_CERT_FILE`, else the system's. The client of MariaDB and MySQL takes a file.
+pub(crate) fn bundle() -> Option<PathBuf> {
+    let named = std::env::var_os("SSL_CERT_FILE").map(PathBuf::from);
+    named.or_else(|| BUNDLES.iter().map(PathBuf::from).find(|path| path.is_file()))
 }
 
 /// Takes any certificate: hides the talk from listeners, as an offered TLS does, and proves nobody.

@@ -66,8 +66,17 @@ pub fn read_scripts(inputs: Vec<(String, String)>, dialect: &Dialect, settings: 
 fn nothing_declared(schema: &Schema, diagnostics: &[Diagnostic], dialect: &Dialect) -> Option<Diagnostic> {
     let silent = schema.entities.is_empty() && !diagnostics.iter().any(|diagnostic| diagnostic.severity == Severity::Error);
     silent.then(|| {
-        Diagnostic::new("nothing-declared", Severity::Error, format!("no {} declaration was found in the inputs", dialect.framework))
-            .with_help("name the folder that holds the models, or the dialect with --from")
+        let (message, help) = match dialect.medium {
+            Medium::Classes { .. } => (
+                format!("no {} declaration was found in the inputs", dialect.framework),
+                "name the folder that holds the models, or the dialect with --from",
+            ),
+            Medium::Statements { .. } => (
+                "no table was found in the inputs".to_owned(),
+                "name the scripts that make the tables, or another named schema of the database with --namespace",
+            ),
+        };
+        Diagnostic::new("nothing-declared", Severity::Error, message).with_help(help)
     })
 }
 

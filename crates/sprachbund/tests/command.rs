@@ -241,6 +241,20 @@ fn a_full_disk_is_an_error_and_leaves_every_file_whole() {
     assert_eq!(sprachbund(folder.path(), &emit).status, 0, "once there is room again, it goes on");
 }
 
+/// A pipe is written to; a link stays one, and what it leads to is written.
+#[cfg(unix)]
+#[test]
+fn a_schema_goes_into_a_pipe_or_through_a_link() {
+    let folder = folder(&[("h/models.py", MODELS.as_bytes()), ("kept.json", b"")]);
+    std::os::unix::fs::symlink("kept.json", folder.path().join("link.json")).expect("a link");
+    let run = sprachbund(folder.path(), &["parse", "h", "--out", "/dev/stdout"]);
+    assert!(run.out.contains("\"sprachbund\": 1"), "{}", run.err);
+    assert!(std::fs::symlink_metadata("/dev/stdout").is_ok_and(|known| !known.is_file()));
+    sprachbund(folder.path(), &["parse", "h", "--out", "link.json"]);
+    assert!(std::fs::symlink_metadata(folder.path().join("link.json")).is_ok_and(|known| known.is_symlink()));
+    assert_eq!(std::fs::read_to_string(folder.path().join("kept.json")).expect("a file"), run.out);
+}
+
 #[test]
 fn names_of_a_schema_cannot_leave_the_output_folder() {
     let schema = r#"{"sprachbund":1,"source":{"dialect":"django","version":"5.2"},"entities":[

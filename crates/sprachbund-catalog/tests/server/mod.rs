@@ -56,8 +56,8 @@ fn quiet(command: &mut Command) -> &mut Command {
     command.stdin(Stdio::null()).stdout(Stdio::null()).stderr(Stdio::null()).current_dir("/")
 }
 
-/// PostgreSQL of Debian's package, the newest that is installed.
-pub(crate) fn postgresql() -> Server {
+/// PostgreSQL of Debian's package, the newest that is installed, with further settings (`ssl=on`).
+pub(crate) fn postgresql(settings: &[String]) -> Server {
     let versions = std::fs::read_dir("/usr/lib/postgresql").expect("Debian's package postgresql");
     let mut versions: Vec<PathBuf> = versions.flatten().map(|entry| entry.path()).collect();
     versions.sort();
@@ -79,14 +79,15 @@ pub(crate) fn postgresql() -> Server {
         .arg("-D")
         .arg(&data)
         .args(["-p", &port.to_string(), "-c", "listen_addresses=127.0.0.1", "-c", "fsync=off", "-k"])
-        .arg(folder.path());
+        .arg(folder.path())
+        .args(settings.iter().flat_map(|setting| ["-c", setting]));
     let process = quiet(&mut command).spawn().expect("postgres");
     wait_for(port);
     Server { process, port, _folder: folder }
 }
 
-/// MariaDB of Debian's package.
-pub(crate) fn mariadb() -> Server {
+/// MariaDB of Debian's package, with further settings (`--ssl-cert=...`).
+pub(crate) fn mariadb(settings: &[String]) -> Server {
     let (folder, port) = (folder_of("mysql"), free_port());
     let data = folder.path().join("data");
     let data = format!("--datadir={}", data.display());
@@ -102,7 +103,8 @@ pub(crate) fn mariadb() -> Server {
     command.args(["--no-defaults", &data, &format!("--port={port}"), "--bind-address=127.0.0.1", "--innodb-flush-log-at-trx-commit=0"]);
     command
         .arg(format!("--socket={}", folder.path().join("socket").display()))
-        .arg(format!("--pid-file={}", folder.path().join("pid").display()));
+        .arg(format!("--pid-file={}", folder.path().join("pid").display()))
+        .args(settings);
     let process = quiet(&mut command).spawn().expect("mariadbd");
     wait_for(port);
     Server { process, port, _folder: folder }

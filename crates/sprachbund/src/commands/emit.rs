@@ -219,7 +219,13 @@ fn readable(_: &Path) -> std::io::Result<()> {
 
 /// Writes one file so that it is there whole or not at all.
 pub(crate) fn write_atomically(path: &Path, text: &str) -> Result<(), Failure> {
-    beside(path, text)?.persist(path).map_err(|error| Failure(format!("{}: {}", path.display(), error.error)))?;
+    let failed = |error: std::io::Error| Failure(format!("{}: {error}", path.display()));
+    // A device or a pipe is written to, never replaced; a link leads to the file that is.
+    if std::fs::metadata(path).is_ok_and(|known| !known.is_file()) {
+        return std::fs::write(path, text).map_err(failed);
+    }
+    let path = &std::fs::canonicalize(path).unwrap_or_else(|_| path.to_owned());
+    beside(path, text)?.persist(path).map_err(|error| failed(error.error))?;
     Ok(())
 }
 
