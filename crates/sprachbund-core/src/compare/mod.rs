@@ -75,11 +75,10 @@ pub fn compare(left: &Side<'_>, right: &Side<'_>, database: Database) -> Compari
     let pairs = pair::tables(left.schema, right.schema);
     let (mut left_schema, mut right_schema) = (left.schema.clone(), right.schema.clone());
     pair::rename(&mut right_schema, &pairs);
-    comparison
-        .found
-        .extend(pairs.iter().filter(|pair| pair.left != pair.right).map(|pair| weigh::table_name(pair, left.schema, right.schema)));
+    let places = weigh::Places::of(left.schema, right.schema);
+    comparison.found.extend(pairs.iter().filter(|pair| pair.left != pair.right).map(|pair| weigh::table_name(pair, &places)));
     for renamed in pair::columns(&left_schema, &mut right_schema, &pairs) {
-        comparison.found.push(weigh::column_name(&renamed, left.schema, right.schema));
+        comparison.found.push(weigh::column_name(&renamed, &places));
     }
     let shared = weigh::shared(left.capabilities, right.capabilities);
     let words = normal::Words::of(&left_schema, &right_schema, database);

@@ -3,6 +3,7 @@
 
 use std::collections::{HashMap, HashSet};
 
+use rayon::prelude::*;
 use serde_json::Value;
 
 use super::weigh::Shared;
@@ -38,27 +39,44 @@ pub(super) struct Words {
     pub(super) spelling: usize,
 }
 
+/// The enumerations of a schema by their names, and the server that it is meant for.
+struct Enums<'s> {
+    database: Database,
+    by_name: HashMap<&'s str, &'s EnumType>,
+}
+
+impl<'s> Enums<'s> {
+    fn of(schema: &'s Schema) -> Self {
+        Enums { database: schema.source.database, by_name: by_name(&schema.enums) }
+    }
+}
+
+fn by_name(enums: &[EnumType]) -> HashMap<&str, &EnumType> {
+    enums.iter().map(|known| (known.name.as_str(), known)).collect()
+}
+
 impl Words {
     pub(super) fn of(left: &Schema, right: &Schema, database: Database) -> Self {
         let mut words = Words { database, spelling: 0 };
-        let columns: HashMap<(&str, &str), (&Field, &Schema)> = right
+        let columns: HashMap<(&str, &str), &Field> = right
             .entities
             .iter()
-            .flat_map(|entity| entity.fields.iter().map(move |field| ((entity.table.as_str(), field.column.as_str()), (field, right))))
+            .flat_map(|entity| entity.fields.iter().map(move |field| ((entity.table.as_str(), field.column.as_str()), field)))
             .collect();
+        let (one, two) = (Enums::of(left), Enums::of(right));
         for (entity, field) in left.entities.iter().flat_map(|entity| entity.fields.iter().map(move |field| (entity, field))) {
-            if let Some((other, schema)) = columns.get(&(entity.table.as_str(), field.column.as_str())) {
+            if let Some(other) = columns.get(&(entity.table.as_str(), field.column.as_str())) {
                 let written = field.r#type != other.r#type;
-                words.spelling += usize::from(written && words.held(field, left) == words.held(other, schema));
+                words.spelling += usize::from(written && words.held(field, &one) == words.held(other, &two));
             }
         }
         words
     }
 
     /// The type that the server holds; an enumeration is its values.
-    fn held(&self, field: &Field, schema: &Schema) -> Type {
+    fn held(&self, field: &Field, enums: &Enums<'_>) -> Type {
         if let Some(name) = enum_name(&field.r#type)
-            && let Some(known) = schema.enumeration(name)
+            && let Some(known) = enums.by_name.get(name)
             && self.database != Database::Sqlite
         {
             let values = values(known);
@@ -67,7 +85,7 @@ impl Words {
                 _ => Type::Enum(values),
             };
         }
-        let here = schema.source.database == self.database && !field.stored.is_empty();
+        let here = enums.database == self.database && !field.stored.is_empty();
         let nothing = |_: &str| false;
         match self.database {
             Database::PostgreSql => match read_type(&postgresql_name(&field.r#type, ""), self.database, &nothing) {
@@ -117,14 +135,13 @@ fn values(enumeration: &EnumType) -> String {
 /// Brings one side to its comparable form.
 pub(super) fn bring(schema: &mut Schema, words: &Words, shared: &Shared) {
     let enums = std::mem::take(&mut schema.enums);
-    let held: Vec<Vec<Type>> = {
-        let whole = Schema { enums: enums.clone(), entities: Vec::new(), ..schema.clone() };
-        schema.entities.iter().map(|entity| entity.fields.iter().map(|field| words.held(field, &whole)).collect()).collect()
-    };
+    let known = Enums { database: schema.source.database, by_name: by_name(&enums) };
+    let held: Vec<Vec<Type>> =
+        schema.entities.par_iter().map(|entity| entity.fields.iter().map(|field| words.held(field, &known)).collect()).collect();
     for (entity, types) in schema.entities.iter_mut().zip(held) {
         for (field, ty) in entity.fields.iter_mut().zip(types) {
             bring_field(field, ty, words.database, shared);
-            field.choices = field.choices.take().and_then(|name| enums.iter().find(|known| known.name == name)).map(values);
+            field.choices = field.choices.take().and_then(|name| known.by_name.get(name.as_str()).map(|known| values(known)));
         }
         if !shared.unenforced {
             entity.foreign_keys.retain(|key| key.enforced == EnforcedBy::Database);

@@ -4,7 +4,7 @@ use std::collections::{HashMap, HashSet};
 
 use super::Divergence;
 use crate::dialect::naming::{Case, singular};
-use crate::history::{Operation, Tables};
+use crate::history::Tables;
 use crate::schema::{Entity, Schema};
 
 /// Likeness from which something may be the same under another name.
@@ -40,13 +40,14 @@ pub(super) fn tables(left: &Schema, right: &Schema) -> Vec<Pair> {
 
 /// Gives the right side the left side's names for tables that are paired.
 pub(super) fn rename(right: &mut Schema, pairs: &[Pair]) {
-    for pair in pairs.iter().filter(|pair| pair.left != pair.right) {
-        for entity in &mut right.entities {
-            if entity.table == pair.right {
-                entity.table.clone_from(&pair.left);
+    let renamed: HashMap<&str, &str> =
+        pairs.iter().filter(|pair| pair.left != pair.right).map(|pair| (pair.right.as_str(), pair.left.as_str())).collect();
+    for entity in right.entities.iter_mut().filter(|_| !renamed.is_empty()) {
+        let keys = entity.foreign_keys.iter_mut().map(|key| &mut key.references.table);
+        for table in keys.chain([&mut entity.table]) {
+            if let Some(name) = renamed.get(table.as_str()) {
+                *table = (*name).to_owned();
             }
-            let keys = entity.foreign_keys.iter_mut().filter(|key| key.references.table == pair.right);
-            keys.for_each(|key| key.references.table.clone_from(&pair.left));
         }
     }
 }
@@ -81,13 +82,15 @@ pub(super) fn columns(left: &Schema, right: &mut Schema, pairs: &[Pair]) -> Vec<
                 found.push((column.clone(), (*other).clone(), evidence.clone()));
             }
         }
-        for (from, to, evidence) in found {
-            let step = Operation::RenameColumn { table: pair.left.clone(), column: to.clone(), to: from.clone() };
-            if tables.apply(&step).is_ok() {
-                renamed.push(Renamed { table: pair.left.clone(), right_table: pair.right.clone(), from, to, evidence });
-            }
-        }
+        let told = |(from, to, evidence)| Renamed { table: pair.left.clone(), right_table: pair.right.clone(), from, to, evidence };
+        renamed.extend(found.into_iter().map(told));
     }
+    let mut names: HashMap<String, HashMap<String, String>> = HashMap::new();
+    for Renamed { table, from, to, .. } in &renamed {
+        let address = tables.get(table).map_or_else(|| table.clone(), Entity::address);
+        names.entry(address).or_default().insert(to.clone(), from.clone());
+    }
+    tables.rename_columns(&names);
     *right = tables.schema;
     renamed
 }
@@ -119,27 +122,48 @@ fn sameness(one: &Entity, from: &str, two: &Entity, to: &str) -> Option<String> 
 
 /// Adds to what is only on one side what it may be on the other, with the evidence.
 pub(super) fn suggest(found: &mut [Divergence], left: &Schema, right: &Schema) {
-    let one_sided = |code: &str, found: &[Divergence], on_left: bool| -> Vec<usize> {
+    let one_sided = |code: &str, on_left: bool| -> Vec<usize> {
         let here = |found: &Divergence| found.code == code && found.left.is_some() == on_left && found.right.is_some() != on_left;
         found.iter().enumerate().filter(|(_, found)| here(found)).map(|(at, _)| at).collect()
     };
-    let mut hints: Vec<(usize, String)> = Vec::new();
-    for code in ["table-one-sided", "column-one-sided"] {
-        let candidates = one_sided(code, found, false);
-        for at in one_sided(code, found, true) {
-            let best = candidates
-                .iter()
-                .filter_map(|other| Some((*other, likeness(&found[at], &found[*other], left, right)?)))
-                .max_by(|(_, (one, _)), (_, (two, _))| one.total_cmp(two));
-            if let Some((other, (_, evidence))) = best {
-                let (from, to) = (name_of(&found[at]).to_owned(), name_of(&found[other]).to_owned());
-                hints.push((at, format!("it may be `{to}` under another name: {evidence}")));
-                hints.push((other, format!("it may be `{from}` under another name: {evidence}")));
-            }
-        }
+    let entities = |schema: &'_ Schema| -> HashMap<String, usize> {
+        schema.entities.iter().enumerate().map(|(at, entity)| (entity.table.clone(), at)).collect()
+    };
+    let (places, others) = (entities(left), entities(right));
+    let entity = |at: usize, on_left: bool| -> Option<&Entity> {
+        let (schema, places) = if on_left { (left, &places) } else { (right, &others) };
+        places.get(&found[at].table).map(|place| &schema.entities[*place])
+    };
+    let mut hints: Vec<(usize, usize, String)> = Vec::new();
+    let candidates: Vec<(usize, &Entity)> =
+        one_sided("table-one-sided", false).into_iter().filter_map(|at| Some((at, entity(at, false)?))).collect();
+    let sharing = Sharing::of(&candidates);
+    for at in one_sided("table-one-sided", true) {
+        let Some(own) = entity(at, true) else { continue };
+        let alike = sharing.with(own).into_iter().map(|candidate| (candidates[candidate].0, overlap(own, candidates[candidate].1)));
+        let best = alike.filter(|(_, shared)| *shared >= ALIKE).max_by(|(_, one), (_, two)| one.total_cmp(two));
+        hints.extend(best.map(|(other, shared)| (at, other, format!("{:.0} % of the columns are the same", shared * 100.0))));
     }
-    for (at, hint) in hints {
-        found[at].advice = format!("{hint}; if so, rename it, or its data is lost");
+    let mut columns: HashMap<&str, Vec<usize>> = HashMap::new();
+    for at in one_sided("column-one-sided", false) {
+        columns.entry(&found[at].table).or_default().push(at);
+    }
+    for at in one_sided("column-one-sided", true) {
+        let of_table = columns.get(found[at].table.as_str()).into_iter().flatten();
+        let alike = of_table.filter_map(|other| {
+            let (from, to) = (entity(at, true)?.field(name_of(&found[at]))?, entity(*other, false)?.field(name_of(&found[*other]))?);
+            let names = strsim::normalized_damerau_levenshtein(name_of(&found[at]), name_of(&found[*other]));
+            let same = from.r#type == to.r#type && from.nullable == to.nullable && names >= ALIKE / 2.0;
+            same.then(|| (*other, names, format!("both are {} and {}", to.r#type, if to.nullable { "may be null" } else { "not null" })))
+        });
+        let best = alike.max_by(|(_, one, _), (_, two, _)| one.total_cmp(two));
+        hints.extend(best.map(|(other, _, evidence)| (at, other, evidence)));
+    }
+    for (at, other, evidence) in hints {
+        let (from, to) = (name_of(&found[at]).to_owned(), name_of(&found[other]).to_owned());
+        for (at, name) in [(at, to), (other, from)] {
+            found[at].advice = format!("it may be `{name}` under another name: {evidence}; if so, rename it, or its data is lost");
+        }
     }
 }
 
@@ -147,28 +171,46 @@ fn name_of(found: &Divergence) -> &str {
     found.element.strip_prefix("column ").unwrap_or(&found.table)
 }
 
-fn likeness(one: &Divergence, two: &Divergence, left: &Schema, right: &Schema) -> Option<(f64, String)> {
-    let table = |schema: &'_ Schema, name: &str| -> Option<usize> { schema.entities.iter().position(|entity| entity.table == name) };
-    let names = strsim::normalized_damerau_levenshtein(name_of(one), name_of(two));
-    let (first, second) = (&left.entities[table(left, &one.table)?], &right.entities[table(right, &two.table)?]);
-    if one.element.is_empty() {
-        let shared = overlap(first, second);
-        return (shared >= ALIKE).then(|| (shared, format!("{:.0} % of the columns are the same", shared * 100.0)));
+/// Columns that more tables than this have tell nothing of which table it is.
+const COMMON: usize = 32;
+
+/// Tables that share the most columns are looked at more closely.
+const LOOKED_AT: usize = 8;
+
+/// Tables by the columns that they have.
+struct Sharing {
+    tables: HashMap<String, Vec<usize>>,
+}
+
+impl Sharing {
+    fn of(candidates: &[(usize, &Entity)]) -> Self {
+        let mut tables: HashMap<String, Vec<usize>> = HashMap::new();
+        for (at, (_, entity)) in candidates.iter().enumerate() {
+            columns_of(entity).into_iter().for_each(|column| tables.entry(column).or_default().push(at));
+        }
+        Sharing { tables }
     }
-    if one.table != two.table {
-        return None;
+
+    /// The tables that share most columns with this one.
+    fn with(&self, entity: &Entity) -> Vec<usize> {
+        let mut shared: HashMap<usize, usize> = HashMap::new();
+        let telling = columns_of(entity).into_iter().filter_map(|column| self.tables.get(&column)).filter(|tables| tables.len() <= COMMON);
+        for table in telling.flatten() {
+            *shared.entry(*table).or_default() += 1;
+        }
+        let mut most: Vec<(usize, usize)> = shared.into_iter().map(|(table, columns)| (columns, table)).collect();
+        most.sort_unstable_by_key(|(columns, table)| (std::cmp::Reverse(*columns), *table));
+        most.into_iter().take(LOOKED_AT).map(|(_, table)| table).collect()
     }
-    let (from, to) = (first.field(name_of(one))?, second.field(name_of(two))?);
-    let same = from.r#type == to.r#type && from.nullable == to.nullable;
-    (same && names >= ALIKE / 2.0)
-        .then(|| (names, format!("both are {} and {}", to.r#type, if to.nullable { "may be null" } else { "not null" })))
+}
+
+fn columns_of(entity: &Entity) -> HashSet<String> {
+    entity.fields.iter().map(|field| format!("{} {}", field.column, field.r#type)).collect()
 }
 
 /// The share of columns, by name and type, that two tables have in common.
 fn overlap(one: &Entity, two: &Entity) -> f64 {
-    let columns =
-        |entity: &Entity| -> HashSet<String> { entity.fields.iter().map(|field| format!("{} {}", field.column, field.r#type)).collect() };
-    let (one, two) = (columns(one), columns(two));
+    let (one, two) = (columns_of(one), columns_of(two));
     let all = one.union(&two).count();
     if all == 0 { 0.0 } else { one.intersection(&two).count() as f64 / all as f64 }
 }

@@ -265,11 +265,9 @@ fn kind(name: &str) -> &'static Code {
 }
 
 /// The class has another table on the other side.
-pub(super) fn table_name(pair: &Pair, left: &Schema, right: &Schema) -> Divergence {
-    let class = |schema: &Schema, table: &str| {
-        schema.entities.iter().find(|entity| entity.table == table).map(|entity| (entity.name.clone(), entity.origin.span()))
-    };
-    let (one, two) = (class(left, &pair.left).unwrap_or_default(), class(right, &pair.right).unwrap_or_default());
+pub(super) fn table_name(pair: &Pair, places: &Places<'_>) -> Divergence {
+    let class = |entity: Option<&&Entity>| entity.map(|entity| (entity.name.clone(), entity.origin.span())).unwrap_or_default();
+    let (one, two) = (class(places.left.get(pair.left.as_str())), class(places.right.get(pair.right.as_str())));
     let code = kind("table-name-differs");
     Divergence {
         code: code.name,
@@ -290,10 +288,8 @@ pub(super) fn table_name(pair: &Pair, left: &Schema, right: &Schema) -> Divergen
 }
 
 /// A column that has another name on the right.
-pub(super) fn column_name(renamed: &Renamed, left: &Schema, right: &Schema) -> Divergence {
-    let place = |schema: &Schema, table: &str, column: &str| {
-        schema.entities.iter().find(|entity| entity.table == table)?.field(column)?.origin.span()
-    };
+pub(super) fn column_name(renamed: &Renamed, places: &Places<'_>) -> Divergence {
+    let place = |side: &HashMap<&str, &Entity>, table: &str, column: &str| side.get(table)?.field(column)?.origin.span();
     let code = kind("column-name-differs");
     let Renamed { table, right_table, from, to, evidence } = renamed;
     Divergence {
@@ -306,14 +302,14 @@ pub(super) fn column_name(renamed: &Renamed, left: &Schema, right: &Schema) -> D
         right: Some(to.clone().into()),
         message: format!("the column `{table}.{from}` is probably `{to}` on the right: {evidence}"),
         advice: code.advice.to_owned(),
-        left_place: place(left, table, from),
-        right_place: place(right, right_table, to),
+        left_place: place(&places.left, table, from),
+        right_place: place(&places.right, right_table, to),
     }
 }
 
 /// Each difference, weighed; what is told by another difference already is left out.
 pub(super) fn weigh(found: Vec<(FactKey, Option<Value>, Option<Value>)>, left: &Schema, right: &Schema) -> Vec<Divergence> {
-    let place = Places { left: tables(left), right: tables(right) };
+    let place = Places::of(left, right);
     let mut out: BTreeMap<(usize, usize, String), Vec<Divergence>> = BTreeMap::new();
     let mut order: HashMap<&str, usize> = HashMap::new();
     for (at, entity) in left.entities.iter().chain(&right.entities).enumerate() {
@@ -370,8 +366,8 @@ pub(super) fn weigh(found: Vec<(FactKey, Option<Value>, Option<Value>)>, left: &
             severity: if moments { Severity::Note } else { code.severity },
             message: message(code.name, &key, &one, &two),
             advice: code.advice.to_owned(),
-            left_place: place.of(&place.left, &key),
-            right_place: place.of(&place.right, &key),
+            left_place: place.find(&place.left, &key),
+            right_place: place.find(&place.right, &key),
             table: key.table,
             element: key.element,
             aspect: key.aspect,
@@ -510,12 +506,16 @@ fn tables(schema: &Schema) -> HashMap<&str, &Entity> {
 }
 
 /// Where the elements of both sides are written.
-struct Places<'s> {
+pub(super) struct Places<'s> {
     left: HashMap<&'s str, &'s Entity>,
     right: HashMap<&'s str, &'s Entity>,
 }
 
-impl Places<'_> {
+impl<'s> Places<'s> {
+    pub(super) fn of(left: &'s Schema, right: &'s Schema) -> Self {
+        Places { left: tables(left), right: tables(right) }
+    }
+
     /// Whether the side without a default of the application has one in the database.
     fn filled_elsewhere(&self, key: &FactKey, one: &Option<Value>, two: &Option<Value>) -> bool {
         let side = match (one, two) {
@@ -532,7 +532,7 @@ impl Places<'_> {
             .is_some_and(|entity| key.element.is_empty() || key.element == "key" || element(entity, &key.element).is_some())
     }
 
-    fn of(&self, side: &HashMap<&str, &Entity>, key: &FactKey) -> Option<Span> {
+    fn find(&self, side: &HashMap<&str, &Entity>, key: &FactKey) -> Option<Span> {
         let entity = side.get(key.table.as_str())?;
         element(entity, &key.element).flatten().or(entity.origin.span())
     }

@@ -152,41 +152,48 @@ impl Tables {
     }
 
     fn rename_column(&mut self, step: usize, table: &str, column: &str, to: &str) -> Result<(), Impossible> {
-        self.find_column(step, table, column)?.column = to.to_owned();
+        self.find_column(step, table, column)?;
         let table = self.find(step, table)?.address();
-        let rename = |columns: &mut Vec<String>| columns.iter_mut().filter(|name| *name == column).for_each(|name| *name = to.to_owned());
+        self.rename_columns(&HashMap::from([(table, HashMap::from([(column.to_owned(), to.to_owned())]))]));
+        Ok(())
+    }
+
+    /// Gives columns other names, by the addresses of their tables; everything that names them follows.
+    pub(crate) fn rename_columns(&mut self, renames: &HashMap<String, HashMap<String, String>>) {
         for entity in &mut self.schema.entities {
-            let own = entity.address() == table;
             for key in &mut entity.foreign_keys {
-                if own {
-                    rename(&mut key.columns);
-                }
-                if key.references.address() == table {
-                    rename(&mut key.references.columns);
+                if let Some(other) = renames.get(&key.references.address()) {
+                    rename(&mut key.references.columns, other);
                 }
             }
-            if own {
-                entity.primary_key.iter_mut().for_each(|key| rename(&mut key.columns));
-                entity.relations.iter_mut().for_each(|relation| rename(&mut relation.columns));
-                let named = |name: String| if name == column { to.to_owned() } else { name };
-                for check in &mut entity.checks {
-                    if let Some(tree) = check.expression.tree.take() {
-                        check.expression = Expression::sql(tree.map_columns(&named));
-                    }
+            let Some(own) = renames.get(&entity.address()) else { continue };
+            entity.fields.iter_mut().for_each(|field| rename_one(&mut field.column, own));
+            entity.foreign_keys.iter_mut().for_each(|key| rename(&mut key.columns, own));
+            entity.primary_key.iter_mut().for_each(|key| rename(&mut key.columns, own));
+            entity.relations.iter_mut().for_each(|relation| rename(&mut relation.columns, own));
+            entity.uniques.iter_mut().for_each(|unique| rename(&mut unique.columns, own));
+            let named = |name: String| own.get(&name).cloned().unwrap_or(name);
+            for check in &mut entity.checks {
+                if let Some(tree) = check.expression.tree.take() {
+                    check.expression = Expression::sql(tree.map_columns(&named));
                 }
-                entity.uniques.iter_mut().for_each(|unique| rename(&mut unique.columns));
-                for index in &mut entity.indexes {
-                    rename(&mut index.columns);
-                    rename(&mut index.include);
-                    index
-                        .parts
-                        .iter_mut()
-                        .filter(|part| part.column.as_deref() == Some(column))
-                        .for_each(|part| part.column = Some(to.to_owned()));
-                }
+            }
+            for index in &mut entity.indexes {
+                rename(&mut index.columns, own);
+                rename(&mut index.include, own);
+                index.parts.iter_mut().filter_map(|part| part.column.as_mut()).for_each(|column| rename_one(column, own));
             }
         }
-        Ok(())
+    }
+}
+
+fn rename(columns: &mut [String], names: &HashMap<String, String>) {
+    columns.iter_mut().for_each(|column| rename_one(column, names));
+}
+
+fn rename_one(column: &mut String, names: &HashMap<String, String>) {
+    if let Some(name) = names.get(column) {
+        column.clone_from(name);
     }
 }
 

@@ -5,6 +5,7 @@
 
 use std::collections::{BTreeMap, HashMap, HashSet};
 
+use rayon::prelude::*;
 use serde::Serialize;
 use serde_json::{Value, json};
 
@@ -51,34 +52,79 @@ pub struct Difference {
     pub right: Option<Value>,
 }
 
-/// The facts in which two schemas differ.
+/// The facts in which two schemas differ, table by table.
 pub fn differences(left: &Schema, right: &Schema) -> Vec<Difference> {
-    let (left, right) = (facts(left), facts(right));
-    let mut found = Vec::new();
-    for (key, value) in &left {
-        let other = right.get(key);
-        if other != Some(value) {
-            found.push(Difference { key: key.clone(), left: Some(value.clone()), right: other.cloned() });
+    let (one, two) = (Collecting::of(left), Collecting::of(right));
+    let mut tables: BTreeMap<String, [Vec<&Entity>; 2]> = BTreeMap::new();
+    for (side, collecting) in [&one, &two].into_iter().enumerate() {
+        for entity in &collecting.schema.entities {
+            tables.entry(collecting.key(entity)).or_default()[side].push(entity);
         }
     }
-    let only_right = right.iter().filter(|(key, _)| !left.contains_key(key));
-    found.extend(only_right.map(|(key, value)| Difference { key: key.clone(), left: None, right: Some(value.clone()) }));
+    let mut found = between(&enumerations(left), enumerations(right));
+    let parts: Vec<Vec<Difference>> =
+        tables.into_par_iter().map(|(key, [own, other])| between(&one.facts(&key, &own), two.facts(&key, &other))).collect();
+    found.extend(parts.into_iter().flatten());
+    found
+}
+
+fn between(left: &Facts, mut right: Facts) -> Vec<Difference> {
+    let mut found = Vec::new();
+    for (key, value) in left {
+        let other = right.remove(key);
+        if other.as_ref() != Some(value) {
+            found.push(Difference { key: key.clone(), left: Some(value.clone()), right: other });
+        }
+    }
+    found.extend(right.into_iter().map(|(key, value)| Difference { key, left: None, right: Some(value) }));
     found
 }
 
 /// The facts of a schema.
 pub fn facts(schema: &Schema) -> Facts {
-    let mut facts = Facts::new();
-    for enumeration in &schema.enums {
-        let key = FactKey::new("", format!("enum {}", enumeration.name), "members");
-        facts.insert(key, enumeration_value(enumeration));
-    }
-    let namesakes = namesakes(schema);
-    let tables = schema.entities.iter().map(|entity| (entity.id.as_str(), entity.table.as_str())).collect();
+    let collecting = Collecting::of(schema);
+    let mut facts = enumerations(schema);
     for entity in &schema.entities {
-        Collector { schema, tables: &tables, alone: !namesakes.contains(entity.table.as_str()), entity, facts: &mut facts }.entity();
+        facts.append(&mut collecting.facts(&collecting.key(entity), &[entity]));
     }
     facts
+}
+
+fn enumerations(schema: &Schema) -> Facts {
+    let fact = |enumeration: &EnumType| (FactKey::new("", format!("enum {}", enumeration.name), "members"), enumeration_value(enumeration));
+    schema.enums.iter().map(fact).collect()
+}
+
+/// What is known of a whole schema while the facts of its tables are collected.
+struct Collecting<'s> {
+    schema: &'s Schema,
+    namesakes: HashSet<&'s str>,
+    /// Tables by the ids of their entities.
+    tables: HashMap<&'s str, &'s str>,
+}
+
+impl<'s> Collecting<'s> {
+    fn of(schema: &'s Schema) -> Self {
+        let tables = schema.entities.iter().map(|entity| (entity.id.as_str(), entity.table.as_str())).collect();
+        Collecting { schema, namesakes: namesakes(schema), tables }
+    }
+
+    /// The table in the keys of an entity's facts. A second class over one table has facts of its own under its name.
+    fn key(&self, entity: &Entity) -> String {
+        match &entity.inherits {
+            Some(super::Inherits { how: super::Inheritance::SameTable, .. }) => format!("{} as {}", entity.table, entity.name),
+            _ if self.namesakes.contains(entity.table.as_str()) => entity.address(),
+            _ => entity.table.clone(),
+        }
+    }
+
+    fn facts(&self, key: &str, entities: &[&Entity]) -> Facts {
+        let mut facts = Facts::new();
+        for entity in entities {
+            Collector { schema: self.schema, tables: &self.tables, key, entity, facts: &mut facts }.entity();
+        }
+        facts
+    }
 }
 
 /// Names that tables of several named schemas have.
@@ -138,9 +184,9 @@ struct Collector<'s> {
     schema: &'s Schema,
     /// Tables by the ids of their entities.
     tables: &'s HashMap<&'s str, &'s str>,
+    /// The table in the keys.
+    key: &'s str,
     entity: &'s Entity,
-    /// No other table has its name in another named schema.
-    alone: bool,
     facts: &'s mut Facts,
 }
 
@@ -148,15 +194,7 @@ impl Collector<'_> {
     fn put(&mut self, element: &str, aspect: &str, value: Value) {
         let empty = value.is_null() || value == json!([]) || value == json!({}) || value == json!(false);
         if !empty {
-            // A second class over one table has facts of its own under its name.
-            let table = match &self.entity.inherits {
-                Some(super::Inherits { how: super::Inheritance::SameTable, .. }) => {
-                    format!("{} as {}", self.entity.table, self.entity.name)
-                }
-                _ if self.alone => self.entity.table.clone(),
-                _ => self.entity.address(),
-            };
-            self.facts.insert(FactKey { table, element: element.to_owned(), aspect: aspect.to_owned() }, value);
+            self.facts.insert(FactKey { table: self.key.to_owned(), element: element.to_owned(), aspect: aspect.to_owned() }, value);
         }
     }
 
