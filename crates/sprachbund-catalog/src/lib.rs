@@ -80,9 +80,19 @@ pub fn read(address: &Address, wanted: &Wanted, settings: &Settings, progress: &
     progress("reading what was found");
     let mut settings = Settings { database: Some(script.database), ..settings.clone() };
     let dialect = by_id("sql").expect("the SQL dialect is always there");
-    let reading::Reading { schema, diagnostics, sources } =
+    let reading::Reading { schema, mut diagnostics, sources } =
         reading::read_scripts(vec![(address.shown.clone(), script.text)], dialect, &mut settings);
+    diagnostics.extend(script.children.iter().map(|(child, parent)| reading::inherits(child, parent)));
     Ok(Found { schema, diagnostics, sources })
+}
+
+/// The queries that are asked of a server's catalog, for its usual schema; fewer than ten, whatever the number of tables.
+pub fn queries(database: Database) -> Vec<String> {
+    match database {
+        Database::PostgreSql => postgresql::queries(),
+        Database::MySql | Database::MariaDb => mariadb::queries(),
+        Database::Sqlite => vec![sqlite::STATEMENTS.to_owned()],
+    }
 }
 
 /// A catalog as a script.
@@ -90,4 +100,6 @@ struct Script {
     text: String,
     /// The server that answered: MariaDB and MySQL are told apart by their version.
     database: Database,
+    /// Tables that inherit from another, and that other.
+    children: Vec<(String, String)>,
 }

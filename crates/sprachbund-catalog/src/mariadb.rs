@@ -1,7 +1,7 @@
-//! The catalog of MariaDB and MySQL: `information_schema` (documentation, "Information Schema Tables"). Seven queries,
+//! The catalog of MariaDB and MySQL: `information_schema` (documentation, "Information Schema Tables"). Eight queries,
 //! whatever the number of tables.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, HashMap};
 use std::fmt::Write;
 
 use mysql::prelude::Queryable;
@@ -23,11 +23,13 @@ const INDEXES: &str =
     "SELECT table_name, index_name, non_unique, column_name, collation, index_type, sub_part FROM information_schema.statistics
     WHERE table_schema = DATABASE() ORDER BY table_name, index_name, seq_in_index";
 
-const KEYS: &str =
-    "SELECT k.table_name, k.constraint_name, k.column_name, k.referenced_table_name, k.referenced_column_name, r.delete_rule, r.update_rule
-    FROM information_schema.key_column_usage k JOIN information_schema.referential_constraints r
-        ON r.constraint_schema = k.constraint_schema AND r.constraint_name = k.constraint_name AND r.table_name = k.table_name
-    WHERE k.table_schema = DATABASE() AND k.referenced_table_name IS NOT NULL ORDER BY k.table_name, k.constraint_name, k.ordinal_position";
+const KEYS: &str = "SELECT table_name, constraint_name, column_name, referenced_table_name, referenced_column_name
+    FROM information_schema.key_column_usage
+    WHERE table_schema = DATABASE() AND referenced_table_name IS NOT NULL ORDER BY table_name, constraint_name, ordinal_position";
+
+/// Asked for apart: MariaDB joins its catalog row by row.
+const RULES: &str = "SELECT table_name, constraint_name, delete_rule, update_rule FROM information_schema.referential_constraints
+    WHERE constraint_schema = DATABASE()";
 
 const CHECKS_OF_MARIADB: &str = "SELECT table_name, constraint_name, check_clause FROM information_schema.check_constraints
     WHERE constraint_schema = DATABASE() ORDER BY table_name, constraint_name";
@@ -38,6 +40,11 @@ const CHECKS_OF_MYSQL: &str = "SELECT t.table_name, c.constraint_name, c.check_c
 
 /// Oldest versions that are read: before them there are no checks in the catalog.
 const OLDEST: [(Database, (u32, u32), &str); 2] = [(Database::MariaDb, (10, 5), "MariaDB 10.5"), (Database::MySql, (8, 0), "MySQL 8.0")];
+
+/// The queries that MariaDB is asked.
+pub(crate) fn queries() -> Vec<String> {
+    ["SELECT VERSION()", TABLES, COLUMNS, INDEXES, KEYS, RULES, CHECKS_OF_MARIADB].map(str::to_owned).to_vec()
+}
 
 pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)) -> Result<Script, CatalogError> {
     progress("connecting");
@@ -59,9 +66,9 @@ pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)
         session.query(query).map_err(fault)
     };
     let (tables, columns, indexes) = (ask("tables", TABLES)?, ask("columns", COLUMNS)?, ask("indexes", INDEXES)?);
-    let keys = ask("foreign keys", KEYS)?;
+    let keys = references(&ask("foreign keys", KEYS)?, &ask("actions of foreign keys", RULES)?);
     let checks = ask("checks", if database == Database::MariaDb { CHECKS_OF_MARIADB } else { CHECKS_OF_MYSQL })?;
-    Ok(Script { text: put_together(&tables, &columns, &indexes, &keys, &checks, database), database })
+    Ok(Script { text: put_together(&tables, &columns, &indexes, &keys, &checks, database), database, children: Vec::new() })
 }
 
 fn connect(address: &Address, wanted: &Wanted) -> Result<Conn, Error> {
@@ -126,7 +133,7 @@ fn literal(text: &str) -> String {
     format!("'{}'", text.replace('\\', "\\\\").replace('\'', "''"))
 }
 
-fn put_together(tables: &[Row], columns: &[Row], indexes: &[Row], keys: &[Row], checks: &[Row], database: Database) -> String {
+fn put_together(tables: &[Row], columns: &[Row], indexes: &[Row], keys: &[Reference], checks: &[Row], database: Database) -> String {
     let mut lines: BTreeMap<String, Vec<String>> = BTreeMap::new();
     let usual: BTreeMap<String, String> = tables.iter().map(|row| (text(row, 0), text(row, 2))).collect();
     for row in columns {
@@ -154,16 +161,16 @@ fn put_together(tables: &[Row], columns: &[Row], indexes: &[Row], keys: &[Row], 
         let _ =
             writeln!(out, "CREATE TABLE {} (\n    {}\n){options};", quoted(&name), lines.remove(&name).unwrap_or_default().join(",\n    "));
     }
-    for (table, name, columns, target, referred, on_delete, on_update) in references(keys) {
+    for (table, name, columns, target, referred, on_delete, on_update) in keys {
         let names = |names: &[String]| names.iter().map(|name| quoted(name)).collect::<Vec<_>>().join(", ");
         let _ = writeln!(
             out,
             "ALTER TABLE {} ADD CONSTRAINT {} FOREIGN KEY ({}) REFERENCES {} ({}) ON DELETE {on_delete} ON UPDATE {on_update};",
-            quoted(&table),
-            quoted(&name),
-            names(&columns),
-            quoted(&target),
-            names(&referred)
+            quoted(table),
+            quoted(name),
+            names(columns),
+            quoted(target),
+            names(referred)
         );
     }
     out
@@ -223,7 +230,9 @@ fn indexed(rows: &[Row]) -> Vec<Indexed> {
 
 type Reference = (String, String, Vec<String>, String, Vec<String>, String, String);
 
-fn references(rows: &[Row]) -> Vec<Reference> {
+fn references(rows: &[Row], rules: &[Row]) -> Vec<Reference> {
+    let rules: HashMap<(String, String), (String, String)> =
+        rules.iter().map(|row| ((text(row, 0), text(row, 1)), (text(row, 2), text(row, 3)))).collect();
     let mut found: Vec<Reference> = Vec::new();
     for row in rows {
         let (table, name) = (text(row, 0), text(row, 1));
@@ -232,7 +241,11 @@ fn references(rows: &[Row]) -> Vec<Reference> {
                 last.2.push(text(row, 2));
                 last.4.push(text(row, 4));
             }
-            None => found.push((table, name, vec![text(row, 2)], text(row, 3), vec![text(row, 4)], text(row, 5), text(row, 6))),
+            None => {
+                let key = (table, name);
+                let (on_delete, on_update) = rules.get(&key).cloned().unwrap_or_else(|| ("NO ACTION".into(), "NO ACTION".into()));
+                found.push((key.0, key.1, vec![text(row, 2)], text(row, 3), vec![text(row, 4)], on_delete, on_update));
+            }
         }
     }
     found

@@ -1,5 +1,5 @@
 //! PostgreSQL's catalog (documentation, chapter 53), in its own words: `format_type`, `pg_get_expr`,
-//! `pg_get_constraintdef`, `pg_get_indexdef`. Six queries, whatever the number of tables.
+//! `pg_get_constraintdef`, `pg_get_indexdef`. Seven queries, whatever the number of tables.
 
 use std::collections::BTreeMap;
 use std::fmt::Write;
@@ -50,6 +50,16 @@ const COMMENTS: &str = "SELECT format('%I.%I', n.nspname, c.relname), quote_iden
         LEFT JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum = m.objsubid AND m.objsubid > 0
     WHERE c.relkind IN ('r', 'p') AND NOT c.relispartition AND n.nspname = ANY($1) ORDER BY c.oid, m.objsubid";
 
+/// The queries, for the schema that is usual.
+pub(crate) fn queries() -> Vec<String> {
+    let usual = |query: &&str| query.replace("$1", "'{public}'");
+    [VERSION, ENUMS, COLUMNS, CONSTRAINTS, INDEXES, COMMENTS, PARENTS].iter().map(usual).collect()
+}
+
+const PARENTS: &str = "SELECT format('%I.%I', n.nspname, c.relname), i.inhparent::regclass::text
+    FROM pg_inherits i JOIN pg_class c ON c.oid = i.inhrelid JOIN pg_namespace n ON n.oid = c.relnamespace
+    WHERE NOT c.relispartition AND n.nspname = ANY($1) ORDER BY c.oid, i.inhseqno";
+
 pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)) -> Result<Script, CatalogError> {
     progress("connecting");
     let fault = |error: Error| failed(address, &error);
@@ -73,7 +83,12 @@ pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)
     };
     let (enums, columns) = (ask("types", ENUMS)?, ask("columns", COLUMNS)?);
     let (constraints, indexes, comments) = (ask("constraints", CONSTRAINTS)?, ask("indexes", INDEXES)?, ask("comments", COMMENTS)?);
-    Ok(Script { text: put_together(&enums, &columns, &constraints, &indexes, &comments), database: Database::PostgreSql })
+    let parents = ask("inheritance", PARENTS)?;
+    Ok(Script {
+        text: put_together(&enums, &columns, &constraints, &indexes, &comments),
+        database: Database::PostgreSql,
+        children: parents.iter().map(|row| (row.get(0), row.get(1))).collect(),
+    })
 }
 
 fn connect(address: &Address, wanted: &Wanted) -> Result<Client, Error> {

@@ -6,7 +6,7 @@ use sprachbund_core::schema::Database;
 use crate::address::Address;
 use crate::{CatalogError, Script};
 
-const STATEMENTS: &str = "SELECT sql FROM sqlite_master WHERE sql IS NOT NULL AND type IN ('table', 'index', 'view') AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' ORDER BY rowid";
+pub(crate) const STATEMENTS: &str = "SELECT sql FROM sqlite_master WHERE sql IS NOT NULL AND type IN ('table', 'index', 'view') AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' ORDER BY rowid";
 
 pub(crate) fn script(address: &Address) -> Result<Script, CatalogError> {
     if !std::path::Path::new(&address.name).is_file() {
@@ -21,5 +21,5 @@ pub(crate) fn script(address: &Address) -> Result<Script, CatalogError> {
         text.push_str(&statement.map_err(broken)?);
         text.push_str(";\n");
     }
-    Ok(Script { text, database: Database::Sqlite })
+    Ok(Script { text, database: Database::Sqlite, children: Vec::new() })
 }

@@ -63,6 +63,13 @@ pub fn read_scripts(inputs: Vec<(String, String)>, dialect: &Dialect, settings: 
     Reading { schema, diagnostics, sources }
 }
 
+/// What is said of a table that inherits from another: the schema has its columns, and no inheritance of rows.
+pub fn inherits(child: &str, parent: &str) -> Diagnostic {
+    let message = format!("`{child}` inherits from `{parent}`: it has the columns, but its rows no longer show up there");
+    Diagnostic::new("table-inherits", Severity::Warning, message)
+        .with_help("query both tables where the parent was queried, or make a view over them")
+}
+
 fn nothing_declared(schema: &Schema, diagnostics: &[Diagnostic], dialect: &Dialect) -> Option<Diagnostic> {
     let silent = schema.entities.is_empty() && !diagnostics.iter().any(|diagnostic| diagnostic.severity == Severity::Error);
     silent.then(|| {

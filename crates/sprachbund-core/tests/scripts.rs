@@ -66,6 +66,7 @@ fn tables_of_one_name_in_several_named_schemas() {
 #[test]
 fn columns() {
     check(&[
+        (PostgreSql, "CREATE TABLE \"a\"\"b\nc\" (\"it's\" int)", &["a\"b\nc, column it's, type = \"integer\""]),
         (PostgreSql, "CREATE TABLE t (a int)", &["t, column a, type = \"integer\"", "t, column a, nullable = \"null\""]),
         (PostgreSql, "CREATE TABLE T (A int, \"B\" int)", &["t, column a, type = \"integer\"", "t, column B, type = \"integer\""]),
         (PostgreSql, "CREATE TABLE harbour.t (a int)", &["t, namespace = \"harbour\""]),
@@ -301,6 +302,17 @@ fn what_cannot_be_read_is_named_and_costs_no_more() {
         ("CREATE DOMAIN depth AS int CHECK (VALUE > 0);\nCREATE TABLE q (id int);", "unread-statement", 1),
         ("CREATE TABLE t AS SELECT 1; CREATE TABLE q (id int);", "table-from-query", 1),
         ("CREATE TABLE q (id int); CREATE VIEW v AS SELECT id FROM q;", "views-left-out", 1),
+        ("CREATE TABLE q (id int); CREATE TABLE deep (a int) INHERITS (q);", "table-inherits", 1),
+        ("CREATE TABLE q (id int, day date) PARTITION BY RANGE (day); CREATE TABLE q_a PARTITION OF q DEFAULT;", "views-left-out", 1),
+        ("CREATE TABLE q (id int);\nCREATE TABLE berths (id int, na", "unread-statement", 1),
+        ("CREATE TABLE q (id int);\nCREATE TABLE t (a text DEFAULT 'never closed);\n", "unread-statement", 1),
+        ("CREATE TABLE q (id int);\nCREATE TABLE `t` (`id` int(11) NOT NULL AUTO_INCREMENT) ENGINE=InnoDB;", "unread-statement", 1),
+        ("CREATE TABLE q (id int); CREATE TABLE \"a\"\"b\nc\" (\"it's\" int);", "unread-statement", 0),
+        (
+            "CREATE TABLE q (id int PRIMARY KEY, p int); CREATE TABLE p (id int PRIMARY KEY, q int REFERENCES q); ALTER TABLE q ADD FOREIGN KEY (p) REFERENCES p;",
+            "impossible-step",
+            0,
+        ),
         ("SELECT 1;", "nothing-declared", 1),
     ] {
         let reading = reading(text, Some(PostgreSql));

@@ -1,4 +1,4 @@
-//! The built program reaches servers that talk over TLS only: `cargo test -p sprachbund -- --ignored`.
+//! The built program and live servers: `cargo test -p sprachbund -- --ignored`.
 
 #[path = "../../sprachbund-catalog/tests/server/mod.rs"]
 mod server;
@@ -67,4 +67,26 @@ fn servers_that_demand_tls() {
             assert_eq!(found, reached, "{address}{ask} with {trusted}: {told}");
         }
     }
+}
+
+/// The register in the database differs from the declarations as its script does: in what was planted.
+#[test]
+#[ignore = "starts PostgreSQL"]
+fn a_live_register_differs_as_its_script_does() {
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+    let server = server::postgresql(&[]);
+    let port = server.port.to_string();
+    let mut psql = Command::new("psql");
+    psql.args(["-q", "-v", "ON_ERROR_STOP=1", "-h", "127.0.0.1", "-p", &port, "-U", "harbour", "postgres", "-f"]);
+    assert!(psql.arg(demo.join("sql/harbour.sql")).status().is_ok_and(|status| status.success()));
+    let messages = |other: &str| -> Vec<String> {
+        let compare = ["compare", "django", other, "--format", "json"];
+        let done = Command::new(env!("CARGO_BIN_EXE_sprachbund")).args(compare).current_dir(&demo).output().expect("the program runs");
+        let told: serde_json::Value = serde_json::from_slice(&done.stdout).expect("JSON");
+        let mut messages: Vec<String> = told["found"].as_array().into_iter().flatten().map(|found| found["message"].to_string()).collect();
+        messages.sort();
+        messages
+    };
+    let (live, script) = (messages(&format!("postgresql://harbour@127.0.0.1:{port}/postgres")), messages("sql/harbour.sql"));
+    assert_eq!((live.clone(), live.is_empty()), (script, false));
 }

@@ -3,7 +3,7 @@
 use serde_json::Value;
 use sqlparser::ast::{
     self, ColumnDef, ColumnOption, CreateTable, CreateTableOptions, DataType, EnumMember, Expr, GeneratedAs, GeneratedExpressionMode,
-    SqlOption, TableConstraint,
+    ObjectName, SqlOption, TableConstraint,
 };
 use sqlparser::tokenizer::Span as Place;
 
@@ -12,6 +12,7 @@ use super::{Reader, Script};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::history::Operation;
 use crate::history::sql::members;
+use crate::reading::inherits;
 use crate::schema::{Database, Default_, Entity, Field, Function, Generated, Identity, PrimaryKey, Type};
 
 /// Further SQL texts, in small letters, of the functions that fill in a value. Declarations keep these as they are
@@ -51,9 +52,15 @@ impl Reader {
             );
         }
         let mut entity = Entity::stored(self.namespace(&table.name), &name, script.origin(name_place(&table)));
+        for parent in table.inherits.iter().flatten() {
+            self.inherit(script, parent, &mut entity);
+        }
         for column in &table.columns {
             let field = self.field(script, column, &name);
-            entity.fields.push(field);
+            match entity.fields.iter_mut().find(|known| known.column == field.column) {
+                Some(known) => *known = field,
+                None => entity.fields.push(field),
+            }
         }
         for column in &table.columns {
             self.column_constraints(script, column, &mut entity);
@@ -66,6 +73,20 @@ impl Reader {
         let key = entity.key_columns().to_vec();
         entity.fields.iter_mut().filter(|field| key.contains(&field.column)).for_each(|field| field.nullable = false);
         self.step(script, Operation::CreateTable(Box::new(entity)));
+    }
+
+    /// A child table has its parent's columns and checks, and no more of it (PostgreSQL's documentation, section 5.10).
+    fn inherit(&mut self, script: &Script<'_>, parent: &ObjectName, entity: &mut Entity) {
+        let address = self.address(parent);
+        if let Some(parent) = self.table(&address) {
+            let missing = parent.fields.iter().filter(|field| entity.field(&field.column).is_none()).cloned();
+            let mut fields: Vec<Field> = missing.collect();
+            fields.iter_mut().for_each(|field| field.identity = None);
+            let checks = parent.checks.clone();
+            entity.fields.extend(fields);
+            entity.checks.extend(checks);
+        }
+        self.diagnostics.push(inherits(&entity.table, &address).at(Some(script.whole()), "a child table"));
     }
 
     /// SQLite numbers a key that is one `INTEGER` column (documentation, "ROWIDs and the INTEGER PRIMARY KEY").
