@@ -67,7 +67,7 @@ pub(crate) struct InputOptions {
     pub(crate) naming: Option<String>,
     #[command(flatten)]
     pub(crate) reach: ReachOptions,
-    /// Largest file that is read, in bytes
+    /// Largest file of declarations that is read, in bytes; a script may be 64 times as large
     #[arg(long, value_name = "BYTES")]
     pub(crate) largest_file: Option<u64>,
 }

@@ -22,6 +22,9 @@ use crate::configuration::{Configuration, fits};
 /// Folders that hold no declarations of the project itself.
 const SKIPPED_FOLDERS: &[&str] = &["node_modules", "migrations", "__pycache__", "venv", "dist", "build", "target", "site-packages"];
 
+/// A script is a whole database in one file: so much larger than a file of declarations may it be.
+const SCRIPTS_LARGER: u64 = 64;
+
 /// What the inputs gave.
 pub(crate) struct Loaded {
     pub(crate) schema: Schema,
@@ -236,8 +239,9 @@ impl Collector {
     fn script(&mut self, path: &Path, name: &str) {
         let text = std::fs::File::open(path).and_then(|file| sieve(std::io::BufReader::new(file)));
         match text {
-            Ok(text) if text.len() as u64 > self.largest => {
-                let message = format!("it has {} bytes beside its data, more than the {} that are read", text.len(), self.largest);
+            Ok(text) if text.len() as u64 > self.largest * SCRIPTS_LARGER => {
+                let message =
+                    format!("it has {} bytes beside its data, more than the {} that are read", text.len(), self.largest * SCRIPTS_LARGER);
                 self.complain("file-too-large", name, message, "raise the limit with --largest-file, or leave the file out");
             }
             Ok(text) => self.text(name, text.into_bytes()),

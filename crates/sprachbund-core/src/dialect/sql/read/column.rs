@@ -138,7 +138,9 @@ impl Reader {
             let mut enumeration = self.enumeration(&name, values.collect(), script.origin(Place::empty()));
             (enumeration.inline, enumeration.stored_name) = (true, None);
             let stored = format!("enum({})", members(&enumeration).join(","));
-            self.tables.schema.enums.retain(|known| known.name != name);
+            if !self.enums.insert(name.clone()) {
+                self.tables.schema.enums.retain(|known| known.name != name);
+            }
             self.tables.schema.enums.push(enumeration);
             return (Type::Enum(name), stored);
         }

@@ -6,10 +6,12 @@ mod column;
 mod constraint;
 
 use std::borrow::Cow;
+use std::collections::HashSet;
 
+use rayon::prelude::*;
 use sqlparser::ast::{self, Ident, ObjectName, ObjectType, Statement as Parsed, UserDefinedTypeRepresentation};
 use sqlparser::dialect::{Dialect as Grammar, MySqlDialect, PostgreSqlDialect, SQLiteDialect};
-use sqlparser::parser::Parser;
+use sqlparser::parser::{Parser, ParserError};
 use sqlparser::tokenizer::Span as Place;
 
 use super::conventions::index_references;
@@ -100,14 +102,38 @@ const OTHER_OBJECTS: &[&str] = &[
     "CONSTRAINT",
 ];
 
+/// Statements that are parsed, on all cores, before they take effect one after the other.
+const PARSED_AT_ONCE: usize = 1024;
+
+/// A statement of this server, parsed; `head` are its first words.
+fn parse(text: &str, head: &[String], database: Database) -> Result<Vec<Parsed>, ParserError> {
+    let grammar: &dyn Grammar = match database {
+        Database::PostgreSql => &PostgreSqlDialect {},
+        Database::MySql | Database::MariaDb => &MySqlDialect {},
+        Database::Sqlite => &SQLiteDialect {},
+    };
+    let numbered = head.first().is_some_and(|word| word == "ALTER") && head.iter().any(|word| word == "GENERATED");
+    let text = if numbered { understandable(text) } else { Cow::Borrowed(text) };
+    Parser::new(grammar).with_recursion_limit(DEEPEST).try_with_sql(&text).and_then(|mut parser| parser.parse_statements())
+}
+
 /// Reads scripts one after the other, as if they were run so.
 pub(super) fn read(files: &[SourceFile], database: Database) -> (Schema, Vec<Diagnostic>) {
     let source = Source { dialect: "sql".into(), database, ..Source::default() };
-    let mut reader = Reader { database, tables: Tables::of(Schema::new(source)), diagnostics: Vec::new(), left_out: Vec::new() };
+    let tables = Tables::of(Schema::new(source));
+    let mut reader = Reader { database, tables, enums: HashSet::new(), diagnostics: Vec::new(), left_out: Vec::new() };
     for (at, file) in files.iter().enumerate() {
-        for statement in statements(&file.text) {
-            let script = Script { file, id: FileId(at as u32), start: statement.bytes.start, end: statement.bytes.end };
-            reader.statement(&script, &statement);
+        let wanted = |statement: &Statement| !statement.is_data() && !says_nothing_of_tables(&statement.head);
+        let statements: Vec<Statement> = statements(&file.text).into_iter().filter(wanted).collect();
+        for together in statements.chunks(PARSED_AT_ONCE) {
+            let parsed: Vec<(Script<'_>, Result<Vec<Parsed>, ParserError>)> = together
+                .par_iter()
+                .map(|statement| {
+                    let script = Script { file, id: FileId(at as u32), start: statement.bytes.start, end: statement.bytes.end };
+                    (script, parse(script.text(), &statement.head, database))
+                })
+                .collect();
+            parsed.into_iter().for_each(|(script, parsed)| reader.statement(&script, parsed));
         }
     }
     reader.finish();
@@ -161,25 +187,15 @@ impl Script<'_> {
 struct Reader {
     database: Database,
     tables: Tables,
+    /// Names of the enumerations that there are.
+    enums: HashSet<String>,
     diagnostics: Vec<Diagnostic>,
     /// Views, and tables that are parts of others.
     left_out: Vec<(String, Span)>,
 }
 
 impl Reader {
-    fn statement(&mut self, script: &Script<'_>, statement: &Statement) {
-        if statement.is_data() || says_nothing_of_tables(&statement.head) {
-            return;
-        }
-        let grammar: &dyn Grammar = match self.database {
-            Database::PostgreSql => &PostgreSqlDialect {},
-            Database::MySql | Database::MariaDb => &MySqlDialect {},
-            Database::Sqlite => &SQLiteDialect {},
-        };
-        let numbered = statement.head.first().is_some_and(|word| word == "ALTER") && statement.head.iter().any(|word| word == "GENERATED");
-        let text = if numbered { understandable(script.text()) } else { Cow::Borrowed(script.text()) };
-        let parsed =
-            Parser::new(grammar).with_recursion_limit(DEEPEST).try_with_sql(&text).and_then(|mut parser| parser.parse_statements());
+    fn statement(&mut self, script: &Script<'_>, parsed: Result<Vec<Parsed>, ParserError>) {
         match parsed {
             Ok(parsed) => parsed.into_iter().for_each(|parsed| self.parsed(script, parsed)),
             Err(error) => {
@@ -253,6 +269,11 @@ impl Reader {
 
     /// Takes a step, or says why it cannot be taken.
     fn step(&mut self, script: &Script<'_>, operation: Operation) {
+        match &operation {
+            Operation::CreateEnum(enumeration) => drop(self.enums.insert(enumeration.name.clone())),
+            Operation::DropEnum { name } => drop(self.enums.remove(name)),
+            _ => {}
+        }
         if let Err(error) = self.tables.apply(&operation) {
             let message = error.to_string();
             let message = message.split_once(": ").map_or(message.as_str(), |(_, message)| message);
@@ -295,7 +316,7 @@ impl Reader {
     /// The type that a text means, with the enumerations known so far.
     fn read_type(&self, text: &str) -> Type {
         let bare = |name: &str| name.rsplit('.').next().unwrap_or(name).trim_matches('"').to_owned();
-        let ty = types::read(text, self.database, &|name| self.tables.schema.enums.iter().any(|known| known.name == bare(name)));
+        let ty = types::read(text, self.database, &|name| !self.enums.is_empty() && self.enums.contains(&bare(name)));
         match ty {
             Type::Enum(name) => Type::Enum(bare(&name)),
             // A type of an extension, under the schema in which it was installed.
