@@ -222,6 +222,26 @@ fn constructs_on_mariadb() {
     }
 }
 
+/// Words that the server's driver refuses, and as what they are read.
+#[test]
+fn types_that_a_server_lacks_are_named() {
+    for (database, word, read_as) in [
+        (Database::MariaDb, "timestamptz", Some("timestamp with time zone")),
+        (Database::MariaDb, "jsonb", Some("native(jsonb)")),
+        (Database::MariaDb, "tinyint", None),
+        (Database::PostgreSql, "longtext", Some("text")),
+        (Database::PostgreSql, "money", None),
+        (Database::Sqlite, "timestamptz", Some("native(timestamptz)")),
+        (Database::Sqlite, "nvarchar", None),
+    ] {
+        let reading = reading("typeorm", &format!("{TYPEORM_HEAD}@Column('{word}') a!: string;\n}}\n"), Vec::new(), database);
+        let told = reading.diagnostics.iter().any(|diagnostic| diagnostic.code == "unsupported-type");
+        assert_eq!(told, read_as.is_some(), "{word} on {database:?}");
+        let ty = reading.schema.entities[0].field("a").map(|field| field.r#type.to_string());
+        assert!(read_as.is_none_or(|read_as| ty.as_deref() == Some(read_as)), "{word}: {ty:?}");
+    }
+}
+
 #[test]
 fn django_classes() {
     let head = "from django.db import models\n\n\n";

@@ -58,11 +58,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         dialect: "typeorm",
         version: settings.version.clone().unwrap_or_else(|| "0.3".into()),
         database,
-        types: match database {
-            Database::PostgreSql => super::types::POSTGRESQL,
-            Database::MySql | Database::MariaDb => super::types::MYSQL,
-            Database::Sqlite => super::types::SQLITE,
-        },
+        types: super::types::table(database),
         natives: &[],
         column_nullable: false,
         reference_nullable: true,

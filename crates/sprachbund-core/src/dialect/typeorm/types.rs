@@ -1,11 +1,11 @@
 //! TypeORM's column types (the drivers' `normalizeType` and `supportedDataTypes` of TypeORM 0.3.31). The first row of a
 //! kind is the one that is written.
 
-use crate::dialect::type_table::{Takes, TypeRow};
+use crate::dialect::type_table::{Takes, TypeRow, row};
 use crate::schema::{Database, TypeKind as Kind};
 
 /// Types on PostgreSQL.
-pub(super) const POSTGRESQL: &[TypeRow] = &[
+const POSTGRESQL: &[TypeRow] = &[
     TypeRow::new("boolean", Kind::Boolean, "", "boolean"),
     TypeRow::new("bool", Kind::Boolean, "", "boolean").read_only(),
     TypeRow::new("smallint", Kind::SmallInt, "", "number"),
@@ -58,7 +58,7 @@ pub(super) const POSTGRESQL: &[TypeRow] = &[
 ];
 
 /// Types on SQLite.
-pub(super) const SQLITE: &[TypeRow] = &[
+const SQLITE: &[TypeRow] = &[
     TypeRow::new("boolean", Kind::Boolean, "boolean", "boolean"),
     TypeRow::new("smallint", Kind::SmallInt, "smallint", "number"),
     TypeRow::new("integer", Kind::Integer, "integer", "number"),
@@ -85,7 +85,7 @@ pub(super) const SQLITE: &[TypeRow] = &[
 ];
 
 /// Types on MariaDB and MySQL. A text without a length has 255 characters there, a decimal ten digits.
-pub(super) const MYSQL: &[TypeRow] = &[
+const MYSQL: &[TypeRow] = &[
     TypeRow::new("boolean", Kind::Boolean, "", "boolean").mysql("tinyint", "tinyint"),
     TypeRow::new("bool", Kind::Boolean, "", "boolean").mysql("tinyint", "tinyint").read_only(),
     TypeRow::new("smallint", Kind::SmallInt, "", "number"),
@@ -145,6 +145,98 @@ const INFERRED: &[(&str, &str, &str)] = &[
     ("Boolean", "boolean", "boolean"),
     ("Date", "timestamp", "datetime"),
 ];
+
+/// Further words that each driver takes (`supportedDataTypes` of TypeORM 0.3.31); what they mean has no neutral name.
+const FURTHER: &[(&[Database], &[&str])] = &[
+    (
+        &[Database::PostgreSql],
+        &[
+            "money",
+            "hstore",
+            "bit",
+            "varbit",
+            "bit varying",
+            "point",
+            "line",
+            "lseg",
+            "box",
+            "path",
+            "polygon",
+            "circle",
+            "cidr",
+            "macaddr",
+            "macaddr8",
+            "tsquery",
+            "xml",
+            "jsonpath",
+            "tsrange",
+            "int4multirange",
+            "int8multirange",
+            "nummultirange",
+            "tsmultirange",
+            "tstzmultirange",
+            "datemultirange",
+            "geometry",
+            "geography",
+            "cube",
+            "ltree",
+            "vector",
+            "halfvec",
+        ],
+    ),
+    (
+        &[Database::MySql, Database::MariaDb],
+        &[
+            "tinyint",
+            "tinyint unsigned",
+            "mediumint",
+            "mediumint unsigned",
+            "bit",
+            "year",
+            "set",
+            "nchar",
+            "national char",
+            "geometry",
+            "point",
+            "linestring",
+            "polygon",
+            "multipoint",
+            "multilinestring",
+            "multipolygon",
+            "geometrycollection",
+            "vector",
+            "inet4",
+            "inet6",
+        ],
+    ),
+    (
+        &[Database::Sqlite],
+        &["tinyint", "mediumint", "unsigned big int", "int2", "varying character", "nchar", "native character", "nvarchar", "clob", "json"],
+    ),
+];
+
+/// The types on a server.
+pub(super) fn table(database: Database) -> &'static [TypeRow] {
+    match database {
+        Database::PostgreSql => POSTGRESQL,
+        Database::MySql | Database::MariaDb => MYSQL,
+        Database::Sqlite => SQLITE,
+    }
+}
+
+/// Whether the server's driver takes a word for a type.
+pub(super) fn is_supported(word: &str, database: Database) -> bool {
+    let further = FURTHER.iter().filter(|(servers, _)| servers.contains(&database)).flat_map(|(_, words)| *words);
+    matches!(word, "enum" | "simple-enum")
+        || row(table(database), word, database).is_some()
+        || further.into_iter().any(|known| *known == word)
+}
+
+/// This server's word for what a word means to another server's driver.
+pub(super) fn elsewhere(word: &str, database: Database) -> Option<&'static str> {
+    let found = [Database::PostgreSql, Database::MariaDb, Database::Sqlite].into_iter().find_map(|other| row(table(other), word, other))?;
+    table(database).iter().find(|row| row.written && !row.numbered && row.kind == found.kind).map(|row| row.word)
+}
 
 /// The word for a moment.
 pub(super) fn moment(database: Database) -> &'static str {

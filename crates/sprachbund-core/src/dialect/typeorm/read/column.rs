@@ -211,7 +211,7 @@ impl<'p> MemberReader<'_, 'p> {
             (None, None) if options.has("enum") => "enum".into(),
             (None, None) => self.inferred()?,
         };
-        let word = self.signed(word, options);
+        let word = self.supported(self.signed(word, options));
         let array = options.take_bool("array").unwrap_or(false);
         let mut spelling = Spelling {
             length: options.take_number("length"),
@@ -243,6 +243,27 @@ impl<'p> MemberReader<'_, 'p> {
     /// The digits of a time that the framework keeps.
     fn kept_digits(&self, purpose: Option<Purpose>) -> Option<u32> {
         self.reader.known.conventions.kept_time_digits.filter(|_| purpose.is_some_and(Purpose::is_time))
+    }
+
+    /// A word that the server's driver takes; one that it refuses is named, and taken for what it means elsewhere.
+    fn supported(&mut self, word: String) -> String {
+        let database = self.reader.database();
+        if types::is_supported(&word, database) {
+            return word;
+        }
+        let elsewhere = types::elsewhere(&word, database);
+        let help =
+            elsewhere.map_or("write a type that this server has".into(), |other| format!("write `{other}`, as which it is read here"));
+        self.part.diagnostics.push(
+            Diagnostic::new(
+                "unsupported-type",
+                Severity::Error,
+                format!("TypeORM refuses `{word}` for `{}.{}` on {}", self.class.name, self.member.name, database.title()),
+            )
+            .at(Some(self.member.span), "its type")
+            .with_help(help),
+        );
+        elsewhere.map_or(word, str::to_owned)
     }
 
     /// Whether the property's own type lets it be missing: `name?`, or a union with null.
