@@ -80,23 +80,20 @@ fn main() {
         row("10 times the entities / time", tenfold, "at most 11");
         row("peak memory at 10,000 entities, MB", memory, "under 200");
     }
-    let comparing = |entities: usize| {
-        let django = dialects()[0];
-        let (left, right) = (schema(django, files(django, entities)).schema, schema(django, files(django, entities)).schema);
-        let capabilities = (django.capabilities)(&Settings::default());
-        let side = |schema| Side { schema, capabilities: &capabilities };
-        median((0..5).map(|_| seconds(1, (), |()| compare(&side(&left), &side(&right), Database::PostgreSql))).collect())
-    };
-    let scripts = |entities: usize| {
-        let (django, sql) = (dialects()[0], by_id("sql").expect("a dialect"));
-        let schema = schema(django, files(django, entities)).schema;
-        let settings = Settings::default();
-        let text = sql.print(&fit(&schema, sql, &settings).schema, &(sql.conventions)(&settings)).remove(0).text;
-        let read = |text: String| read_scripts(vec![("tables.sql".into(), text)], sql, &mut Settings::default());
-        median((0..3).map(|_| seconds(1, text.clone(), read)).collect())
-    };
-    for (what, run) in [("compare", &comparing as &dyn Fn(usize) -> f64), ("read a script", &scripts)] {
-        rows.push(format!("| sql | {what}: 10 times the entities / time | {:.2} | at most 11 |", run(10_000) / run(1_000)));
+    let (django, sql, settings) = (dialects()[0], by_id("sql").expect("a dialect"), Settings::default());
+    let pairs = [1_000, 10_000].map(|entities| [0, 1].map(|_| schema(django, files(django, entities)).schema));
+    let capabilities = (django.capabilities)(&settings);
+    let side = |schema| Side { schema, capabilities: &capabilities };
+    let comparing = |size: usize| seconds(1, &pairs[size], |[left, right]| compare(&side(left), &side(right), Database::PostgreSql));
+    let texts = [0, 1].map(|size: usize| {
+        let fitted = fit(&pairs[size][0], sql, &settings).schema;
+        sql.print(&fitted, &(sql.conventions)(&settings)).remove(0).text
+    });
+    let read = |text: String| read_scripts(vec![("tables.sql".into(), text)], sql, &mut Settings::default());
+    let reading = |size: usize| seconds(1, texts[size].clone(), read);
+    for (what, run) in [("compare", &comparing as &dyn Fn(usize) -> f64), ("read a script", &reading)] {
+        let tenfold = median((0..ROUNDS / 2).map(|_| run(1) / ((run(0) + run(0)) / 2.0)).collect());
+        rows.push(format!("| sql | {what}: 10 times the entities / time | {tenfold:.2} | at most 11 |"));
     }
     let text = format!(
         "# Benchmarks\n\nRatios of one run on a generated project (1,000 entities in 200 files; 12 fields, 2 relations and an index each).\n\

@@ -342,7 +342,8 @@ fn a_live_database_is_an_input_like_any_other() {
 #[test]
 fn a_script_of_the_register_means_the_register() {
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
-    for (dialect, database) in [("django", "postgresql"), ("django", "sqlite"), ("typeorm", "postgresql"), ("typeorm", "sqlite")] {
+    // TypeORM has no `timestamptz` for SQLite, which the register uses.
+    for (dialect, database) in [("django", "postgresql"), ("django", "sqlite"), ("typeorm", "postgresql")] {
         let folder = folder(&[]);
         let source = demo.join(dialect).display().to_string();
         let out = sprachbund(folder.path(), &["emit", &source, "--to", "sql", "--out", "out", "--database", database]);

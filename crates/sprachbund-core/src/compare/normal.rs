@@ -58,14 +58,10 @@ fn by_name(enums: &[EnumType]) -> HashMap<&str, &EnumType> {
 impl Words {
     pub(super) fn of(left: &Schema, right: &Schema, database: Database) -> Self {
         let mut words = Words { database, spelling: 0 };
-        let columns: HashMap<(&str, &str), &Field> = right
-            .entities
-            .iter()
-            .flat_map(|entity| entity.fields.iter().map(move |field| ((entity.table.as_str(), field.column.as_str()), field)))
-            .collect();
+        let tables: HashMap<&str, &Entity> = right.entities.iter().map(|entity| (entity.table.as_str(), entity)).collect();
         let (one, two) = (Enums::of(left), Enums::of(right));
         for (entity, field) in left.entities.iter().flat_map(|entity| entity.fields.iter().map(move |field| (entity, field))) {
-            if let Some(other) = columns.get(&(entity.table.as_str(), field.column.as_str())) {
+            if let Some(other) = tables.get(entity.table.as_str()).and_then(|entity| entity.field(&field.column)) {
                 let written = field.r#type != other.r#type;
                 words.spelling += usize::from(written && words.held(field, &one) == words.held(other, &two));
             }

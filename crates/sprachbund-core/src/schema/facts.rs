@@ -9,7 +9,7 @@ use rayon::prelude::*;
 use serde::Serialize;
 use serde_json::{Value, json};
 
-use super::{Entity, EnumType, Field, ForeignKey, Index, NamedBy, Relation, RelationKind, Schema, Unique};
+use super::{Database, Entity, EnumType, Field, ForeignKey, Index, NamedBy, Relation, RelationKind, Schema, Unique};
 
 /// What a fact is about.
 #[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
@@ -62,10 +62,57 @@ pub fn differences(left: &Schema, right: &Schema) -> Vec<Difference> {
         }
     }
     let mut found = between(&enumerations(left), enumerations(right));
-    let parts: Vec<Vec<Difference>> =
-        tables.into_par_iter().map(|(key, [own, other])| between(&one.facts(&key, &own), two.facts(&key, &other))).collect();
+    let parts: Vec<Vec<Difference>> = tables
+        .into_par_iter()
+        .map(|(key, [own, other])| {
+            let same = same_columns((&own, left.source.database), (&other, right.source.database));
+            between(&one.facts(&key, &own, &same), two.facts(&key, &other, &same))
+        })
+        .collect();
     found.extend(parts.into_iter().flatten());
     found
+}
+
+/// Columns of two tables whose facts are all the same: most are, and nothing need be said of them.
+fn same_columns<'e>((left, on_left): (&[&'e Entity], Database), (right, on_right): (&[&Entity], Database)) -> HashSet<&'e str> {
+    let ([one], [two]) = (left, right) else { return HashSet::new() };
+    let same = |(at, field): &(usize, &Field)| {
+        // Columns mostly stand in the same order.
+        let other = two.fields.get(*at).filter(|other| other.column == field.column).or_else(|| two.field(&field.column));
+        other.is_some_and(|other| has_same_facts(field, other) && held_as(field, on_left) == held_as(other, on_right))
+    };
+    one.fields.iter().enumerate().filter(same).map(|(_, field)| field.column.as_str()).collect()
+}
+
+/// Whether two columns differ in nothing that is a fact, but for what holds their types.
+fn has_same_facts(left: &Field, right: &Field) -> bool {
+    let Field {
+        name,
+        column,
+        r#type,
+        stored: _,
+        nullable,
+        optional_in_code,
+        required_on_input,
+        defaults,
+        on_update,
+        identity,
+        generated,
+        choices,
+        format,
+        collation,
+        comment,
+        purpose,
+        rules,
+        implied: _,
+        origin: _,
+        extras,
+    } = left;
+    (name, column, r#type, nullable, optional_in_code, required_on_input)
+        == (&right.name, &right.column, &right.r#type, &right.nullable, &right.optional_in_code, &right.required_on_input)
+        && (defaults, on_update, identity, generated) == (&right.defaults, &right.on_update, &right.identity, &right.generated)
+        && (choices, format, collation, comment) == (&right.choices, &right.format, &right.collation, &right.comment)
+        && (purpose, rules, extras) == (&right.purpose, &right.rules, &right.extras)
 }
 
 fn between(left: &Facts, mut right: Facts) -> Vec<Difference> {
@@ -85,7 +132,7 @@ pub fn facts(schema: &Schema) -> Facts {
     let collecting = Collecting::of(schema);
     let mut facts = enumerations(schema);
     for entity in &schema.entities {
-        facts.append(&mut collecting.facts(&collecting.key(entity), &[entity]));
+        facts.append(&mut collecting.facts(&collecting.key(entity), &[entity], &HashSet::new()));
     }
     facts
 }
@@ -118,10 +165,11 @@ impl<'s> Collecting<'s> {
         }
     }
 
-    fn facts(&self, key: &str, entities: &[&Entity]) -> Facts {
+    /// The facts of a table, but for those of the columns that are to be left out.
+    fn facts(&self, key: &str, entities: &[&Entity], left_out: &HashSet<&str>) -> Facts {
         let mut facts = Facts::new();
         for entity in entities {
-            Collector { schema: self.schema, tables: &self.tables, key, entity, facts: &mut facts }.entity();
+            Collector { schema: self.schema, tables: &self.tables, key, entity, left_out, facts: &mut facts }.entity();
         }
         facts
     }
@@ -187,6 +235,7 @@ struct Collector<'s> {
     /// The table in the keys.
     key: &'s str,
     entity: &'s Entity,
+    left_out: &'s HashSet<&'s str>,
     facts: &'s mut Facts,
 }
 
@@ -255,7 +304,7 @@ impl Collector<'_> {
             self.put("key", "columns", json!(key.columns));
             self.put("key", "name", json!(key.name));
         }
-        for field in fields {
+        for field in fields.iter().filter(|field| !self.left_out.contains(field.column.as_str())) {
             self.field(field);
         }
         for unique in uniques {
