@@ -19,6 +19,8 @@ def unnamed(source, made, account):
     """How many facts the two catalogs differ in, and those of them that no loss names."""
     named = {(fact["table"], fact["element"], fact["aspect"]) for loss in account["losses"] for fact in loss["facts"]}
     before, after = expected.facts(source), expected.facts(made)
+    # Tables that something else created before are created now.
+    created = {name[0] for name in named if name[1:] == ("", "created")}
     bad = []
     for fact in sorted(before ^ after):
         table, element, aspect, _ = fact
@@ -27,7 +29,7 @@ def unnamed(source, made, account):
             columns = [part["column"] for part in parts["parts"]]
             hit = any(name[0] == table and ("index" in name[1] or name[1].startswith("unique")) and all(column is None or column in name[1] for column in columns) for name in named)
         elif element.startswith("foreign key"):
-            hit = any(name[0] == table and name[1] == element and (name[2] == "" or name[2] == aspect) for name in named)
+            hit = any(name[0] == table and name[1] == element and name[2] in ("", "enforced", aspect) for name in named)
         elif element.startswith("unique"):
             hit = any(name[0] == table and element.removeprefix("unique ") in name[1] for name in named)
         elif element in ("checks", "exclusions"):
@@ -36,6 +38,6 @@ def unnamed(source, made, account):
             hit = any(name[0] == table and name[1] == element and (name[2] == "" or name[2] in ASPECTS.get(aspect, (aspect,))) for name in named)
         else:
             hit = any(name[0] == table and name[1] in ("", "key") for name in named)
-        if not hit:
+        if not hit and table not in created:
             bad.append(("unnamed", *fact))
     return len(before | after), bad

@@ -10,7 +10,10 @@ from servers import WORK
 HERE = pathlib.Path(__file__).parent
 ROOT = HERE.parent
 SITE = pathlib.Path(next(path for path in sys.path if path.endswith("site-packages")))
-PACKAGE = WORK / "node_modules/@veramo/data-store"
+MODULES = WORK / "node_modules"
+# Packages of which the files alone are wanted, without what they depend on.
+TAKEN = WORK / "taken"
+PACKAGE = MODULES / "@veramo/data-store"
 
 
 @dataclasses.dataclass
@@ -20,12 +23,17 @@ class Case:
     # A folder, or files and folders of an installed package.
     declarations: object
     databases: list
-    # Django: applications to install. TypeORM: compiled entities of a package.
+    # Django: applications to install. SQLAlchemy: modules to load. TypeORM: compiled entities of
+    # a package.
     apps: list = None
     key_class: str = None
     options: list = dataclasses.field(default_factory=list)
+    # Dialects that can say it; all of them when `None`.
+    targets: list = None
     # Tables whose classes are chosen at run time, so that nothing can be known of them from the text; and why.
     left_out: dict = dataclasses.field(default_factory=dict)
+    # What the database must hold before.
+    before: str = ""
 
 
 EVERYWHERE = ["postgresql", "mariadb", "sqlite"]
@@ -37,6 +45,8 @@ WAGTAIL = [
 # Of its two classes over the table `key` the one that its migrations alone use is left out.
 VERAMO = ["claim", "credential", "identifier", "key", "message", "presentation", "private-key", "service"]
 BY_SERVER = "the base of the class is chosen at run time by the kind of server"
+# A function that its migrations make, and its defaults call.
+PREFIXED = "CREATE FUNCTION generate_prefixed_cuid(text) RETURNS text LANGUAGE sql AS 'SELECT $1';"
 
 CASES = [
     # One of its planted mistakes is a text without a length, which MariaDB refuses.
@@ -44,7 +54,17 @@ CASES = [
     Case("demo register", "typeorm", ROOT / "demo/typeorm", ["postgresql"]),
     Case("every construct", "django", HERE / "cases/django/everything", EVERYWHERE, ["django.contrib.contenttypes", "django.contrib.auth", "wharf"], "AutoField"),
     Case("text without a length", "django", HERE / "cases/django/unbounded", ["postgresql", "sqlite"], ["jetty"], "AutoField"),
+    Case("what other servers lack", "django", HERE / "cases/django/lacking", EVERYWHERE, ["mole"], "AutoField"),
     Case("PostgreSQL only", "django", HERE / "cases/django/postgresql", ["postgresql"], ["django.contrib.postgres", "pier"], "AutoField"),
+    Case("demo register", "prisma", ROOT / "demo/prisma", ["postgresql"]),
+    Case("every construct", "prisma", HERE / "cases/prisma/everything", ["postgresql"]),
+    Case("tables without a key", "prisma", HERE / "cases/prisma/keyless", ["postgresql"], targets=["django", "sql"]),
+    Case("every construct, SQLite", "prisma", HERE / "cases/prisma/everything-sqlite", ["sqlite"]),
+    Case("every construct, MySQL", "prisma", HERE / "cases/prisma/everything-mysql", ["mariadb"]),
+    Case("demo register", "sqlalchemy", ROOT / "demo/sqlalchemy", ["postgresql", "sqlite"]),
+    Case("every construct", "sqlalchemy", HERE / "cases/sqlalchemy/everything", EVERYWHERE),
+    Case("tables without a key", "sqlalchemy", HERE / "cases/sqlalchemy/keyless", EVERYWHERE, targets=["django", "sql"]),
+    Case("revision scripts", "sqlalchemy", HERE / "cases/sqlalchemy/revisions", ["postgresql"]),
     Case("every construct", "typeorm", HERE / "cases/typeorm/everything", ["postgresql"]),
     Case("every construct, MariaDB", "typeorm", HERE / "cases/typeorm/everything-mariadb", ["mariadb"]),
     Case("every construct, SQLite", "typeorm", HERE / "cases/typeorm/everything-sqlite", ["sqlite"]),
@@ -65,9 +85,24 @@ CASES = [
         [("wagtail." + app).rstrip(".") for app in WAGTAIL] + ["taggit", "django.contrib.contenttypes", "django.contrib.auth"],
         "AutoField",
         ["--follow", SITE],
+        None,
         # The files that choose them are not among the inputs.
         {"wagtailsearch_indexentry": BY_SERVER, "wagtailsearch_indexentry_fts": BY_SERVER},
     ),
+    Case(
+        "Galaxy data " + importlib.metadata.version("galaxy-data"),
+        "sqlalchemy",
+        [SITE / "galaxy/model/__init__.py"],
+        ["postgresql"],
+        ["galaxy.model"],
+        None,
+        ["--follow", SITE],
+    ),
+    Case("@trycompai/db 1.3.22", "prisma", [TAKEN / "trycompai-db-1.3.22/dist/schema.prisma"], ["postgresql"], before=PREFIXED),
+    Case("@fonoster/identity 0.18.2", "prisma", [TAKEN / "fonoster-identity-0.18.2/dist/generated/@prisma/client/schema.prisma"], ["postgresql"]),
+    Case("umami 2.10.0", "prisma", [TAKEN / "umami-2.10.0/db/postgresql/schema.prisma"], ["postgresql"]),
+    Case("umami 2.10.0, MySQL", "prisma", [TAKEN / "umami-2.10.0/db/mysql/schema.prisma"], ["mariadb"]),
+    Case("@dub/prisma 1.0.0", "prisma", [TAKEN / "dub-prisma-1.0.0/schema"], ["mariadb"]),
     Case(
         "@veramo/data-store 7.0.1",
         "typeorm",
@@ -75,6 +110,6 @@ CASES = [
         EVERYWHERE,
         [PACKAGE / f"build/entities/{name}.js" for name in VERAMO],
         None,
-        ["--follow", WORK / "node_modules"],
+        ["--follow", MODULES],
     ),
 ]

@@ -95,7 +95,7 @@ def default(value, kind, database):
         if isinstance(literal, list) and kind.endswith("array"):
             return "{" + ",".join(map(str, literal)) + "}"
         if isinstance(literal, (list, dict)):
-            return json.dumps(literal, separators=(",", ":"))
+            return json.dumps(literal, separators=(",", ":"), sort_keys=True)
         return plain(str(literal))
     return default_value(value["expression"]["text"])
 

@@ -12,17 +12,32 @@ from servers import WORK
 HERE = pathlib.Path(__file__).parent
 
 
-def make(dialect, folder, server, apps, key_class, check):
+def make(dialect, folder, server, apps, key_class, emitted, external=()):
     """Creates the tables of declarations; returns what the framework (or the server) complained about, or nothing."""
     if dialect == "sql":
-        return sql(folder, server)
-    done = django(folder, server, apps, key_class, check) if dialect == "django" else typeorm(folder, server, apps)
+        return script(server, (folder / "schema.sql").read_text())
+    if dialect == "prisma":
+        return prisma(folder, server, emitted, external)
+    if dialect == "django":
+        done = django(folder, server, apps, key_class, emitted)
+    elif dialect == "sqlalchemy":
+        done = sqlalchemy(folder, server, apps)
+    else:
+        done = typeorm(folder, server, apps)
     return None if done.returncode == 0 else (done.stdout + done.stderr).strip()
 
 
-def sql(folder, server):
+def prisma(folder, server, emitted, external):
+    places = folder if isinstance(folder, list) else [folder]
+    provider = "mysql" if server.name == "mariadb" else server.name
+    command = ["node", HERE / "prisma_make.mjs", WORK, provider, "emitted" if emitted else "given", ",".join(external), *places]
+    done = run(command)
+    return script(server, done.stdout) if done.returncode == 0 else (done.stdout + done.stderr).strip()
+
+
+def script(server, text):
     try:
-        server.script((folder / "schema.sql").read_text())
+        server.script(text)
     except Exception as error:
         return str(error)
     return None
@@ -31,6 +46,15 @@ def sql(folder, server):
 def django(folder, server, apps, key_class, check):
     command = [sys.executable, HERE / "django_make.py", WORK if isinstance(folder, list) else folder, ",".join(apps), server.for_django(), key_class]
     return run(command + (["--check"] if check else []), cwd=HERE)
+
+
+def sqlalchemy(folder, server, modules):
+    if not isinstance(folder, list) and not any(pathlib.Path(folder).rglob("models.py")):
+        return run([sys.executable, HERE / "revisions_make.py", folder, server.for_django()], cwd=HERE)
+    if modules is None or not all("." in module for module in modules):
+        names = modules or sorted(path.parent.name for path in pathlib.Path(folder).rglob("models.py"))
+        modules = [f"{name}.models" for name in names]
+    return run([sys.executable, HERE / "sqlalchemy_make.py", WORK if isinstance(folder, list) else folder, ",".join(modules), server.for_django()], cwd=HERE)
 
 
 def typeorm(folder, server, apps):

@@ -21,7 +21,7 @@ class Report:
 
     def refused(self, case, check, fault):
         self.faults.append((case, check, fault))
-        print(f"{case}: {check}: refused: {fault[:3000]}", flush=True)
+        print(f"{case}: {check}: refused: {fault[-3000:]}", flush=True)
 
     def facts(self, case, check, promised, found, left_out=()):
         """Promised facts against found ones."""

@@ -4,6 +4,7 @@ A catalog is a dict: table -> {"columns": {name: {...}}, "key": [...], "uniques"
 "foreign_keys": [...], "checks": n}. Names of constraints and indexes are left out: frameworks make them.
 """
 
+import json
 import re
 
 
@@ -18,6 +19,7 @@ FUNCTIONS = {
     "strftime('%y-%m-%d %h:%m:%f', 'now')": "now",
     "statement_timestamp()": "statement-now",
     "current_date": "today",
+    "curdate()": "today",
     "('now'::text)::date": "today",
     "uuid_generate_v4()": "random-uuid",
     "gen_random_uuid()": "random-uuid",
@@ -39,12 +41,17 @@ def default_value(text):
     known = FUNCTIONS.get(text.lower())
     if known:
         return known
-    listed = re.fullmatch(r"ARRAY\[([\d, ]*)\](::[\w\[\]]+)?", text)
+    listed = re.fullmatch(r"ARRAY\[(.*?)\](::[\w\[\]]+)?", text, re.S)
     if listed:
-        return "{" + listed.group(1).replace(" ", "") + "}"
+        return "{" + ",".join(default_value(item) for item in listed.group(1).split(", ") if item) + "}"
     quoted = re.fullmatch(r"'((?:[^']|'')*)'(::[\w \[\]\".(),]+)?", text, re.S)
     if quoted:
         text = quoted.group(1).replace("''", "'")
+    # The same function, whatever the case.
+    if re.match(r"\w+\(", text) and not quoted:
+        return re.sub(r"'::\w+", "'", text.lower())
+    if text[:1] in "{[" and quoted and "json" in (quoted.group(2) or ""):
+        return json.dumps(json.loads(text), separators=(",", ":"), sort_keys=True)
     return plain(text)
 
 

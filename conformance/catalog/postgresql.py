@@ -27,7 +27,7 @@ def read(connection, schema="public"):
         sequence = bool(default and default.startswith("nextval("))
         how = {"a": "always", "d": "by-default"}.get(identity, "sequence" if sequence else None)
         tables[oids[oid]]["columns"][name] = {
-            "type": kind,
+            "type": kind.replace('"', ""),
             "null": not not_null,
             "identity": how,
             "generated": bool(generated),

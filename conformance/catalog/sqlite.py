@@ -19,7 +19,7 @@ def read(path):
         for _, column, kind, not_null, default, position, hidden in connection.execute(f"PRAGMA table_xinfo({quoted})"):
             numbered = position and re.search(r"autoincrement", sql, re.I) and kind.lower() == "integer"
             table["columns"][column] = {
-                "type": re.sub(r"\s+generated always$", "", kind.lower().replace(" ", " ")),
+                "type": re.sub(r"\s+generated always$", "", kind.lower().replace(", ", ",")),
                 "null": not (not_null or position),
                 "identity": "auto-increment" if numbered else None,
                 "generated": hidden in (2, 3),

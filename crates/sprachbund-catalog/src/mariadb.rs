@@ -1,4 +1,4 @@
-//! The catalog of MariaDB and MySQL: `information_schema` (documentation, "Information Schema Tables"). Eight queries,
+//! The catalog of MariaDB and MySQL: `information_schema` (documentation, "Information Schema Tables"). Seven queries,
 //! whatever the number of tables.
 
 use std::collections::{BTreeMap, HashMap};

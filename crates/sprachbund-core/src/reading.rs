@@ -103,5 +103,11 @@ pub fn dialects_of(inputs: &[(String, String)]) -> Vec<&'static Dialect> {
     let found: Vec<&Dialect> = DIALECTS.iter().filter(marked).collect();
     // Scripts beside classes belong to them.
     let declared: Vec<&Dialect> = found.iter().copied().filter(|dialect| matches!(dialect.medium, Medium::Classes { .. })).collect();
-    if declared.is_empty() { found } else { declared }
+    let holds = |sign: &&str| inputs.iter().any(|(_, text)| memchr::memmem::find(text.as_bytes(), sign.as_bytes()).is_some());
+    let signed: Vec<&Dialect> = declared.iter().copied().filter(|dialect| dialect.signs.iter().any(holds)).collect();
+    match (declared.as_slice(), signed.is_empty()) {
+        ([], _) => found,
+        ([_, _, ..], false) => signed,
+        _ => declared,
+    }
 }

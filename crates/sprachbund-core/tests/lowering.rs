@@ -182,7 +182,7 @@ const PYTHON_EXPRESSIONS: &[(&str, &str)] = &[
     ("...", "?"),
     ("await a", "a"),
     ("'{}'.format(1)", "(.format '{}')(1)"),
-    ("a <= b", "?"),
+    ("a <= b", "(<= a b)"),
     ("a := 1", "?"),
 ];
 
@@ -208,7 +208,7 @@ const PYTHON_FILES: &[(&str, &str)] = &[
     ),
     ("def f():\n    '''Doc.'''\n    # said\n    return {'a': 1}", "function f => {'a': 1}"),
     ("class A:\n    x = (\n\nclass B:\n    y = 1", "class A | class B { y = 1 } | error"),
-    ("A.b = 1", ""),
+    ("A.b = 1", "A.b = 1"),
     ("a = b = 1", "a = (= b 1)"),
     ("register(A)", "register(A)"),
     ("class A:\n    @property\n    def p(self): return 1", "class A { p() => 1 }"),

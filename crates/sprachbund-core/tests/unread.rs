@@ -58,6 +58,7 @@ fn marked(language: Language, text: &str, first: usize) -> (String, usize) {
         let head = text[from..*end].trim_end().trim_end_matches(',');
         let mark = match language {
             Language::Python => format!("zz{}=77", first + at),
+            Language::Prisma => format!("zz{}: 77", first + at),
             Language::TypeScript | Language::Sql => format!("{{ zz{}: 77 }}", first + at),
         };
         out.push_str(head);
@@ -112,5 +113,17 @@ fn django() {
 #[test]
 fn typeorm() {
     let found = unread(by_id("typeorm").expect("a dialect"), "typeorm", &|_| false);
+    assert!(found.is_empty(), "{found:#?}");
+}
+
+#[test]
+fn prisma() {
+    let found = unread(by_id("prisma").expect("a dialect"), "prisma", &|_| false);
+    assert!(found.is_empty(), "{found:#?}");
+}
+
+#[test]
+fn sqlalchemy() {
+    let found = unread(by_id("sqlalchemy").expect("a dialect"), "sqlalchemy", &|_| false);
     assert!(found.is_empty(), "{found:#?}");
 }

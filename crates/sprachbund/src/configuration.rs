@@ -162,6 +162,7 @@ impl Configuration {
             name_patterns.push((question.clone(), NamePattern::parse(pattern)?));
         }
         Ok(Settings {
+            references_enforced: None,
             version: None,
             database: named.map(|name| database(name)).transpose()?,
             default_key: self.project.default_key.clone(),

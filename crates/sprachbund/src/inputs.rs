@@ -150,11 +150,13 @@ fn nothing(diagnostics: Vec<Diagnostic>, inputs: &[String]) -> Result<Loaded, Fa
     )))
 }
 
-/// The name of the folder that the first input is or lies in; files beside it belong to that module.
+/// The name of the folder that the first input is or lies in; files beside it belong to that module. A folder of what was built, which
+/// would not be looked into when it lies in another, lends no name.
 fn folder_name(inputs: &[String]) -> Option<String> {
     let path = std::fs::canonicalize(inputs.first()?).ok()?;
     let folder = if path.is_dir() { path.as_path() } else { path.parent()? };
-    folder.file_name().map(|name| name.to_string_lossy().into_owned())
+    let mut names = folder.ancestors().filter_map(Path::file_name).map(|name| name.to_string_lossy());
+    names.find(|name| !SKIPPED_FOLDERS.contains(&&**name)).map(|name| name.into_owned())
 }
 
 fn display(path: &Path) -> String {

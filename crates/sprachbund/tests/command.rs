@@ -271,9 +271,10 @@ fn names_of_a_schema_cannot_leave_the_output_folder() {
 fn both_ways_keep_the_demo_registers_tables() {
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
     let folder = folder(&[]);
-    for (from, to) in [("django", "typeorm"), ("typeorm", "django")] {
+    for (from, to) in pairs().into_iter().filter(|(from, to)| from != to) {
         let source = demo.join(from).display().to_string();
-        let run = sprachbund(folder.path(), &["emit", &source, "--to", to, "--out", to]);
+        let (out, to) = (format!("{from}-{to}"), to);
+        let run = sprachbund(folder.path(), &["emit", &source, "--to", to, "--out", &out]);
         assert_eq!(run.status, 0, "{}", run.err);
         let tables = |input: &str| {
             let text = sprachbund(folder.path(), &["parse", input]).out;
@@ -284,15 +285,21 @@ fn both_ways_keep_the_demo_registers_tables() {
             tables.sort();
             tables
         };
-        assert_eq!(tables(&source), tables(to));
+        assert_eq!(tables(&source), tables(&out), "{from} to {to}");
     }
+}
+
+/// Every pair of the dialects of classes.
+fn pairs() -> Vec<(&'static str, &'static str)> {
+    let dialects = ["django", "prisma", "sqlalchemy", "typeorm"];
+    dialects.into_iter().flat_map(|from| dialects.map(|to| (from, to))).collect()
 }
 
 /// The losses between the demo registers are judged by hand and committed.
 #[test]
 fn losses_of_the_demo_register_are_as_judged() {
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
-    for (from, to) in [("django", "typeorm"), ("typeorm", "django"), ("django", "django"), ("typeorm", "typeorm")] {
+    for (from, to) in pairs() {
         let folder = folder(&[]);
         let source = demo.join(from).display().to_string();
         let run = sprachbund(folder.path(), &["emit", &source, "--to", to, "--out", "out", "--detail", "--database", "postgresql"]);
@@ -343,7 +350,9 @@ fn a_live_database_is_an_input_like_any_other() {
 fn a_script_of_the_register_means_the_register() {
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
     // TypeORM has no `timestamptz` for SQLite, which the register uses.
-    for (dialect, database) in [("django", "postgresql"), ("django", "sqlite"), ("typeorm", "postgresql")] {
+    for (dialect, database) in
+        [("django", "postgresql"), ("django", "sqlite"), ("sqlalchemy", "postgresql"), ("sqlalchemy", "sqlite"), ("typeorm", "postgresql")]
+    {
         let folder = folder(&[]);
         let source = demo.join(dialect).display().to_string();
         let out = sprachbund(folder.path(), &["emit", &source, "--to", "sql", "--out", "out", "--database", database]);
@@ -378,7 +387,7 @@ fn compare_answers_in_every_form_and_can_be_told_what_to_disregard() {
 #[test]
 fn lint_finds_what_was_planted() {
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
-    for dialect in ["django", "typeorm"] {
+    for dialect in ["django", "sqlalchemy", "typeorm"] {
         let source = demo.join(dialect).display().to_string();
         let run = sprachbund(&demo, &["lint", &source, "--format", "json"]);
         assert_eq!(run.status, 1);
@@ -441,7 +450,7 @@ fn the_demo_takes_the_whole_tour() {
     let run = sprachbund(folder.path(), &["demo"]);
     assert_eq!(run.status, 0, "{}", run.err);
     assert!(folder.path().join("harbour-register/emitted-typeorm/harbour/port-call.entity.ts").exists());
-    assert_eq!(run.out.matches("\n$ sprachbund ").count(), 8);
+    assert_eq!(run.out.matches("\n$ sprachbund ").count(), 12);
     let again = sprachbund(folder.path(), &["demo", "harbour-register"]);
     assert_eq!(again.status, 2, "{}", again.err);
 }

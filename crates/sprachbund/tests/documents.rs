@@ -2,9 +2,13 @@
 
 use std::path::{Path, PathBuf};
 
-use sprachbund_core::dialect::{DIALECTS, page};
+use sprachbund_core::dialect::{DIALECTS, Dialect, Settings, page};
+use sprachbund_core::fit::{Grade, fit};
 use sprachbund_core::lint::RULES;
-use sprachbund_core::schema::json;
+use sprachbund_core::reading::read;
+use sprachbund_core::schema::facts::facts;
+use sprachbund_core::schema::{Database, json};
+use sprachbund_core::source::NoFiles;
 
 fn root() -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
@@ -24,6 +28,65 @@ fn dialect_pages_are_current() {
     for dialect in DIALECTS {
         check(&format!("docs/dialects/{}.md", dialect.id), &page::of_dialect(dialect));
     }
+}
+
+/// What each pair of dialects keeps, respells, moves, weakens and drops of the demo register.
+#[test]
+fn the_compatibility_page_is_current() {
+    let mut page = String::from(
+        "# Compatibility\n\nMade from the demo register on PostgreSQL; do not edit. For each pair of dialects: how many facts the source states, and how many of\nthem the target says otherwise, by what becomes of them. Every one is named by `sprachbund emit`; `conformance/` has each target's own\nframework create what was emitted, and compares.\n\n| from | to | facts | kept | respelled | moved | strengthened | weakened | dropped | added |\n| --- | --- | --- | --- | --- | --- | --- | --- | --- | --- |\n",
+    );
+    let mut accounts = String::new();
+    for source in DIALECTS {
+        let mut settings = Settings { database: Some(Database::PostgreSql), ..Settings::default() };
+        let reading = read(demo(source), source, &mut settings, &NoFiles);
+        for target in DIALECTS.iter().filter(|target| target.id != source.id) {
+            let mut settings = Settings { database: Some(Database::PostgreSql), ..Settings::default() };
+            (target.target_settings)(&reading.schema, &mut settings);
+            let fitted = fit(&reading.schema, target, &settings);
+            let count = |grade: Grade| fitted.losses.iter().filter(|loss| loss.grade == grade).map(|loss| loss.facts.len()).sum::<usize>();
+            let total = facts(&fitted.named).len();
+            let changed: usize = Grade::ALL.iter().filter(|(grade, _)| *grade != Grade::Added).map(|(grade, _)| count(*grade)).sum();
+            let cells = [Grade::Respelled, Grade::Moved, Grade::Strengthened, Grade::Weakened, Grade::Dropped, Grade::Added]
+                .map(|grade| count(grade).to_string());
+            page.push_str(&format!(
+                "| {} | {} | {total} | {} | {} |\n",
+                source.id,
+                target.id,
+                total.saturating_sub(changed),
+                cells.join(" | ")
+            ));
+            accounts.push_str(&format!("\n## {} to {}\n\n", source.framework, target.framework));
+            for loss in &fitted.losses {
+                accounts.push_str(&format!(
+                    "- {}: {}; instead: {} ({})\n",
+                    loss.grade.word(),
+                    loss.reason,
+                    loss.instead,
+                    loss.elements.len()
+                ));
+            }
+        }
+    }
+    check("docs/compatibility.md", &(page + &accounts));
+}
+
+/// The demo register in a dialect.
+fn demo(dialect: &Dialect) -> Vec<(String, String)> {
+    let folder = root().join("demo").join(dialect.id);
+    let mut waiting = vec![folder.clone()];
+    let mut found = Vec::new();
+    while let Some(path) = waiting.pop() {
+        match std::fs::read_dir(&path) {
+            Ok(entries) => waiting.extend(entries.flatten().map(|entry| entry.path())),
+            Err(_) => {
+                let name = path.strip_prefix(&folder).expect("inside the folder").to_string_lossy().replace('\\', "/");
+                found.push((name, std::fs::read_to_string(&path).expect("a demo file")));
+            }
+        }
+    }
+    found.sort();
+    found
 }
 
 #[test]

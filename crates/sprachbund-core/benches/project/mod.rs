@@ -2,9 +2,10 @@
 
 use std::fmt::Write as _;
 
-use sprachbund_core::dialect::{DIALECTS, Dialect, Medium, Settings};
+use sprachbund_core::dialect::{DIALECTS, Dialect, Medium, Settings, by_id};
+use sprachbund_core::fit::fit;
 use sprachbund_core::reading::{Reading, read};
-use sprachbund_core::source::NoFiles;
+use sprachbund_core::source::{FileId, NoFiles, SourceFile};
 
 /// The allocator of the command.
 #[global_allocator]
@@ -15,6 +16,21 @@ const PER_FILE: usize = 5;
 
 /// Files of a project with this many entities, by path and text.
 pub(crate) fn files(dialect: &Dialect, entities: usize) -> Vec<(String, String)> {
+    match dialect.id {
+        "django" | "typeorm" => written(dialect, entities),
+        _ => emitted(dialect, entities),
+    }
+}
+
+/// The project as it is emitted from another dialect.
+fn emitted(dialect: &Dialect, entities: usize) -> Vec<(String, String)> {
+    let django = by_id("django").expect("a dialect");
+    let (schema, settings) = (schema(django, written(django, entities)).schema, Settings::default());
+    let printed = dialect.print(&fit(&schema, dialect, &settings).schema, &(dialect.conventions)(&settings));
+    printed.into_iter().map(|file| (format!("project/{}", file.path), file.text)).collect()
+}
+
+fn written(dialect: &Dialect, entities: usize) -> Vec<(String, String)> {
     (0..entities / PER_FILE)
         .map(|file| {
             let range = file * PER_FILE..(file + 1) * PER_FILE;
@@ -33,7 +49,8 @@ pub(crate) fn idle_files(dialect: &Dialect, count: usize) -> Vec<(String, String
     (0..count)
         .map(|file| {
             let (import, line, extension) = match dialect.id {
-                "django" => ("from wharf1.models import Vessel1\n", "def weigh(vessel, cargo):\n    return vessel.tonnage - sum(item.weight for item in cargo)\n\n\n", "py"),
+                "prisma" => ("// See wharf1.prisma.\n", "// The tonnage of a vessel is what it may carry, less the weight of what it carries: vessel.tonnage, cargo, item.weight.\n\n", "prisma"),
+                "django" | "sqlalchemy" => ("from wharf1.models import Vessel1\n", "def weigh(vessel, cargo):\n    return vessel.tonnage - sum(item.weight for item in cargo)\n\n\n", "py"),
                 _ => ("import { Vessel1 } from '../wharf1/vessels.entity';\n", "export function weigh(vessel: any, cargo: any[]) {\n  return vessel.tonnage - cargo.reduce((sum, item) => sum + item.weight, 0);\n}\n\n", "ts"),
             };
             let head = if file % 2 == 0 { import } else { "" };
@@ -91,7 +108,12 @@ pub(crate) fn schema(dialect: &Dialect, files: Vec<(String, String)>) -> Reading
 /// Nothing but the syntax trees of the same bytes.
 pub(crate) fn bare(dialect: &Dialect, files: &[(String, String)]) -> usize {
     use rayon::prelude::*;
-    files.par_iter().filter_map(|(_, text)| dialect.language.parse(text)).map(|tree| tree.root_node().child_count() as usize).sum()
+    let nodes = |text: &str| match dialect.language.parse(text) {
+        Some(tree) => tree.root_node().child_count() as usize,
+        // A language with a parser of our own.
+        None => dialect.language.outline(FileId(0), &SourceFile::new("", text)).classes.len(),
+    };
+    files.par_iter().map(|(_, text)| nodes(text)).sum()
 }
 
 /// Every dialect of classes.

@@ -144,6 +144,13 @@ mod tests {
     const QUAYS: &str = "CREATE TABLE quays (id serial PRIMARY KEY, name varchar(40) NOT NULL, depth numeric(5,2) DEFAULT 9.5);";
 
     #[test]
+    fn the_order_of_indexes_over_the_same_keys_does_not_count() {
+        let [hash, brin] = ["hash", "brin"].map(|method| format!("CREATE INDEX by_{method} ON quays USING {method} (depth);"));
+        let (left, right) = (format!("{QUAYS}{hash}{brin}"), format!("{QUAYS}{brin}{hash}"));
+        assert_eq!(lines(("sql", &left), ("sql", &right), Database::PostgreSql), Vec::<String>::new());
+    }
+
+    #[test]
     fn one_change_is_one_difference() {
         let cases: &[(&str, &str, &[&str])] = &[
             ("varchar(40)", "varchar(40)", &[]),

@@ -269,6 +269,8 @@ fn bring_entity(entity: &mut Entity, database: Database) {
             index.parts.iter_mut().for_each(|part| part.operator_class = None);
         }
     }
+    // Several over the same keys are told apart by what they are, not by the order in which they were made.
+    entity.indexes.sort_by(|left, right| (&left.method, &left.name).cmp(&(&right.method, &right.name)));
     for check in &mut entity.checks {
         check.extras.clear();
         in_stored_words(&mut check.expression, database);

@@ -316,6 +316,9 @@ pub(super) fn weigh(found: Vec<(FactKey, Option<Value>, Option<Value>)>, left: &
         order.entry(entity.table.as_str()).or_insert(at);
     }
     for (key, one, two) in found {
+        if key.aspect == "name" && place.has_namesake(&key) {
+            continue;
+        }
         let (has_left, has_right) = (place.has(&place.left, &key), place.has(&place.right, &key));
         let name = KINDS.iter().find(|(element, aspect, _)| fits(element, aspect, &key)).map_or("name-differs", |(_, _, name)| *name);
         let name = match (key.element.split(' ').next(), has_left, has_right) {
@@ -511,7 +514,21 @@ pub(super) struct Places<'s> {
     right: HashMap<&'s str, &'s Entity>,
 }
 
+/// The names of the constraints and indexes of a table that are this element: there may be several of one shape.
+fn names_of<'e>(entity: &'e Entity, element: &str) -> Vec<&'e str> {
+    let uniques = entity.uniques.iter().filter(|unique| unique_element(unique) == element).map(|unique| &unique.name);
+    let indexes = entity.indexes.iter().filter(|index| index_element(index) == element).map(|index| &index.name);
+    uniques.chain(indexes).filter_map(|name| name.as_deref()).collect()
+}
+
 impl<'s> Places<'s> {
+    /// Whether a constraint or an index of which there are several of one shape has the same name on both sides.
+    fn has_namesake(&self, key: &FactKey) -> bool {
+        let (Some(left), Some(right)) = (self.left.get(key.table.as_str()), self.right.get(key.table.as_str())) else { return false };
+        let (left, right) = (names_of(left, &key.element), names_of(right, &key.element));
+        (left.len() > 1 || right.len() > 1) && left.iter().any(|name| right.contains(name))
+    }
+
     pub(super) fn of(left: &'s Schema, right: &'s Schema) -> Self {
         Places { left: tables(left), right: tables(right) }
     }

@@ -30,6 +30,8 @@ pub enum Form {
     External,
     /// It maps a view.
     View,
+    /// A table that no class stands for.
+    Table,
 }
 
 /// One class (or schema object).
@@ -57,7 +59,25 @@ pub struct Model {
     pub indexes: Vec<IndexDeclaration>,
     pub checks: Vec<CheckDeclaration>,
     pub exclusions: Vec<CheckDeclaration>,
+    /// Foreign keys that are declared for the class as a whole.
+    pub references: Vec<ReferenceDeclaration>,
     pub extras: Extras,
+    pub span: Option<Span>,
+}
+
+/// A foreign key that a column, or a class as a whole, declares apart from any relation.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct ReferenceDeclaration {
+    /// Attributes or columns; empty where a column declares it.
+    pub columns: Vec<String>,
+    pub namespace: Option<String>,
+    pub table: String,
+    /// Columns of that table.
+    pub references: Vec<String>,
+    pub on_delete: Option<Action>,
+    pub on_update: Option<Action>,
+    pub deferrable: Option<Deferrable>,
+    pub name: Option<String>,
     pub span: Option<Span>,
 }
 
@@ -117,10 +137,16 @@ pub struct FieldDeclaration {
     /// What the database sets at an update.
     pub database_update: Option<Box<Default_>>,
     pub application_default: Option<Box<Default_>>,
+    /// What the application sets at an update.
+    pub application_update: Option<Box<Default_>>,
     pub key: bool,
     pub unique: Option<bool>,
     pub indexed: Option<bool>,
     pub identity: Option<Identity>,
+    /// Whether the database numbers it in the framework's own way.
+    pub numbered: Option<bool>,
+    /// The column that it refers to.
+    pub reference: Option<Box<ReferenceDeclaration>>,
     pub generated: Option<Box<Generated>>,
     pub choices: Option<String>,
     pub format: Option<String>,
@@ -219,8 +245,10 @@ pub struct InverseDeclaration {
     pub kind: InverseKind,
     /// Id of the owning class.
     pub target: String,
-    /// The attribute of the owning class.
+    /// The attribute of the owning class; empty where that has none.
     pub owner: String,
+    /// The columns by which that class refers here, where it has no attribute.
+    pub columns: Vec<String>,
     pub extras: Extras,
     pub span: Option<Span>,
 }
@@ -283,7 +311,10 @@ pub fn without_spans(mut declarations: Declarations) -> Declarations {
         model.span = None;
         for attribute in &mut model.attributes {
             match attribute {
-                Attribute::Field(field) => field.span = None,
+                Attribute::Field(field) => {
+                    field.span = None;
+                    field.reference.iter_mut().for_each(|reference| reference.span = None);
+                }
                 Attribute::Relation(relation) => (relation.span, relation.carrier.span) = (None, None),
                 Attribute::Inverse(inverse) => inverse.span = None,
                 Attribute::Removed(_) => {}
@@ -291,6 +322,7 @@ pub fn without_spans(mut declarations: Declarations) -> Declarations {
         }
         model.uniques.iter_mut().for_each(|unique| unique.span = None);
         model.indexes.iter_mut().for_each(|index| index.span = None);
+        model.references.iter_mut().for_each(|reference| reference.span = None);
         model.checks.iter_mut().chain(&mut model.exclusions).for_each(|check| check.span = None);
     }
     declarations.enums.iter_mut().for_each(|enumeration| enumeration.origin = Default::default());

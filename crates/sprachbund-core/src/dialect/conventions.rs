@@ -4,7 +4,7 @@ use crate::dialect::capabilities::{Feature, words};
 use crate::dialect::naming::NamePattern;
 use crate::dialect::type_table::TypeRow;
 use crate::schema::expression::Tree;
-use crate::schema::{Action, Database, Deferrable, Identity, UniqueAs};
+use crate::schema::{Action, Database, Deferrable, Identity, Type, UniqueAs};
 
 /// The answers of one dialect, version and database, in the order in which they are asked.
 #[derive(Clone, Debug)]
@@ -20,6 +20,8 @@ pub struct Conventions {
     pub reference_nullable: bool,
     /// Type words without a neutral type: word and the server's name.
     pub natives: &'static [(&'static str, &'static str)],
+    /// Whether a type without a neutral name can be written as the server calls it.
+    pub takes_native: fn(&str, Database) -> bool,
     /// What does a class get that extends a class with a table of its own?
     pub extended_table: ExtendedTable,
     /// Is a generated column always null, whatever is said?
@@ -28,6 +30,39 @@ pub struct Conventions {
     pub key_listed: bool,
     /// Do the columns of a relation have a declaration of their own (else the relation carries their options)?
     pub join_columns: bool,
+    /// Does a column declare what it refers to (else the relation does)? Join tables are then declared, too.
+    pub references_on_columns: bool,
+    /// Does a relation list its columns, each of which is an attribute, and the columns that they refer to?
+    pub relation_lists_columns: bool,
+    /// Can the records of a table without a key be read?
+    pub keyless_readable: bool,
+    /// Must both sides of a relation be declared?
+    pub both_sides: bool,
+    /// Is a foreign key made of a silent relation?
+    pub references_enforced: bool,
+    /// What does the database do when a referenced row goes or changes its key, and nothing is said?
+    pub silent_actions: SilentActions,
+    /// Does a one-to-one make its columns unique by itself?
+    pub one_to_one_unique: bool,
+    /// Are plain indexes listed for the class as a whole (else at their column)?
+    /// Unique ones stand first then.
+    pub indexes_listed: bool,
+    /// Is it listed for the class as a whole that a part of the key, or a time that the framework keeps, is unique?
+    pub unique_of_key_listed: bool,
+    /// Is whatever is unique kept so by an index?
+    pub unique_as_index: bool,
+    /// Does the type in the code follow the column?
+    pub code_as_column: bool,
+    /// Is a silent array null, and can it be nothing else?
+    pub arrays_nullable: bool,
+    /// Which counters can be said?
+    pub identities: &'static [Identity],
+    /// Can a column be numbered that is not the key?
+    pub numbers_any_column: bool,
+    /// Does a silent column follow its type in the code?
+    pub nullable_as_in_code: bool,
+    /// Is a key of one whole number numbered without a word?
+    pub whole_key_numbered: KeyNumbered,
     /// Do checks and conditions name attributes (else columns)?
     pub expressions_name_attributes: bool,
     /// Which of these expressions are written in the dialect's own query language (else as SQL text over columns)?
@@ -64,18 +99,24 @@ pub struct Conventions {
     pub join_actions: (Action, Action),
     /// And on the reference to the other side, when that side declares the relation too?
     pub join_inverse_actions: (Action, Action),
-    /// Are the references of a join table indexed?
-    pub join_indexed: bool,
+    /// Which references of a join table are indexed?
+    pub join_indexed: JoinIndexed,
     /// Is the column of a relation indexed (unless it is unique)?
     pub reference_indexed: bool,
     /// Does the server index the columns of a foreign key by itself, where no index begins with them?
     pub server_indexes_references: bool,
+    /// What is an index without a name called, where the framework's name may be another index's too?
+    pub index_name: Option<NamePattern>,
     /// Is an indexed text or binary column without a bound indexed?
     pub unbounded_indexed: bool,
     /// Does the column of a relation keep that its key is unsigned?
     pub references_unsigned: bool,
     /// Who acts when the target of a relation is deleted?
     pub delete_actor: Actor,
+    /// What can the application be told to do then?
+    pub application_actions: &'static [Action],
+    /// May a reference that is never null be told to be set to null?
+    pub null_set_on_required: bool,
     /// When is a foreign key checked?
     pub deferrable: Option<Deferrable>,
     /// What does a unique pair of a class become in the database?
@@ -100,6 +141,10 @@ pub struct Conventions {
     pub json_check: bool,
     /// Do column comments reach the database?
     pub comments_stored: bool,
+    /// How many characters may the name of a plain index have, where the framework allows fewer than the server?
+    pub index_name_limit: Option<usize>,
+    /// May the comment of a table hold quotes?
+    pub table_comments_quoted: bool,
     /// How many bytes may a name have?
     pub identifier_limit: usize,
 }
@@ -123,9 +168,57 @@ pub enum Makes {
     Nothing,
 }
 
+/// What the database does of a reference of which nothing is said.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct SilentActions {
+    /// On deletion, where a column of the reference may not be null.
+    pub required: Action,
+    /// On deletion, where all may be null.
+    pub optional: Action,
+    pub on_update: Action,
+}
+
+impl SilentActions {
+    /// On deletion.
+    pub fn on_delete(self, optional: bool) -> Action {
+        if optional { self.optional } else { self.required }
+    }
+}
+
+/// Which references of a join table without a class are indexed.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum JoinIndexed {
+    Neither,
+    Both,
+    /// The one that the key does not begin with.
+    Second,
+}
+
+impl JoinIndexed {
+    /// Whether the reference at this place is.
+    pub fn is_indexed(self, place: usize) -> bool {
+        match self {
+            JoinIndexed::Neither => false,
+            JoinIndexed::Both => true,
+            JoinIndexed::Second => place == 1,
+        }
+    }
+}
+
+/// When the database numbers a key of one whole number.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum KeyNumbered {
+    WhenSaid,
+    /// Where it neither refers to another table nor has a default.
+    UnlessValued,
+    Always,
+}
+
 /// The key of a join table without a class.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum JoinKey {
+    /// The pair is unique, and no key.
+    None,
     /// A column of this name, typed like an implied key; the pair is unique.
     OwnColumn(&'static str),
     /// Both references together.
@@ -148,16 +241,37 @@ pub enum Actor {
     Application,
 }
 
+/// The answer where nothing is made in silence.
+const DECLARED: &str = "it is declared";
+
 impl Conventions {
     /// Whether the framework itself would index references, and leaves that to the server.
     pub(crate) fn leaves_indexes_to_server(&self) -> bool {
         self.server_indexes_references && self.reference_indexed
     }
 
+    /// What keeps columns unique: one column, or several, with a name of their own or without.
+    pub(crate) fn unique_as(&self, columns: usize, named: bool) -> UniqueAs {
+        match (self.unique_as_index, columns == 1 || named) {
+            (true, _) => UniqueAs::Index,
+            (false, true) => UniqueAs::Constraint,
+            (false, false) => self.unique_pair_as,
+        }
+    }
+
+    /// Whether a column of this type, if it is the whole key and nothing else gives it a value, is numbered.
+    pub(crate) fn numbers_by_itself(&self, ty: &Type) -> bool {
+        // SQLite numbers an INTEGER key only.
+        let small_or_big = matches!(ty, Type::SmallInt | Type::BigInt) && self.database != Database::Sqlite;
+        self.whole_key_numbered != KeyNumbered::WhenSaid && (*ty == Type::Integer || small_or_big)
+    }
+
     /// Every question with this dialect's answer, for the dialect's page and `explain`.
     pub fn answers(&self) -> Vec<(&'static str, String)> {
         let null = |nullable: bool| if nullable { "NULL" } else { "NOT NULL" }.to_owned();
         let yes = |yes: bool| if yes { "yes" } else { "no" }.to_owned();
+        // Where columns declare what they refer to, nothing is called by a convention.
+        let named = |name: &NamePattern| if self.references_on_columns { DECLARED.into() } else { format!("`{name}`") };
         vec![
             ("Is a silent column null?", null(self.column_nullable)),
             ("Is the column of a silent relation null?", null(self.reference_nullable)),
@@ -189,6 +303,37 @@ impl Conventions {
                 "Where are options of a relation's column written?",
                 if self.join_columns { "in a declaration of their own" } else { "in the relation" }.into(),
             ),
+            ("Can the records of a table without a key be read?", yes(self.keyless_readable)),
+            ("Must both sides of a relation be declared?", yes(self.both_sides)),
+            ("Is a foreign key made of a silent relation?", yes(self.references_enforced)),
+            ("What does the database do on delete when nothing is said?", {
+                let SilentActions { required, optional, .. } = self.silent_actions;
+                match required == optional {
+                    true => format!("ON DELETE {}", required.sql()),
+                    false => format!("ON DELETE {}; {} where all columns of the reference may be null", required.sql(), optional.sql()),
+                }
+            }),
+            ("And when the key that is referred to changes?", format!("ON UPDATE {}", self.silent_actions.on_update.sql())),
+            ("Does a one-to-one make its columns unique by itself?", yes(self.one_to_one_unique)),
+            ("Are plain indexes listed for the class as a whole?", yes(self.indexes_listed)),
+            ("Is it listed there that a part of the key, or a time that the framework keeps, is unique?", yes(self.unique_of_key_listed)),
+            ("Can a column be numbered that is not the key?", yes(self.numbers_any_column)),
+            ("Is an array null, whatever is said?", yes(self.arrays_nullable)),
+            ("Does the type in the code follow the column?", yes(self.code_as_column)),
+            ("Does a silent column follow its type in the code?", yes(self.nullable_as_in_code)),
+            (
+                "Is a key of one whole number numbered without a word?",
+                match self.whole_key_numbered {
+                    KeyNumbered::WhenSaid => "no",
+                    KeyNumbered::UnlessValued => "yes, unless it refers to another table or has a default",
+                    KeyNumbered::Always => "yes, whatever else is said",
+                }
+                .into(),
+            ),
+            (
+                "Where is a foreign key written?",
+                if self.references_on_columns { "with its column; a relation only uses it" } else { "in the relation" }.into(),
+            ),
             ("What do checks and conditions name?", if self.expressions_name_attributes { "attributes" } else { "columns" }.into()),
             (
                 "Who fills in times of creation and update on insert?",
@@ -198,18 +343,29 @@ impl Conventions {
                 }
                 .into(),
             ),
-            ("What is a table called?", format!("`{}`", self.table)),
+            (
+                "What is a table called?",
+                Some(self.table.to_string()).filter(|name| !name.is_empty()).map_or("it must be named".into(), |name| format!("`{name}`")),
+            ),
             ("What is a column called?", format!("`{}`", self.column)),
-            ("What is the column of a relation called?", format!("`{}`", self.reference_column)),
-            ("What is the key that a child table shares with its parent called?", format!("`{}`", self.parent_link)),
-            ("What is a join table called?", format!("`{}`", self.join_table)),
-            ("What are the columns of a join table called?", format!("`{}`", self.join_column)),
-            ("And when it joins a table to itself?", format!("`{}` and `{}`", self.join_column_to_self.0, self.join_column_to_self.1)),
+            ("What is the column of a relation called?", named(&self.reference_column)),
+            ("What is the key that a child table shares with its parent called?", named(&self.parent_link)),
+            ("What is a join table called?", named(&self.join_table)),
+            ("What are the columns of a join table called?", named(&self.join_column)),
+            (
+                "And when it joins a table to itself?",
+                match self.references_on_columns {
+                    true => DECLARED.into(),
+                    false => format!("`{}` and `{}`", self.join_column_to_self.0, self.join_column_to_self.1),
+                },
+            ),
             (
                 "What is the key of a join table?",
                 match self.join_key {
+                    _ if self.references_on_columns => DECLARED.into(),
                     JoinKey::OwnColumn(name) => format!("a column `{name}` of its own; the pair is unique"),
                     JoinKey::Pair => "both references together".into(),
+                    JoinKey::None => "none; the pair is unique".into(),
                 },
             ),
             (
@@ -220,7 +376,15 @@ impl Conventions {
                 "And on the reference to a side that declares the relation too?",
                 format!("ON DELETE {}, ON UPDATE {}", self.join_inverse_actions.0.sql(), self.join_inverse_actions.1.sql()),
             ),
-            ("Are the references of a join table indexed?", yes(self.join_indexed)),
+            (
+                "Which references of a join table are indexed?",
+                match self.join_indexed {
+                    JoinIndexed::Neither => "neither",
+                    JoinIndexed::Both => "both",
+                    JoinIndexed::Second => "the one that the key does not begin with",
+                }
+                .into(),
+            ),
             (
                 "Is the column of a relation indexed?",
                 if self.server_indexes_references {
@@ -228,6 +392,10 @@ impl Conventions {
                 } else {
                     yes(self.reference_indexed)
                 },
+            ),
+            (
+                "What is an index without a name called?",
+                self.index_name.as_ref().map_or("as the framework likes".into(), |name| format!("`{name}`")),
             ),
             ("Is an indexed text without a bound indexed?", yes(self.unbounded_indexed)),
             ("Does the column of a relation keep that its key is unsigned?", yes(self.references_unsigned)),
@@ -240,6 +408,14 @@ impl Conventions {
                 .into(),
             ),
             (
+                "What can the application be told to do then?",
+                match self.application_actions {
+                    [] => "nothing".into(),
+                    actions => actions.iter().map(|action| action.word()).collect::<Vec<_>>().join(", "),
+                },
+            ),
+            ("May a reference that is never null be told to be set to null?", yes(self.null_set_on_required)),
+            (
                 "When is a foreign key checked?",
                 match self.deferrable {
                     None => "at each statement",
@@ -250,7 +426,7 @@ impl Conventions {
             ),
             (
                 "What does a unique pair of a class become?",
-                match self.unique_pair_as {
+                match self.unique_as(2, false) {
                     UniqueAs::Constraint => "a unique constraint",
                     UniqueAs::Index => "a unique index",
                 }
@@ -271,8 +447,13 @@ impl Conventions {
                 self.kept_time_digits.map_or("as many as the server keeps".into(), |digits| digits.to_string()),
             ),
             ("What is made, without a word, of what the server cannot hold?", unheld(self.unheld)),
+            (
+                "How long may the name of an index be?",
+                self.index_name_limit.map_or("as the server allows".into(), |limit| format!("{limit} characters")),
+            ),
+            ("May the comment of a table hold quotes?", yes(self.table_comments_quoted)),
             ("Are comments kept in the database?", yes(self.comments_stored)),
-            ("How long may a name be (bytes)?", self.identifier_limit.to_string()),
+            ("How long may a name be?", self.identifier_limit.to_string()),
         ]
     }
 }

@@ -6,8 +6,11 @@ pub mod conventions;
 pub mod django;
 pub mod naming;
 pub mod page;
+pub mod prisma;
+pub(crate) mod python_text;
 pub(crate) mod source_text;
 pub mod sql;
+pub mod sqlalchemy;
 pub mod type_table;
 pub mod typeorm;
 
@@ -36,6 +39,8 @@ pub struct Settings {
     pub default_module: Option<String>,
     /// Naming strategy by name (`default`, `snake`), for dialects that have several.
     pub naming: Option<String>,
+    /// Whether relations have foreign keys, where the project says it of all of them.
+    pub references_enforced: Option<bool>,
     /// Name patterns that replace single answers of the naming strategy, by question.
     pub name_patterns: Vec<(String, naming::NamePattern)>,
     /// What is made of stored tables that no class stands for.
@@ -66,11 +71,21 @@ pub struct Dialect {
     pub versions: &'static [&'static str],
     /// The servers that its type table covers.
     pub databases: &'static [Database],
+    /// Those of them of which everything is from the framework's documentation: nothing could be run.
+    pub unverified: &'static [Database],
     pub language: Language,
     /// File extensions of its declarations.
     pub extensions: &'static [&'static str],
     /// Texts one of which every file with declarations holds.
     pub marks: &'static [&'static str],
+    /// Texts one of which the files of a project hold that is written in it: they tell it from others of its language.
+    pub signs: &'static [&'static str],
+    /// Names that no attribute may have, beside the language's own words.
+    pub reserved_members: &'static [&'static str],
+    /// Names that no class may have.
+    pub reserved_classes: &'static [&'static str],
+    /// Whether an attribute's name may neither hold two underscores in a row nor end in one.
+    pub single_underscores: bool,
     /// What is loaded beside the inputs.
     pub stand_ins: &'static [(&'static str, &'static str)],
     /// Whether a module is the framework's own and known by name.
@@ -106,7 +121,7 @@ impl Dialect {
 }
 
 /// Every dialect, sorted by id.
-pub const DIALECTS: &[Dialect] = &[django::DIALECT, sql::DIALECT, typeorm::DIALECT];
+pub const DIALECTS: &[Dialect] = &[django::DIALECT, prisma::DIALECT, sql::DIALECT, sqlalchemy::DIALECT, typeorm::DIALECT];
 
 /// The dialect with this id.
 pub fn by_id(id: &str) -> Option<&'static Dialect> {

@@ -74,6 +74,12 @@ fn joined(text: &str, capital: bool) -> String {
     out
 }
 
+/// What stands for a table that no class stands for: `vessel_owners` gives `VesselOwnersTable`.
+pub(crate) fn name_of_table(table: &str) -> String {
+    let legal: String = table.chars().map(|letter| if letter.is_alphanumeric() { letter } else { '_' }).collect();
+    format!("{}Table", Case::Pascal.apply(&legal))
+}
+
 /// English plural of the last word of a name, as far as names of things need it.
 pub fn plural(name: &str) -> String {
     let ends = |suffixes: &[&str]| suffixes.iter().any(|suffix| name.ends_with(suffix));
@@ -104,7 +110,8 @@ pub fn singular(name: &str) -> String {
 /// A name made from others: `{module}_{name|lower}`, and a case for the whole after ` | `.
 ///
 /// The names at hand are, as far as the question has them: `module`, `name` (the class), `attribute`, `column` (the
-/// referenced one), `table`, `target` (the other class), `target_table`, `ordinary` (what the name would be elsewhere).
+/// referenced one), `table`, `target` (the other class), `target_table`, `ordinary` (what the name would be elsewhere),
+/// `enumeration`.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct NamePattern(String);
 
@@ -115,7 +122,7 @@ pub struct NamePattern(String);
 )]
 pub struct BadPattern(String);
 
-const WORDS: &[&str] = &["module", "name", "attribute", "column", "table", "target", "target_table", "ordinary"];
+const WORDS: &[&str] = &["module", "name", "attribute", "column", "table", "target", "target_table", "ordinary", "enumeration"];
 
 impl NamePattern {
     /// Checks and keeps a pattern.

@@ -26,8 +26,10 @@ pub fn of_dialect(dialect: &Dialect) -> String {
         Medium::Statements { .. } => dialect.versions.join(", "),
     };
     let mut out = format!("# {}\n\nChecked against {against}.\n", dialect.framework);
-    if matches!(dialect.medium, Medium::Classes { .. }) && dialect.databases.contains(&Database::MySql) {
-        out.push_str("What is said of MySQL is from its documentation, unverified; of the other servers it is checked.\n");
+    if matches!(dialect.medium, Medium::Classes { .. }) && !dialect.unverified.is_empty() {
+        let servers: Vec<&str> = dialect.unverified.iter().map(|database| database.title()).collect();
+        let servers = servers.join(" and ");
+        out.push_str(&format!("What is said of {servers} is from documentation, unverified; of the other servers it is checked.\n"));
     }
     let settings = |database: Database| Settings { database: Some(database), ..Settings::default() };
     out.push_str("\n## What silence means\n\n");

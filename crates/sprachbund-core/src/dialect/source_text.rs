@@ -1,5 +1,9 @@
 //! What printers share: lines with indentation, and argument lists that are broken when they are long.
 
+use std::collections::BTreeSet;
+
+use crate::declaration::Model;
+
 /// Longest line that is left whole.
 const WIDTH: usize = 100;
 
@@ -38,15 +42,38 @@ impl SourceText {
         if indent + whole.chars().count() <= WIDTH && !whole.contains('\n') {
             return self.line(indent, &whole);
         }
-        self.line(indent, head.trim_end());
+        self.lines(indent, head.trim_end(), items, tail.trim_start_matches([' ', ',']));
+    }
+
+    /// `head`, one item a line, and `tail`.
+    pub(crate) fn lines(&mut self, indent: usize, head: &str, items: &[String], tail: &str) {
+        self.line(indent, head);
         for item in items {
             self.line(indent + self.step, &format!("{item},"));
         }
-        self.line(indent, tail.trim_start());
+        self.line(indent, tail);
     }
 
     /// The text so far.
     pub(crate) fn finish(self) -> String {
         self.text
     }
+}
+
+/// Classes after the classes that they extend, otherwise in their order.
+pub(crate) fn parents_first<'m>(models: &[&'m Model]) -> Vec<&'m Model> {
+    let mut sorted: Vec<&Model> = Vec::with_capacity(models.len());
+    let mut waiting: Vec<&'m Model> = models.to_vec();
+    while !waiting.is_empty() {
+        let known: BTreeSet<&str> = waiting.iter().map(|model| model.id.as_str()).collect();
+        let (later, now): (Vec<_>, Vec<_>) =
+            waiting.iter().copied().partition(|model| model.extends.iter().any(|id| id != &model.id && known.contains(id.as_str())));
+        if now.is_empty() {
+            sorted.extend(later);
+            break;
+        }
+        sorted.extend(now);
+        waiting = later;
+    }
+    sorted
 }

@@ -126,7 +126,10 @@ impl TypeRow {
     /// The type that a spelling with this word means.
     pub fn read(&self, spelling: &Spelling) -> Type {
         let parameters = match self.takes {
-            Takes::Nothing => TypeParameters { length: self.silent_length, ..TypeParameters::default() },
+            Takes::Nothing => {
+                let digits = self.silent_digits;
+                TypeParameters { length: self.silent_length, precision: digits.map(|(all, _)| all), scale: digits.map(|(_, after)| after) }
+            }
             Takes::Length => TypeParameters { length: spelling.length.or(self.silent_length), ..TypeParameters::default() },
             Takes::Digits | Takes::BothDigits => {
                 let silent = self.silent_digits.filter(|_| spelling.precision.is_none());
@@ -146,13 +149,13 @@ impl TypeRow {
         let TypeParameters { length, precision, scale } = ty.parameters();
         let mut spelling = Spelling::word(self.word);
         match self.takes {
-            Takes::Nothing if (length, precision, scale) == (self.silent_length, None, None) => {}
+            Takes::Nothing if self.read(&Spelling::default()) == *ty => {}
             Takes::Length if length.is_some() || self.silent_length.is_none() => {
                 spelling.length = length.filter(|_| length != self.silent_length);
             }
             Takes::BothDigits if precision.is_none() || scale.is_none() => return None,
             Takes::Digits if self.silent_digits.is_some() && precision.is_none() => return None,
-            Takes::Digits if self.silent_digits == precision.zip(scale) && precision.is_some() => {}
+            Takes::Digits if self.silent_digits.is_some() && self.silent_digits == precision.zip(scale) => {}
             Takes::Digits | Takes::BothDigits => (spelling.precision, spelling.scale) = (precision, scale),
             Takes::Fraction => spelling.precision = precision,
             Takes::Nothing | Takes::Length => return None,
@@ -182,6 +185,13 @@ pub fn spell<'a>(rows: &'a [TypeRow], field: &Field, database: Database) -> Opti
         .or_else(|| try_with(format, false))
         .or_else(|| try_with(None, keeps_words))
         .or_else(|| try_with(None, false))
+}
+
+/// What the database holds for a column that is not numbered, by the first row that can say its type.
+pub fn plain_stored(rows: &'static [TypeRow], ty: &Type, database: Database, enum_name: &str) -> Cow<'static, str> {
+    let here = |row: &&TypeRow| row.only_on.is_none_or(|only| only == database);
+    let row = rows.iter().filter(here).find(|row| row.kind == ty.kind() && !row.numbered && row.spell(ty).is_some());
+    stored(row, ty, database, enum_name)
 }
 
 /// What the database holds for a type that a row of the dialect's table gave, or that none did. `enum_name` is the type

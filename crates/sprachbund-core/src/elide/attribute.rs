@@ -2,11 +2,11 @@
 
 use super::{Eliding, Rest};
 use crate::declaration::{FieldDeclaration, Spelling};
-use crate::dialect::conventions::Actor;
+use crate::dialect::conventions::{Actor, KeyNumbered};
 use crate::dialect::sql::is_unbounded;
 use crate::dialect::type_table::{self, TypeRow, spell};
 use crate::resolve::{enum_name, of_purpose};
-use crate::schema::{Default_, Entity, Field, Purpose, Type};
+use crate::schema::{Default_, Entity, Field, Purpose, Relation, RelationKind, Type};
 
 impl<'s> Eliding<'s> {
     /// The declaration of a column with a name; nothing when the class would get it by itself.
@@ -23,20 +23,38 @@ impl<'s> Eliding<'s> {
         let word_numbers =
             type_table::row(conventions.types, &declared.spelling.word, conventions.database).is_some_and(|row| row.numbered);
         declared.identity = field.identity.filter(|identity| !word_numbers || *identity != conventions.generated_key);
+        declared.reference = self.reference_of(entity, field).map(Box::new);
+        if declared.reference.as_deref().is_some_and(|reference| self.follows(field, reference)) {
+            declared.spelling = Spelling::default();
+        }
         declared.generated = field.generated.clone().map(|mut generated| {
             generated.expression = self.with_attributes(entity, generated.expression.clone());
             generated
         });
         declared.format = field.format.as_deref().filter(|format| row.is_none_or(|row| row.format != Some(format))).map(str::to_owned);
         let columns = std::slice::from_ref(&field.column);
-        let unique = !alone_in_key && rest.take_unique(columns);
+        // A one-to-one makes its column unique by itself, where the relation stands for the column.
+        let one_to_one = |relation: &Relation| relation.kind == RelationKind::OneToOne && relation.columns == columns;
+        let by_relation = !conventions.references_on_columns && conventions.one_to_one_unique && entity.relations.iter().any(one_to_one);
+        let listed = conventions.unique_of_key_listed && (declared.key || declared.purpose.is_some());
+        let unique = !alone_in_key && !by_relation && !listed && rest.take_unique(columns);
         declared.unique = unique.then_some(true);
         let indexable = conventions.unbounded_indexed || !is_unbounded(&field.r#type);
         let silent_index = row.is_some_and(|row| row.indexed) && indexable;
-        let indexed = !unique && !alone_in_key && rest.take_index(columns);
+        let indexed = !unique && !alone_in_key && !conventions.indexes_listed && rest.take_index(columns);
         declared.indexed = Some(indexed).filter(|indexed| !unique && !alone_in_key && *indexed != silent_index);
         if conventions.text_pattern_index && (unique || indexed || alone_in_key) {
             rest.take_pattern_index(&field.column);
+        }
+        let plain = declared.reference.is_none() && declared.database_default.is_none() && declared.application_default.is_none();
+        if conventions.whole_key_numbered == KeyNumbered::Always && alone_in_key && !plain {
+            declared.identity = None;
+        }
+        if conventions.whole_key_numbered == KeyNumbered::UnlessValued {
+            let silent = alone_in_key && plain && conventions.numbers_by_itself(&field.r#type);
+            let own_way = field.identity == Some(conventions.generated_key);
+            declared.identity = field.identity.filter(|_| !own_way);
+            declared.numbered = Some(own_way).filter(|_| own_way != silent && (own_way || field.identity.is_none()));
         }
         let implied = conventions.implied_key.as_ref().is_some_and(|(name, word)| {
             let silent = FieldDeclaration {
@@ -85,13 +103,19 @@ impl<'s> Eliding<'s> {
         let conventions = self.conventions;
         let in_key = entity.key_columns().contains(&field.column);
         let forced = field.generated.is_some() && conventions.generated_nullable;
+        let has_class = entity.mapped.code;
+        let silent_null = match (conventions.nullable_as_in_code, has_class) {
+            (true, true) => field.optional_in_code.unwrap_or(true),
+            (true, false) => true,
+            (false, _) => silent_null || (conventions.arrays_nullable && matches!(field.r#type, Type::Array(_))),
+        };
         declared.nullable = Some(field.nullable).filter(|nullable| !in_key && !forced && *nullable != silent_null);
         declared.purpose = field.purpose;
         let automatic = field.identity.is_some()
             || field.generated.is_some()
             || matches!(field.purpose, Some(Purpose::CreationTime | Purpose::UpdateTime));
         declared.required_on_input = field.required_on_input.filter(|required| conventions.input_voice && *required == automatic);
-        declared.optional_in_code = if conventions.code_voice { field.optional_in_code } else { None };
+        declared.optional_in_code = field.optional_in_code.filter(|_| conventions.code_voice && has_class && !conventions.code_as_column);
         let filled = field.purpose.and_then(|purpose| of_purpose(purpose, &field.r#type, conventions.time_actor));
         let written = |default: &Option<Box<Default_>>, actor| {
             default.as_deref().cloned().filter(|default| conventions.time_actor != actor || Some(default) != filled.as_ref())
@@ -99,6 +123,7 @@ impl<'s> Eliding<'s> {
         declared.database_default = written(&field.defaults.database, Actor::Database).map(Box::new);
         declared.application_default = written(&field.defaults.application, Actor::Application).map(Box::new);
         let kept = field.purpose == Some(Purpose::UpdateTime) && conventions.update_time_stored;
+        declared.application_update = field.on_update.application.clone().filter(|_| field.purpose != Some(Purpose::UpdateTime));
         declared.database_update = field.on_update.database.clone().filter(|_| !kept);
         declared.choices.clone_from(&field.choices);
         declared.collation.clone_from(&field.collation);

@@ -2,6 +2,7 @@
 //! The inverse of [`crate::resolve`], over the same conventions.
 
 mod attribute;
+mod reference;
 mod relation;
 
 use std::collections::HashMap;
@@ -14,7 +15,7 @@ use crate::dialect::Conventions;
 use crate::dialect::sql::is_index_of_reference;
 use crate::resolve::{json_check, unsigned_check};
 use crate::schema::expression::Tree;
-use crate::schema::{Check, Entity, EntityKind, Expression, Index, Inheritance, NamedBy, RelationKind, Schema, Unique, UniqueAs};
+use crate::schema::{Check, Entity, EntityKind, Expression, Index, Inheritance, NamedBy, Relation, RelationKind, Schema, Unique, UniqueAs};
 
 /// Writes a schema (that [`crate::fit`] made fit the dialect) as declarations.
 pub fn elide(schema: &Schema, conventions: &Conventions) -> Declarations {
@@ -22,26 +23,43 @@ pub fn elide(schema: &Schema, conventions: &Conventions) -> Declarations {
     let mut inverse: HashMap<&str, Vec<(&Entity, usize)>> = HashMap::new();
     for owner in &schema.entities {
         let mut named: Vec<usize> = (0..owner.relations.len()).filter(|at| owner.relations[*at].inverse.is_some()).collect();
-        named.sort_by_key(|at| owner.relations[*at].kind == RelationKind::ManyToMany);
+        named.sort_by_key(|at| place(owner, &owner.relations[*at]));
         for at in named {
             inverse.entry(&owner.relations[at].target).or_default().push((owner, at));
         }
     }
-    let eliding = Eliding { schema, conventions, entities, inverse };
-    let written = schema.entities.iter().filter(|entity| entity.mapped.code);
+    let tables = schema.entities.iter().filter(|entity| !is_second(entity)).map(|entity| (entity.address(), entity)).collect();
+    let eliding = Eliding { schema, conventions, entities, tables, inverse };
+    let written = schema.entities.iter().filter(|entity| entity.mapped.code || conventions.references_on_columns);
     Declarations { models: written.map(|entity| eliding.model(entity)).collect(), enums: schema.enums.clone(), assumed: Vec::new() }
+}
+
+/// Where a relation is written: those of a name first, then those that the other side alone knows, many-to-many last.
+fn place(owner: &Entity, relation: &Relation) -> (bool, Option<Vec<String>>) {
+    let attribute = |column: &String| owner.field(column).and_then(|field| field.name.clone()).unwrap_or_else(|| column.clone());
+    let unnamed = relation.name.is_none().then(|| relation.columns.iter().map(attribute).collect());
+    (relation.kind == RelationKind::ManyToMany, unnamed)
+}
+
+/// Whether another class stands for the table in the first place.
+fn is_second(entity: &Entity) -> bool {
+    entity.inherits.as_ref().is_some_and(|inherits| inherits.how == Inheritance::SameTable)
 }
 
 struct Eliding<'s> {
     schema: &'s Schema,
     conventions: &'s Conventions,
     entities: HashMap<&'s str, &'s Entity>,
+    /// Entities by the addresses of their tables.
+    tables: HashMap<String, &'s Entity>,
     /// Relations that lead to an entity and have a name there.
     inverse: HashMap<&'s str, Vec<(&'s Entity, usize)>>,
 }
 
 /// What of an entity is still to be written.
 struct Rest<'s> {
+    /// What keeps one column unique where nothing more is said.
+    unique_as: UniqueAs,
     uniques: Vec<&'s Unique>,
     indexes: Vec<&'s Index>,
     checks: Vec<&'s Check>,
@@ -50,13 +68,14 @@ struct Rest<'s> {
 impl<'s> Rest<'s> {
     /// Takes an unnamed unique constraint over one column.
     fn take_unique(&mut self, columns: &[String]) -> bool {
+        let unique_as = self.unique_as;
         let plain = |unique: &&Unique| {
             unique.columns == columns
                 && unique.named_by != NamedBy::Author
                 && unique.deferrable.is_none()
                 && !unique.nulls_not_distinct
                 && unique.extras.is_empty()
-                && unique.r#as == UniqueAs::Constraint
+                && unique.r#as == unique_as
         };
         take(&mut self.uniques, plain)
     }
@@ -101,6 +120,7 @@ fn is_plain(index: &Index) -> bool {
 impl<'s> Eliding<'s> {
     fn model(&self, entity: &'s Entity) -> Model {
         let mut rest = Rest {
+            unique_as: self.conventions.unique_as(1, false),
             uniques: entity.uniques.iter().collect(),
             indexes: entity.indexes.iter().filter(|index| !self.is_made_by_server(entity, index)).collect(),
             checks: entity.checks.iter().collect(),
@@ -114,6 +134,7 @@ impl<'s> Eliding<'s> {
                 (true, _, _) => Form::External,
                 (false, EntityKind::View, _) => Form::View,
                 (false, _, Some(_)) => Form::SameTable,
+                (false, _, None) if !entity.mapped.code => Form::Table,
                 (false, EntityKind::Table | EntityKind::Document, None) => Form::Concrete,
             },
             extends: entity.inherits.iter().map(|inherits| inherits.entity.clone()).collect(),
@@ -131,8 +152,10 @@ impl<'s> Eliding<'s> {
         }
         model.table = Some(entity.table.clone()).filter(|table| *table != self.silent_table(entity));
         model.attributes = self.attributes(entity, &mut rest);
+        model.references = self.class_references(entity);
         let key = entity.key_columns();
-        if key.len() > 1 && self.conventions.key_listed {
+        let in_order = || entity.fields.iter().map(|field| &field.column).filter(|column| key.contains(column)).eq(key);
+        if key.len() > 1 && (self.conventions.key_listed || (self.conventions.references_on_columns && !in_order())) {
             model.key = Some(key.iter().map(|column| self.attribute_of(entity, column)).collect());
         }
         model.key_name = entity.primary_key.as_ref().and_then(|key| key.name.clone());
@@ -146,6 +169,9 @@ impl<'s> Eliding<'s> {
         }
         model.uniques = rest.uniques.iter().map(|unique| self.unique(entity, unique)).collect();
         model.indexes = rest.indexes.iter().map(|index| self.index(entity, index)).collect();
+        if self.conventions.indexes_listed {
+            model.indexes.sort_by_key(|index| (!index.unique, index.extras.contains_key("fulltext")));
+        }
         model.checks = rest.checks.iter().map(|check| self.check(entity, check)).collect();
         model.exclusions = entity.exclusions.iter().map(|check| self.check(entity, check)).collect();
         model
@@ -161,6 +187,9 @@ impl<'s> Eliding<'s> {
     }
 
     fn attributes(&self, entity: &'s Entity, rest: &mut Rest<'s>) -> Vec<Attribute> {
+        if !entity.mapped.code {
+            return self.columns_of_table(entity, rest).into_iter().map(Box::new).map(Attribute::Field).collect();
+        }
         let mut attributes = Vec::new();
         let mut written: Vec<usize> = Vec::new();
         for field in &entity.fields {
@@ -176,9 +205,17 @@ impl<'s> Eliding<'s> {
                 (None, None) => {}
             }
         }
-        for (_, relation) in entity.relations.iter().enumerate().filter(|(at, _)| !written.contains(at)) {
+        let mut left: Vec<(usize, &'s Relation)> = entity.relations.iter().enumerate().filter(|(at, _)| !written.contains(at)).collect();
+        let mut unnamed = Vec::new();
+        left.sort_by_key(|(_, relation)| relation.kind == RelationKind::ManyToMany);
+        if self.conventions.references_on_columns {
+            (unnamed, left) = left.into_iter().partition(|(_, relation)| relation.name.is_none());
+            unnamed.sort_by_key(|(_, relation)| place(entity, relation));
+        }
+        for (_, relation) in left {
             let declared = match relation.kind {
                 RelationKind::ManyToMany => self.many_to_many(entity, relation),
+                _ if self.conventions.references_on_columns => self.relation_over_columns(entity, relation),
                 RelationKind::ManyToOne | RelationKind::OneToOne => self.relation(entity, relation, rest),
             };
             attributes.extend(declared.map(Box::new).map(Attribute::Relation));
@@ -186,6 +223,7 @@ impl<'s> Eliding<'s> {
         if self.conventions.inverse.is_none() {
             attributes.extend(self.inverse.get(entity.id.as_str()).into_iter().flatten().filter_map(|(owner, at)| {
                 let relation = &owner.relations[*at];
+                let (attribute, columns) = self.owner(owner, relation)?;
                 Some(Attribute::Inverse(Box::new(InverseDeclaration {
                     name: relation.inverse.clone()?,
                     kind: match relation.kind {
@@ -194,12 +232,15 @@ impl<'s> Eliding<'s> {
                         RelationKind::ManyToMany => InverseKind::ManyToMany,
                     },
                     target: owner.id.clone(),
-                    owner: relation.name.clone()?,
+                    owner: attribute,
+                    columns,
                     extras: relation.extras.get("inverse").and_then(|kept| serde_json::from_value(kept.clone()).ok()).unwrap_or_default(),
                     span: None,
                 })))
             }));
         }
+        let unnamed = unnamed.into_iter().filter_map(|(_, relation)| self.relation_over_columns(entity, relation));
+        attributes.extend(unnamed.map(Box::new).map(Attribute::Relation));
         attributes
     }
 

@@ -2,7 +2,7 @@
 
 use super::{Eliding, Rest};
 use crate::declaration::{InverseName, JoinColumn, JoinTable, RelationDeclaration};
-use crate::dialect::conventions::Actor;
+use crate::dialect::conventions::{Actor, SilentActions};
 use crate::schema::{Action, EnforcedBy, Entity, ForeignKey, Inheritance, Relation, RelationKind};
 
 impl<'s> Eliding<'s> {
@@ -29,13 +29,16 @@ impl<'s> Eliding<'s> {
             if conventions.text_pattern_index && (unique || indexed || whole_key) {
                 relation.columns.iter().for_each(|column| rest.take_pattern_index(column));
             }
-        } else if one {
-            rest.take_unique(&relation.columns);
-            declared.carrier.optional_in_code = if conventions.code_voice { Some(field.nullable) } else { None };
         } else {
-            declared.carrier.optional_in_code = if conventions.code_voice { Some(field.nullable) } else { None };
+            if one && conventions.one_to_one_unique {
+                rest.take_unique(&relation.columns);
+            }
+            let listed = conventions.relation_lists_columns;
+            let nullable = |column: &String| entity.field(column).is_some_and(|field| field.nullable);
+            let optional = if listed { relation.columns.iter().any(nullable) } else { field.nullable };
+            declared.carrier.optional_in_code = conventions.code_voice.then_some(optional);
         }
-        self.actions(relation, key, &mut declared);
+        self.actions(entity, relation, key, &mut declared);
         declared.inverse = self.inverse_name(entity, relation, one);
         declared.extras.clone_from(&relation.extras);
         declared.extras.remove("inverse");
@@ -67,8 +70,8 @@ impl<'s> Eliding<'s> {
         let silent_names = relation.columns.iter().zip(references).all(|(column, referenced)| *column == silent_name(referenced));
         let constraint_name = key.and_then(|key| key.name.clone());
         if conventions.join_columns {
-            let several = relation.columns.len() > 1;
-            if silent_names && silent_references && constraint_name.is_none() {
+            let several = relation.columns.len() > 1 || conventions.relation_lists_columns;
+            if silent_names && silent_references && constraint_name.is_none() && !conventions.relation_lists_columns {
                 return;
             }
             declared.join_columns = relation
@@ -91,18 +94,22 @@ impl<'s> Eliding<'s> {
         }
     }
 
-    fn actions(&self, relation: &Relation, key: Option<&ForeignKey>, declared: &mut RelationDeclaration) {
+    fn actions(&self, entity: &Entity, relation: &Relation, key: Option<&ForeignKey>, declared: &mut RelationDeclaration) {
         let conventions = self.conventions;
+        let silent = conventions.silent_actions;
+        let optional = relation.columns.iter().all(|column| entity.field(column).is_some_and(|field| field.nullable));
+        let unsaid = |action: &Action| silent != SilentActions::default() && *action == silent.on_delete(optional);
         declared.on_delete = match conventions.delete_actor {
-            Actor::Application => relation.on_delete,
-            Actor::Database => key.map(|key| key.on_delete).filter(|action| *action != Action::NoAction),
+            Actor::Application => relation.on_delete.filter(|action| !unsaid(action)),
+            Actor::Database => key.map(|key| key.on_delete).filter(|action| *action != silent.on_delete(optional)),
         };
         let Some(key) = key else { return };
         if conventions.delete_actor == Actor::Database {
-            declared.on_update = Some(key.on_update).filter(|action| *action != Action::NoAction);
+            declared.on_update = Some(key.on_update).filter(|action| *action != silent.on_update);
         }
         declared.deferrable = key.deferrable.filter(|_| key.deferrable != conventions.deferrable);
-        declared.constraint = (key.enforced == EnforcedBy::Application).then_some(false);
+        let enforced = key.enforced == EnforcedBy::Database;
+        declared.constraint = (enforced != conventions.references_enforced).then_some(enforced);
     }
 
     fn inverse_name(&self, entity: &Entity, relation: &Relation, one: bool) -> InverseName {
@@ -134,7 +141,7 @@ impl<'s> Eliding<'s> {
             }
         }
         let join = self.entities.get(relation.through.as_deref()?)?;
-        if join.mapped.code {
+        if join.mapped.code || conventions.references_on_columns {
             declared.through = Some(join.id.clone());
             return Some(declared);
         }
@@ -146,8 +153,14 @@ impl<'s> Eliding<'s> {
         let conventions = self.conventions;
         let Some(target) = self.entities.get(relation.target.as_str()) else { return JoinTable::default() };
         let attribute = relation.name.as_deref().unwrap_or_default();
-        let names =
-            [("table", entity.table.as_str()), ("attribute", attribute), ("target_table", &target.table), ("module", &entity.module)];
+        let names = [
+            ("table", entity.table.as_str()),
+            ("attribute", attribute),
+            ("target_table", &target.table),
+            ("module", &entity.module),
+            ("first", entity.name.as_str().min(&target.name)),
+            ("second", entity.name.as_str().max(&target.name)),
+        ];
         let silent = (conventions.shorten)(&conventions.join_table.apply(&names), conventions.identifier_limit);
         let ordinary = |side: &Entity| {
             let column = side.key_columns().first().map_or("", String::as_str);

@@ -2,15 +2,17 @@
 //! are made, unless the server cannot add it later.
 
 use std::borrow::Cow;
+use std::collections::HashSet;
 
 use super::voices::extras_of_constraint;
 use super::{Fitting, Grade, element};
+use crate::dialect::conventions::JoinIndexed;
 use crate::dialect::sql::{index_references, is_unbounded};
 use crate::dialect::{Feature, capabilities};
 use crate::history::{Operation, sql};
 use crate::resolve::{json_check, pattern_class, unsigned_check};
-use crate::schema::facts::{FactKey, index_element, unique_element};
-use crate::schema::{Check, Database, Entity, Index, NamedBy, Origin, Unique, UniqueAs};
+use crate::schema::facts::{FactKey, foreign_key_element, index_element, unique_element};
+use crate::schema::{Check, Database, EnforcedBy, Entity, Index, NamedBy, Origin, Unique, UniqueAs};
 
 /// Fits every constraint and index, then adds what the target's conventions make besides.
 pub(super) fn fit(fitting: &mut Fitting) {
@@ -19,7 +21,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
         indexes(fitting, entity);
         checks(fitting, entity);
         exclusions(fitting, entity);
-        if entity.mapped.code && !entity.external {
+        if (entity.mapped.code || fitting.conventions.references_on_columns) && !entity.external {
             names(fitting, entity);
             additions(fitting, entity);
         }
@@ -28,6 +30,8 @@ pub(super) fn fit(fitting: &mut Fitting) {
 }
 
 fn uniques(fitting: &mut Fitting, entity: &mut Entity) {
+    doubles(fitting, entity);
+    of_key(fitting, entity);
     nulls_not_distinct(fitting, entity);
     for at in 0..entity.uniques.len() {
         let mut extras = std::mem::take(&mut entity.uniques[at].extras);
@@ -51,8 +55,7 @@ fn uniques(fitting: &mut Fitting, entity: &mut Entity) {
             );
         }
         let unique = &mut entity.uniques[at];
-        let alone = unique.columns.len() == 1;
-        let wanted = if alone || unique.named_by == NamedBy::Author { UniqueAs::Constraint } else { fitting.conventions.unique_pair_as };
+        let wanted = fitting.conventions.unique_as(unique.columns.len(), unique.named_by == NamedBy::Author);
         if unique.r#as != wanted {
             unique.r#as = wanted;
             fitting.lose(
@@ -64,6 +67,40 @@ fn uniques(fitting: &mut Fitting, entity: &mut Entity) {
             );
         }
     }
+}
+
+/// Of two unique constraints over one column TypeORM makes the one without a name (seen of 0.3.31): the other one stays alone.
+fn doubles(fitting: &mut Fitting, entity: &mut Entity) {
+    let conventions = &fitting.conventions;
+    if fitting.home || !conventions.join_columns || conventions.references_on_columns || conventions.relation_lists_columns {
+        return;
+    }
+    let named: Vec<Vec<String>> =
+        entity.uniques.iter().filter(|unique| unique.named_by == NamedBy::Author).map(|unique| unique.columns.clone()).collect();
+    let (gone, kept) = std::mem::take(&mut entity.uniques)
+        .into_iter()
+        .partition(|unique| unique.named_by != NamedBy::Author && named.contains(&unique.columns));
+    entity.uniques = kept;
+    let gone: Vec<Unique> = gone;
+    for unique in gone {
+        let name = format!("{} ({})", entity.name, unique.columns.join(", "));
+        let reason = format!("{} makes one unique constraint over the same columns, not two", fitting.framework);
+        fitting.lose(Grade::Respelled, reason, "the named one is made", name, Vec::new());
+    }
+}
+
+/// A unique constraint over the key's columns says nothing new, and servers leave it out.
+fn of_key(fitting: &mut Fitting, entity: &mut Entity) {
+    let key = entity.key_columns().to_vec();
+    let again = |unique: &Unique| {
+        let wanted = fitting.conventions.unique_as(unique.columns.len(), unique.named_by == NamedBy::Author);
+        unique.columns == key && unique.deferrable.is_none() && wanted == UniqueAs::Constraint
+    };
+    let Some(at) = entity.uniques.iter().position(again).filter(|_| !fitting.home) else { return };
+    let unique = entity.uniques.remove(at);
+    let facts = vec![FactKey::new(&entity.table, unique_element(&unique), "")];
+    let name = format!("{} ({})", entity.name, unique.columns.join(", "));
+    fitting.lose(Grade::Respelled, "a key is unique by itself", "the constraint beside it is left out", name, facts);
 }
 
 /// A unique constraint of which more is said than its columns must have a name in the target.
@@ -107,10 +144,12 @@ fn nulls_not_distinct(fitting: &mut Fitting, entity: &mut Entity) {
 /// The indexes that the server makes for foreign keys, or the framework in its join tables.
 fn indexes_of_references(fitting: &mut Fitting, entity: &mut Entity) {
     let before = entity.indexes.len();
-    let silent_join = entity.mapped.table && !entity.mapped.code && fitting.conventions.join_indexed;
+    let silent_join = entity.mapped.table && !entity.mapped.code;
     if silent_join && !fitting.conventions.leaves_indexes_to_server() {
-        for key in &entity.foreign_keys {
-            if !entity.indexes.iter().any(|index| index.plain_columns() == key.columns) {
+        for (place, key) in entity.foreign_keys.iter().enumerate() {
+            if fitting.conventions.join_indexed.is_indexed(place)
+                && !entity.indexes.iter().any(|index| index.plain_columns() == key.columns)
+            {
                 entity.indexes.push(Index::over(&key.columns, Origin::implied("references are indexed")));
             }
         }
@@ -122,7 +161,8 @@ fn indexes_of_references(fitting: &mut Fitting, entity: &mut Entity) {
         let element = index_element(&entity.indexes[at]);
         let facts = vec![FactKey::new(&entity.table, element.clone(), "")];
         let name = format!("{}: {element}", entity.name);
-        let reason = if fitting.conventions.server_indexes_references && !silent_join {
+        let by_framework = silent_join && fitting.conventions.join_indexed != JoinIndexed::Neither;
+        let reason = if fitting.conventions.server_indexes_references && !by_framework {
             "this server indexes the columns of a reference".to_owned()
         } else {
             format!("{} indexes the references of a join table", fitting.framework)
@@ -138,8 +178,10 @@ fn held_by_server(fitting: &mut Fitting, entity: &Entity, mut index: Index) -> O
     let facts = vec![FactKey::new(&entity.table, index_element(&index), "")];
     let (database, mysql) = (fitting.database(), fitting.database().is_mysql());
     let unbounded = |column: &String| entity.field(column).is_some_and(|field| is_unbounded(&field.r#type));
+    // At home, how much of a text is indexed, and in which way, stays as it is.
+    let in_part = fitting.home && ["length", "fulltext"].iter().any(|extra| index.extras.contains_key(*extra));
     // MariaDB keeps a whole text unique by a digest.
-    if mysql && !(index.unique && database == Database::MariaDb) && index.columns.iter().any(unbounded) {
+    if mysql && !in_part && !(index.unique && database == Database::MariaDb) && index.columns.iter().any(unbounded) {
         let reason = format!("{} indexes only the beginning of a text without a bound", database.title());
         fitting.lose(Grade::Dropped, reason, "give the column a length, or index its beginning", name, facts);
         return None;
@@ -177,6 +219,12 @@ fn lacking(fitting: &Fitting, index: &Index) -> Option<&'static str> {
         (index.condition.is_some(), Feature::PartialIndex, "a condition of an index"),
         (index.nulls_not_distinct, Feature::NullsNotDistinct, "that null counts as a value"),
     ];
+    let long = |limit: usize| {
+        !index.unique && index.named_by == NamedBy::Author && index.name.as_ref().is_some_and(|name| name.chars().count() > limit)
+    };
+    if !fitting.home && fitting.conventions.index_name_limit.is_some_and(long) {
+        return Some("so long a name of an index");
+    }
     checks.into_iter().find(|(used, feature, _)| *used && !has(*feature)).map(|(_, _, words)| words)
 }
 
@@ -263,7 +311,7 @@ fn unique_index(fitting: &mut Fitting, entity: &mut Entity, index: Index) -> Opt
     let columns = index.plain_columns();
     let mut facts = vec![FactKey::new(&entity.table, index_element(&index), "")];
     let named = index.named_by == NamedBy::Author;
-    let r#as = if columns.len() == 1 || named { UniqueAs::Constraint } else { fitting.conventions.unique_pair_as };
+    let r#as = fitting.conventions.unique_as(columns.len(), named);
     let Index { name, named_by, nulls_not_distinct, origin, .. } = index;
     let unique = Unique { columns, r#as, name, named_by, nulls_not_distinct, origin, ..Unique::default() };
     let name = format!("{} ({})", entity.name, unique.columns.join(", "));
@@ -271,8 +319,11 @@ fn unique_index(fitting: &mut Fitting, entity: &mut Entity, index: Index) -> Opt
         facts.push(FactKey::new(&entity.table, unique_element(&unique), ""));
         entity.uniques.push(unique);
     }
-    let reason = format!("{} makes unique constraints, not plain unique indexes", fitting.framework);
-    fitting.lose(Grade::Respelled, reason, "a unique constraint", name, facts);
+    let (reason, instead) = match fitting.conventions.unique_as_index {
+        true => (format!("{} has one word for all that is unique", fitting.framework), "a unique index, as before"),
+        false => (format!("{} makes unique constraints, not plain unique indexes", fitting.framework), "a unique constraint"),
+    };
+    fitting.lose(Grade::Respelled, reason, instead, name, facts);
     None
 }
 
@@ -290,9 +341,13 @@ fn checks(fitting: &mut Fitting, entity: &mut Entity) {
         } else {
             let mut check = check;
             if !fitting.capabilities.has(Feature::Check) {
+                let reason = format!("{} makes no checks on this server", fitting.framework);
+                if fitting.database() == Database::Sqlite {
+                    fitting.lose(Grade::Dropped, reason, "check the values where input is validated", name, facts);
+                    continue;
+                }
                 let operation = Operation::AddCheck { table: entity.table.clone(), check };
                 fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
-                let reason = format!("{} makes no checks on this server", fitting.framework);
                 fitting.lose(Grade::Moved, reason, "the script adds it", name, facts);
                 continue;
             }
@@ -307,7 +362,7 @@ fn exclusions(fitting: &mut Fitting, entity: &mut Entity) {
     let mut kept = Vec::new();
     for check in std::mem::take(&mut entity.exclusions) {
         let sql_text = check.expression.is_sql();
-        let sayable = fitting.home || (sql_text && fitting.conventions.join_columns);
+        let sayable = fitting.home || (sql_text && fitting.conventions.join_columns && !fitting.conventions.references_on_columns);
         if sayable && fitting.capabilities.has(Feature::Exclusion) {
             kept.push(check);
             continue;
@@ -332,8 +387,16 @@ fn exclusions(fitting: &mut Fitting, entity: &mut Entity) {
 
 /// Constraints and indexes that must have a name in the target get one.
 fn names(fitting: &mut Fitting, entity: &mut Entity) {
+    if fitting.conventions.indexes_listed {
+        names_as_held(fitting, entity);
+        return listed_names(fitting, entity);
+    }
+    if fitting.conventions.index_name.is_some() {
+        names_as_held(fitting, entity);
+        return index_names(fitting, entity);
+    }
     if fitting.conventions.join_columns {
-        return;
+        return names_of_doubles(fitting, entity);
     }
     let implied: Vec<Check> = entity
         .fields
@@ -372,6 +435,143 @@ fn names(fitting: &mut Fitting, entity: &mut Entity) {
                 vec![fact],
             );
         }
+    }
+}
+
+/// PostgreSQL cuts a name that is too long, which some frameworks leave to it and others refuse: what is written is what it
+/// holds.
+fn names_as_held(fitting: &mut Fitting, entity: &mut Entity) {
+    let limit = fitting.conventions.identifier_limit;
+    let mut cut = Vec::new();
+    let mut hold = |element: String, name: &mut Option<String>| {
+        if let Some(long) = name.as_mut().filter(|name| name.len() > limit) {
+            long.truncate(long.floor_char_boundary(limit));
+            cut.push((element, long.clone()));
+        }
+    };
+    for unique in &mut entity.uniques {
+        hold(unique_element(unique), &mut unique.name);
+    }
+    for index in &mut entity.indexes {
+        hold(index_element(index), &mut index.name);
+    }
+    for check in &mut entity.checks {
+        hold(format!("check {}", check.expression.text), &mut check.name);
+    }
+    for key in &mut entity.foreign_keys {
+        hold(foreign_key_element(key), &mut key.name);
+    }
+    for (element, name) in cut {
+        let fact = FactKey::new(&entity.table, element.clone(), "name");
+        let reason = format!("{} refuses a name that the server would cut", fitting.framework);
+        let facts = fitting.unless_told(fact);
+        fitting.lose(Grade::Respelled, reason, format!("`{name}`, which the server holds"), format!("{}: {element}", entity.name), facts);
+    }
+}
+
+/// On MariaDB and MySQL a unique constraint is an index; where the framework names both after their columns alone, another
+/// index over them must have a name of its own.
+fn names_of_doubles(fitting: &mut Fitting, entity: &mut Entity) {
+    if !fitting.database().is_mysql() || fitting.home {
+        return;
+    }
+    let unnamed = |index: &Index| index.named_by == NamedBy::Framework;
+    for at in 0..entity.indexes.len() {
+        let index = &entity.indexes[at];
+        let columns = index.plain_columns();
+        let unique = entity.uniques.iter().any(|unique| unique.named_by != NamedBy::Author && unique.columns == columns);
+        let before = entity.indexes[..at].iter().any(|other| unnamed(other) && other.plain_columns() == columns);
+        if columns.is_empty() || !unnamed(index) || !(unique || before) {
+            continue;
+        }
+        let index = &mut entity.indexes[at];
+        index.name = Some(sql::default_index_name(&entity.table, index));
+        index.named_by = NamedBy::Author;
+        let fact = FactKey::new(&entity.table, index_element(index), "name");
+        let element = format!("{}: {}", entity.name, index_element(index));
+        let facts = fitting.unless_told(fact);
+        fitting.lose(Grade::Added, "a second index over the same columns must have a name of its own", "one is given", element, facts);
+    }
+}
+
+/// Indexes over the same columns cannot both have the framework's name for them.
+fn listed_names(fitting: &mut Fitting, entity: &mut Entity) {
+    let limit = fitting.conventions.identifier_limit;
+    let called = |columns: &[String], ending: &str| cut(&format!("{}_{}", entity.table, columns.join("_")), ending, limit);
+    let uniques = entity.uniques.iter().filter(|unique| unique.named_by != NamedBy::Author);
+    let mut taken: HashSet<String> = uniques.map(|unique| called(&unique.columns, "key")).collect();
+    let mut named: Vec<(usize, String)> = Vec::new();
+    for (at, index) in entity.indexes.iter().enumerate() {
+        let made_by_server = fitting.conventions.server_indexes_references && index.named_by == NamedBy::Server;
+        if index.named_by == NamedBy::Author || made_by_server {
+            continue;
+        }
+        if !taken.insert(called(&index.columns, if index.unique { "key" } else { "idx" })) {
+            let name = sql::default_index_name(&entity.table, index);
+            let free = if taken.contains(&name) { cut(&name, &(at + 1).to_string(), limit) } else { name };
+            taken.insert(free.clone());
+            named.push((at, free));
+        }
+    }
+    let mut keys: Vec<(usize, String)> = Vec::new();
+    let unnamed = entity.foreign_keys.iter().enumerate().filter(|(_, key)| key.name.is_none() && key.enforced == EnforcedBy::Database);
+    for (at, key) in unnamed.filter(|_| fitting.capabilities.has(Feature::ConstraintName)) {
+        let name = called(&key.columns, "fkey");
+        if !taken.insert(name.clone()) {
+            keys.push((at, cut(&name, &format!("fkey{}", at + 1), limit)));
+        }
+    }
+    let reason = "two that the framework would call the same must have names of their own";
+    for (at, name) in named {
+        let index = &mut entity.indexes[at];
+        (index.name, index.named_by) = (Some(name), NamedBy::Author);
+        let element = format!("{}: {}", entity.name, index_element(index));
+        let facts = fitting.unless_told(FactKey::new(&entity.table, index_element(index), "name"));
+        fitting.lose(Grade::Added, reason, "one is given", element, facts);
+    }
+    for (at, name) in keys {
+        let key = &mut entity.foreign_keys[at];
+        key.name = Some(name);
+        let fact = FactKey::new(&entity.table, foreign_key_element(key), "name");
+        let element = format!("{} ({})", entity.name, key.columns.join(", "));
+        fitting.lose(Grade::Added, reason, "one is given", element, vec![fact]);
+    }
+}
+
+/// A name with its ending, the name cut where both together would be too long.
+fn cut(name: &str, ending: &str, limit: usize) -> String {
+    let room = limit.saturating_sub(ending.len() + 1).min(name.len());
+    format!("{}_{ending}", &name[..name.floor_char_boundary(room)])
+}
+
+/// Indexes get a name where the framework's own would be that of another one, or where it has none for them.
+fn index_names(fitting: &mut Fitting, entity: &mut Entity) {
+    let mut taken: Vec<String> = Vec::new();
+    for at in 0..entity.indexes.len() {
+        let index = &entity.indexes[at];
+        let made_by_server = fitting.conventions.server_indexes_references && index.named_by == NamedBy::Server;
+        if index.named_by == NamedBy::Author || made_by_server {
+            continue;
+        }
+        // One column and nothing else is said at the column; its name comes first.
+        let first = index.parts.first().filter(|part| !part.descending).and_then(|part| part.column.clone());
+        let plain = index.plain_columns().len() == 1 && !index.unique && index.parts.iter().all(crate::schema::IndexPart::is_plain);
+        let clash = first.as_ref().is_none_or(|first| {
+            taken.contains(first)
+                || (!plain
+                    && entity.indexes.iter().any(|other| other.plain_columns() == [first.clone()] && other.named_by != NamedBy::Author))
+        });
+        if !clash {
+            taken.extend(first);
+            continue;
+        }
+        let index = &mut entity.indexes[at];
+        index.name = Some(sql::default_index_name(&entity.table, index));
+        index.named_by = NamedBy::Author;
+        let fact = FactKey::new(&entity.table, index_element(index), "name");
+        let element = format!("{}: {}", entity.name, index_element(index));
+        let facts = fitting.unless_told(fact);
+        fitting.lose(Grade::Added, "such an index must have a name of its own", "one is given", element, facts);
     }
 }
 

@@ -1,5 +1,7 @@
 //! Join tables: those whose shape the target's plain many-to-many would not make get a class of their own.
 
+use std::collections::HashSet;
+
 use super::{Fitting, Grade};
 use crate::dialect::Conventions;
 use crate::dialect::conventions::JoinKey;
@@ -11,6 +13,9 @@ use crate::schema::{Entity, Index, NamedBy, Part, Relation, RelationKind};
 
 /// Fits every many-to-many.
 pub(super) fn fit(fitting: &mut Fitting) {
+    if fitting.conventions.references_on_columns {
+        return owners(fitting);
+    }
     let through: Vec<(usize, usize)> = positions(&fitting.schema.entities);
     let mut gone: Vec<(usize, usize)> = Vec::new();
     for (owner, at) in through {
@@ -19,7 +24,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
         else {
             continue;
         };
-        let plain = !fitting.schema.entities[join].mapped.code && is_plain(fitting, &relation, &fitting.schema.entities[join]);
+        let plain = !fitting.schema.entities[join].mapped.code && is_plain(fitting, owner, &relation, &fitting.schema.entities[join]);
         if plain {
             continue;
         }
@@ -48,6 +53,44 @@ pub(super) fn fit(fitting: &mut Fitting) {
     for (owner, at) in gone.into_iter().rev() {
         fitting.schema.entities[owner].relations.remove(at);
     }
+    let joined: HashSet<String> =
+        fitting.schema.entities.iter().flat_map(|entity| &entity.relations).filter_map(|relation| relation.through.clone()).collect();
+    for at in 0..fitting.schema.entities.len() {
+        let entity = &fitting.schema.entities[at];
+        if !entity.mapped.code && !joined.contains(&entity.id) {
+            give_class(fitting, at);
+        }
+    }
+}
+
+/// Where join tables are declared by themselves, a many-to-many that both sides know belongs to the side to which the join
+/// table refers first.
+fn owners(fitting: &mut Fitting) {
+    for (owner, at) in positions(&fitting.schema.entities).into_iter().rev() {
+        let entities = &fitting.schema.entities;
+        let relation = entities[owner].relations[at].clone();
+        let Some(inverse) = relation.inverse.clone() else { continue };
+        let join = relation.through.as_deref().and_then(|id| entities.iter().find(|entity| entity.id == id));
+        let first = join.and_then(|join| join.foreign_keys.first()).map(|key| key.references.address());
+        let target = entities.iter().position(|entity| entity.id == relation.target);
+        let Some(target) = target.filter(|target| *target != owner && first == Some(entities[*target].address())) else { continue };
+        if first == Some(entities[owner].address()) {
+            continue;
+        }
+        let element = relation_element(&fitting.schema, &relation);
+        let facts = [owner, target].map(|side| FactKey::new(&fitting.schema.entities[side].table, element.clone(), "")).to_vec();
+        let name = format!("{}.{}", entities[owner].name, relation.name.as_deref().unwrap_or_default());
+        let turned = Relation { inverse: relation.name, name: Some(inverse), target: entities[owner].id.clone(), ..relation };
+        fitting.schema.entities[owner].relations.remove(at);
+        fitting.schema.entities[target].relations.push(turned);
+        fitting.lose(
+            Grade::Respelled,
+            "neither side owns a many-to-many",
+            "it is counted to the side that the join table refers to first",
+            name,
+            facts,
+        );
+    }
 }
 
 fn positions(entities: &[Entity]) -> Vec<(usize, usize)> {
@@ -59,11 +102,12 @@ fn positions(entities: &[Entity]) -> Vec<(usize, usize)> {
 }
 
 /// Whether the target's own many-to-many makes exactly this table.
-fn is_plain(fitting: &Fitting, relation: &Relation, join: &Entity) -> bool {
+fn is_plain(fitting: &Fitting, owner: usize, relation: &Relation, join: &Entity) -> bool {
     let conventions = &fitting.conventions;
     let references: Vec<&String> = join.foreign_keys.iter().flat_map(|key| &key.columns).collect();
     let key_fits = match conventions.join_key {
         JoinKey::Pair => join.fields.len() == references.len() && join.key_columns().len() == references.len() && join.uniques.is_empty(),
+        JoinKey::None => join.fields.len() == references.len() && join.primary_key.is_none() && join.uniques.len() == 1,
         JoinKey::OwnColumn(name) => {
             let identity = join.field(name).is_some_and(|field| field.identity == Some(conventions.generated_key));
             join.key_columns() == [name] && identity && join.uniques.len() == 1 && join.fields.len() == references.len() + 1
@@ -77,7 +121,33 @@ fn is_plain(fitting: &Fitting, relation: &Relation, join: &Entity) -> bool {
         && join.foreign_keys.len() == 2
         && join.checks.is_empty()
         && join.indexes.iter().all(|index| is_silent_index(conventions, join, index))
-        && (conventions.join_columns || has_silent_columns(fitting, join))
+        && ((conventions.join_columns && !conventions.relation_lists_columns) || has_silent_columns(fitting, join))
+        && (!conventions.relation_lists_columns || is_named_plainly(&fitting.schema.entities[owner], relation, join))
+}
+
+/// Whether a join table has the name that a relation gives it, and the order in which the two sides stand in it.
+fn is_named_plainly(owner: &Entity, relation: &Relation, join: &Entity) -> bool {
+    let sides = (owner.name.as_str(), short(&relation.target));
+    let in_order = match sides.0 == sides.1 {
+        true => relation.name <= relation.inverse,
+        false => sides.0 < sides.1,
+    };
+    let referring: Vec<&String> = join.foreign_keys.iter().flat_map(|key| &key.columns).collect();
+    let owner_first = join.relations.first().is_some_and(|first| first.target == owner.id);
+    in_order
+        && owner_first
+        && join.namespace == owner.namespace
+        && join.table.len() > 1
+        && join.table.starts_with('_')
+        && told_apart_by(join).iter().eq(referring)
+}
+
+/// The columns that tell the rows of a join table apart.
+fn told_apart_by(join: &Entity) -> &[String] {
+    match (&join.primary_key, join.uniques.first()) {
+        (None, Some(unique)) => &unique.columns,
+        _ => join.key_columns(),
+    }
 }
 
 /// Whether the target indexes these columns of a join table by itself.
@@ -92,7 +162,10 @@ fn is_silent_index(conventions: &Conventions, join: &Entity, index: &Index) -> b
         && match (conventions.leaves_indexes_to_server(), for_patterns) {
             (true, _) => is_index_of_reference(join, index),
             (false, true) => conventions.text_pattern_index,
-            (false, false) => conventions.join_indexed,
+            (false, false) => {
+                let place = join.foreign_keys.iter().position(|key| key.columns == index.columns);
+                place.is_some_and(|place| conventions.join_indexed.is_indexed(place))
+            }
         }
 }
 
@@ -107,13 +180,17 @@ fn has_silent_columns(fitting: &Fitting, join: &Entity) -> bool {
     };
     let apart = |pattern: &NamePattern, side: &Entity| pattern.apply(&[("name", &side.name), ("ordinary", &ordinary(side))]);
     let (from, to) = &conventions.join_column_to_self;
-    let wanted = if left.id == right.id { [apart(from, left), apart(to, right)] } else { [ordinary(left), ordinary(right)] };
+    let wanted = if ordinary(left) == ordinary(right) { [apart(from, left), apart(to, right)] } else { [ordinary(left), ordinary(right)] };
     join.relations.iter().zip(&wanted).all(|(relation, column)| relation.columns == std::slice::from_ref(column))
 }
 
 fn give_class(fitting: &mut Fitting, at: usize) {
     let targets: Vec<String> = fitting.schema.entities[at].relations.iter().map(|relation| short(&relation.target).to_owned()).collect();
     let language = fitting.language;
+    let by_own_names = fitting.conventions.relation_lists_columns;
+    let dialect = crate::dialect::by_id(fitting.conventions.dialect);
+    let mut taken: HashSet<String> = HashSet::new();
+    let mut taken_there: Vec<HashSet<String>> = targets_of(&fitting.schema.entities, at);
     let cased = |name: &str| if language == Language::Python.id() { Case::Snake.apply(name) } else { Case::Camel.apply(name) };
     let join = &mut fitting.schema.entities[at];
     join.mapped.code = true;
@@ -127,8 +204,14 @@ fn give_class(fitting: &mut Fitting, at: usize) {
             (false, _) => target.clone(),
         };
         let element = format!("relation {}", relation.columns.join(", "));
-        relation.name = Some(cased(&attribute));
-        relation.inverse = Some(if to_itself { cased(&format!("{own}_{attribute}")) } else { own.clone() });
+        let inverse = if to_itself { cased(&format!("{own}_{attribute}")) } else { own.clone() };
+        (relation.name, relation.inverse) = match dialect.filter(|_| by_own_names) {
+            Some(dialect) => {
+                let there = &mut taken_there[index];
+                (Some(super::names::member(dialect, &attribute, &mut taken)), Some(super::names::member(dialect, &inverse, there)))
+            }
+            None => (Some(cased(&attribute)), Some(inverse)),
+        };
         relation.implied = [Part::Relation].into_iter().collect();
         facts.extend(["attribute", "inverse"].map(|aspect| FactKey::new(&join.table, element.clone(), aspect)));
     }
@@ -139,15 +222,32 @@ fn give_class(fitting: &mut Fitting, at: usize) {
         .fields
         .iter()
         .map(|field| field.column.clone())
-        .filter(|column| of_relation(column) && !(fitting.conventions.join_columns && key.contains(column)))
+        .filter(|column| !by_own_names && of_relation(column) && !(fitting.conventions.join_columns && key.contains(column)))
         .collect();
     for field in join.fields.iter_mut().filter(|field| !carried.contains(&field.column)) {
-        field.name = Some(cased(&field.column));
+        field.name = Some(match dialect.filter(|_| by_own_names) {
+            Some(dialect) => super::names::member(dialect, &field.column, &mut taken),
+            None => cased(&field.column),
+        });
         facts.push(FactKey::new(&join.table, format!("column {}", field.column), "attribute"));
     }
     let (id, table) = (join.id.clone(), join.table.clone());
     let reason = format!("the join table `{table}` has a shape that {} would not give it", fitting.framework);
     fitting.lose(Grade::Added, reason, "it has a class of its own", id, facts);
+}
+
+/// The names that are taken in each of the classes that a join table refers to.
+fn targets_of(entities: &[Entity], join: usize) -> Vec<HashSet<String>> {
+    let names = |target: &String| {
+        let own = entities.iter().find(|entity| entity.id == *target);
+        let of_own = own.into_iter().flat_map(|entity| {
+            let relations = entity.relations.iter().filter_map(|relation| relation.name.clone());
+            entity.fields.iter().filter_map(|field| field.name.clone()).chain(relations)
+        });
+        let leading = entities.iter().flat_map(|entity| &entity.relations).filter(|relation| relation.target == *target);
+        of_own.chain(leading.filter_map(|relation| relation.inverse.clone())).collect()
+    };
+    entities[join].relations.iter().map(|relation| names(&relation.target)).collect()
 }
 
 /// A join table to itself must be told which reference leads where.

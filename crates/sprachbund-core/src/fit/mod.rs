@@ -1,11 +1,13 @@
 //! Makes a schema fit what a dialect can say. This is the only place where meaning may change, and every change is a
 //! [`Loss`] that names the facts it touches: what no loss names is equal.
 //!
-//! Passes, in order: [`names`] (host names only, no meaning), [`tables`], [`joins`], [`types`], [`values`],
+//! Passes, in order: [`names`] (host names only, no meaning), [`tables`], [`joins`], the updates of [`values`], [`types`], [`values`],
 //! [`voices`], [`references`], [`constraints`]. What a database stores is fitted by [`stored`] alone.
 
 mod constraints;
+mod enumerations;
 mod joins;
+mod losses;
 mod names;
 mod references;
 mod stored;
@@ -17,6 +19,8 @@ mod voices;
 use std::collections::HashMap;
 
 use serde::Serialize;
+
+use losses::Losses;
 
 use crate::dialect::{Capabilities, Conventions, Dialect, Medium, Settings};
 use crate::schema::facts::FactKey;
@@ -100,7 +104,7 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     let capabilities = (dialect.capabilities)(settings);
     let same_language = crate::dialect::by_id(&schema.source.dialect).is_some_and(|source| source.language == dialect.language);
     let mut named = schema.clone();
-    let renames = names::respell(&mut named, dialect, &conventions, same_language);
+    let renames = names::respell(&mut named, dialect, (&conventions, &capabilities), same_language);
     let mut fitting = Fitting {
         schema: named.clone(),
         home: schema.source.dialect == dialect.id,
@@ -112,22 +116,22 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
         comes_with_fractions: settings.database().is_mysql() && !schema.source.database.is_mysql(),
         held_before: HashMap::new(),
         holds_the_same: settings.database() == schema.source.database && settings.database().is_mysql(),
-        losses: Vec::new(),
+        losses: Losses::default(),
         script: Vec::new(),
     };
     tables::fit(&mut fitting);
     joins::fit(&mut fitting);
+    values::updates(&mut fitting);
     types::fit(&mut fitting);
     values::fit(&mut fitting);
     voices::fit(&mut fitting);
     references::fit(&mut fitting);
     constraints::fit(&mut fitting);
-    let Fitting { mut schema, mut losses, script, .. } = fitting;
+    let Fitting { mut schema, losses, script, .. } = fitting;
     schema.source.dialect = dialect.id.to_owned();
     schema.source.version = settings.version.clone().unwrap_or_else(|| dialect.versions[0].to_owned());
     schema.source.database = settings.database();
-    losses.sort_by_key(|loss| loss.grade);
-    Fitted { schema, named, losses, renames, script }
+    Fitted { schema, named, losses: losses.sorted(), renames, script }
 }
 
 /// What the passes share.
@@ -149,7 +153,7 @@ struct Fitting {
     holds_the_same: bool,
     /// The names that the source's server keeps for types, by table and column.
     held_before: HashMap<(String, String), String>,
-    losses: Vec<Loss>,
+    losses: Losses,
     script: Vec<String>,
 }
 
@@ -160,14 +164,12 @@ impl Fitting {
 
     /// Records a change; equal reasons with equal ways out are one loss.
     fn lose(&mut self, grade: Grade, reason: impl Into<String>, instead: impl Into<String>, element: String, facts: Vec<FactKey>) {
-        let (reason, instead) = (reason.into(), instead.into());
-        match self.losses.iter_mut().find(|loss| loss.grade == grade && loss.reason == reason && loss.instead == instead) {
-            Some(loss) => {
-                loss.elements.push(element);
-                loss.facts.extend(facts);
-            }
-            None => self.losses.push(Loss { grade, reason, instead, elements: vec![element], facts }),
-        }
+        self.losses.add(grade, reason.into(), instead.into(), element, facts);
+    }
+
+    /// A fact, unless a change that is recorded already is its reason.
+    fn unless_told(&self, fact: FactKey) -> Vec<FactKey> {
+        if self.losses.cover(&fact) { Vec::new() } else { vec![fact] }
     }
 
     /// Goes through all entities with the rest of the state at hand.

@@ -3,116 +3,66 @@
 use std::collections::{HashMap, HashSet};
 
 use super::Rename;
-use crate::dialect::naming::{Case, plural};
-use crate::dialect::{Conventions, Dialect};
+use crate::dialect::naming::{Case, name_of_table, plural};
+use crate::dialect::prisma::PROJECT_FILE;
+use crate::dialect::{Capabilities, Conventions, Dialect, Feature};
 use crate::host::Language;
-use crate::schema::{Entity, Part, RelationKind, Schema, Type};
+use crate::schema::{EnforcedBy, Entity, ForeignKey, Inheritance, Part, RelationKind, Schema, Type};
 
-/// Names that a Python attribute or a model's attribute cannot have (language reference, keywords; Django 5.2,
-/// `Field._check_field_name` and `Model._check_property_name_related_field_accessor_clashes`).
-const PYTHON_RESERVED: &[&str] = &[
-    "False",
-    "None",
-    "True",
-    "and",
-    "as",
-    "assert",
-    "async",
-    "await",
-    "break",
-    "class",
-    "continue",
-    "def",
-    "del",
-    "elif",
-    "else",
-    "except",
-    "finally",
-    "for",
-    "from",
-    "global",
-    "if",
-    "import",
-    "in",
-    "is",
-    "lambda",
-    "nonlocal",
-    "not",
-    "or",
-    "pass",
-    "raise",
-    "return",
-    "try",
-    "while",
-    "with",
-    "yield",
-    "pk",
-    "objects",
-    "check",
-    "clean",
-    "save",
-    "delete",
-    "full_clean",
-    "refresh_from_db",
-    "_state",
-    "Meta",
-];
-
-/// Names that a TypeScript class property cannot have.
-const TYPESCRIPT_RESERVED: &[&str] = &["constructor", "prototype"];
-
-/// Names that a TypeScript class cannot have.
-const TYPESCRIPT_CLASSES: &[&str] = &[
-    "Date",
-    "Object",
-    "String",
-    "Number",
-    "Boolean",
-    "Array",
-    "Buffer",
-    "Promise",
-    "Column",
-    "Entity",
-    "Index",
-    "Unique",
-    "Check",
-    "Exclusion",
+/// Words that no name of Python may be (language reference, keywords).
+const PYTHON_KEYWORDS: &[&str] = &[
+    "False", "None", "True", "and", "as", "assert", "async", "await", "break", "class", "continue", "def", "del", "elif", "else", "except",
+    "finally", "for", "from", "global", "if", "import", "in", "is", "lambda", "nonlocal", "not", "or", "pass", "raise", "return", "try",
+    "while", "with", "yield",
 ];
 
 /// Respells every host name; tells which ones changed.
-pub(super) fn respell(schema: &mut Schema, dialect: &Dialect, conventions: &Conventions, same_language: bool) -> Vec<Rename> {
-    let namer = Namer { language: dialect.language, same_language };
+pub(super) fn respell(
+    schema: &mut Schema,
+    dialect: &Dialect,
+    (conventions, capabilities): (&Conventions, &Capabilities),
+    same_language: bool,
+) -> Vec<Rename> {
+    let over_several = capabilities.has(Feature::CompositeReference);
+    let namer = Namer { dialect, language: dialect.language, same_language, over_several };
     let mut renames = Vec::new();
     modules(schema, &namer, &mut renames);
     classes(schema, &namer, &mut renames);
-    enums(schema, &namer);
-    let has_inverse = conventions.inverse.is_some();
+    enums(schema, &namer, &mut renames);
+    if conventions.references_on_columns {
+        tables_without_class(schema);
+    }
+    relations_without_name(schema, conventions, &mut renames);
     let mut taken: HashMap<String, HashSet<String>> = HashMap::new();
     for entity in &mut schema.entities {
         let used = taken.entry(entity.id.clone()).or_default();
         attributes(entity, &namer, conventions, used, &mut renames);
     }
-    inverse_sides(schema, &namer, has_inverse, &mut taken, &mut renames);
+    inverse_sides(schema, &namer, conventions, &mut taken, &mut renames);
     renames
 }
 
-struct Namer {
+struct Namer<'d> {
+    dialect: &'d Dialect,
     language: Language,
     same_language: bool,
+    /// Whether a relation can stand for several columns.
+    over_several: bool,
 }
 
-impl Namer {
+impl Namer<'_> {
     /// A legal attribute name that is not taken yet.
     fn attribute(&self, name: &str, taken: &mut HashSet<String>) -> String {
         let cased = match (self.same_language, self.language) {
             (true, _) => name.to_owned(),
             (false, Language::Python) => Case::Snake.apply(name),
-            (false, Language::TypeScript) => Case::Camel.apply(name),
+            (false, Language::TypeScript | Language::Prisma) => Case::Camel.apply(name),
             (false, Language::Sql) => name.to_owned(),
         };
         let legal = match self.language {
-            Language::Python => python_name(&cased),
-            Language::TypeScript if TYPESCRIPT_RESERVED.contains(&cased.as_str()) || cased.is_empty() => format!("{cased}Value"),
+            Language::Python => self.python_name(&cased),
+            Language::Prisma => letter_first(&identifier(&cased), "value"),
+            Language::TypeScript if self.dialect.reserved_members.contains(&cased.as_str()) || cased.is_empty() => format!("{cased}Value"),
             Language::TypeScript | Language::Sql => cased,
         };
         let mut unique = legal.clone();
@@ -124,17 +74,32 @@ impl Namer {
         unique
     }
 
+    /// A legal name of Python that no member of the framework's base class has.
+    fn python_name(&self, name: &str) -> String {
+        let mut out = identifier(name);
+        if self.dialect.single_underscores {
+            while out.contains("__") {
+                out = out.replace("__", "_");
+            }
+            let trimmed = out.trim_end_matches('_');
+            out = if trimmed.is_empty() { "value".to_owned() } else { trimmed.to_owned() };
+        }
+        let reserved = PYTHON_KEYWORDS.contains(&out.as_str()) || self.dialect.reserved_members.contains(&out.as_str());
+        // A class hides its members that begin with two underscores.
+        let hidden = out.starts_with("__");
+        if reserved || hidden { format!("{}_value", out.trim_start_matches('_')) } else { out }
+    }
+
     fn class(&self, name: &str) -> String {
         let mut cased = identifier(name);
+        if self.language == Language::Prisma {
+            cased = letter_first(&cased, "Table");
+        }
         if cased != name || cased.starts_with(char::is_lowercase) {
             cased = Case::Pascal.apply(&cased);
         }
-        let reserved = match self.language {
-            Language::Python => PYTHON_RESERVED.contains(&cased.as_str()),
-            Language::TypeScript => TYPESCRIPT_CLASSES.contains(&cased.as_str()),
-            Language::Sql => false,
-        };
-        if reserved { format!("{cased}Record") } else { cased }
+        let keyword = self.language == Language::Python && PYTHON_KEYWORDS.contains(&cased.as_str());
+        if keyword || self.dialect.reserved_classes.contains(&cased.as_str()) { format!("{cased}Record") } else { cased }
     }
 }
 
@@ -147,22 +112,28 @@ fn identifier(name: &str) -> String {
     out
 }
 
-/// A name that Django takes for a field: no double or trailing underscore, no reserved word.
-fn python_name(name: &str) -> String {
-    let mut out = identifier(name);
-    while out.contains("__") {
-        out = out.replace("__", "_");
+/// A name that begins with a letter, or a letter before what remains.
+fn letter_first(name: &str, otherwise: &str) -> String {
+    let trimmed = name.trim_start_matches('_');
+    match trimmed.starts_with(char::is_alphabetic) {
+        true => trimmed.to_owned(),
+        false if trimmed.is_empty() => otherwise.to_owned(),
+        false => format!("n{trimmed}"),
     }
-    let trimmed = out.trim_end_matches('_');
-    let out = if trimmed.is_empty() { "value".to_owned() } else { trimmed.to_owned() };
-    if PYTHON_RESERVED.contains(&out.as_str()) { format!("{out}_value") } else { out }
 }
 
-fn modules(schema: &mut Schema, namer: &Namer, renames: &mut Vec<Rename>) {
+/// A legal name of an attribute in this dialect that is not taken yet.
+pub(super) fn member(dialect: &Dialect, name: &str, taken: &mut HashSet<String>) -> String {
+    Namer { dialect, language: dialect.language, same_language: false, over_several: true }.attribute(name, taken)
+}
+
+fn modules(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
     let fitting = |module: &str| match namer.language {
         _ if module.is_empty() => "main".to_owned(),
         Language::Python => Case::Snake.apply(&identifier(module)),
-        Language::TypeScript | Language::Sql => module.replace(['/', '\\', '.'], "_"),
+        // A file of this name holds what is said of the project as a whole.
+        Language::Prisma if module == PROJECT_FILE => format!("{PROJECT_FILE}s"),
+        Language::TypeScript | Language::Prisma | Language::Sql => module.replace(['/', '\\', '.'], "_"),
     };
     let mut changed: HashMap<String, String> = HashMap::new();
     for entity in schema.entities.iter_mut().filter(|entity| !entity.external) {
@@ -180,7 +151,7 @@ fn modules(schema: &mut Schema, namer: &Namer, renames: &mut Vec<Rename>) {
     retarget(schema, &changed);
 }
 
-fn classes(schema: &mut Schema, namer: &Namer, renames: &mut Vec<Rename>) {
+fn classes(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
     let mut taken: HashSet<String> = HashSet::new();
     let mut changed: HashMap<String, String> = HashMap::new();
     for entity in schema.entities.iter_mut().filter(|entity| entity.mapped.code && !entity.external) {
@@ -220,8 +191,59 @@ fn retarget(schema: &mut Schema, changed: &HashMap<String, String>) {
     }
 }
 
+/// Tables without a class are called after themselves.
+fn tables_without_class(schema: &mut Schema) {
+    let mut changed: HashMap<String, String> = HashMap::new();
+    for entity in schema.entities.iter_mut().filter(|entity| !entity.mapped.code) {
+        entity.name = name_of_table(&entity.table);
+        let id = format!("{}.{}", entity.module, entity.name);
+        changed.insert(std::mem::replace(&mut entity.id, id.clone()), id);
+    }
+    retarget(schema, &changed);
+}
+
+/// Relations that nobody named get a name where the target's relations have one, and the link to a parent's table loses
+/// its own where that is no attribute.
+fn relations_without_name(schema: &mut Schema, conventions: &Conventions, renames: &mut Vec<Rename>) {
+    let ids: HashMap<String, (String, String)> =
+        schema.entities.iter().map(|entity| (entity.id.clone(), (entity.name.clone(), entity.module.clone()))).collect();
+    for entity in schema.entities.iter_mut().filter(|entity| entity.mapped.code) {
+        let parent =
+            entity.inherits.as_ref().filter(|inherits| inherits.how == Inheritance::Joined).map(|inherits| inherits.entity.clone());
+        let key = entity.key_columns().to_vec();
+        let kept = |key: &&ForeignKey| key.enforced == EnforcedBy::Application;
+        let by_application: Vec<Vec<String>> = entity.foreign_keys.iter().filter(kept).map(|key| key.columns.clone()).collect();
+        for relation in entity.relations.iter_mut().filter(|relation| relation.kind != RelationKind::ManyToMany) {
+            let before = relation.name.clone();
+            // What no foreign key says must be an attribute.
+            let alone = relation.inverse.is_none() && by_application.contains(&relation.columns);
+            let link = parent.as_ref().is_some_and(|parent| *parent == relation.target && relation.columns == key);
+            match (&before, conventions.references_on_columns) {
+                (Some(_), true) if link => (relation.name, relation.inverse) = (None, None),
+                (None, false) if link => {
+                    let (name, module) = ids.get(&relation.target).cloned().unwrap_or_default();
+                    relation.name = Some(conventions.parent_link.apply(&[("name", &name), ("module", &module)]));
+                }
+                (None, false) => relation.name = Some(relation_name(&relation.columns)),
+                (None, true) if alone => relation.name = Some(relation_name(&relation.columns)),
+                _ => {}
+            }
+            if relation.name != before {
+                renames.push(Rename { element: entity.id.clone(), from: before, to: relation.name.clone() });
+            }
+        }
+    }
+}
+
+/// `quay_id` is called `quay`; other columns lend their own name.
+fn relation_name(columns: &[String]) -> String {
+    let snake = Case::Snake.apply(columns.first().map_or("relation", String::as_str));
+    snake.strip_suffix("_id").filter(|stem| !stem.is_empty()).map_or(snake.clone(), str::to_owned)
+}
+
 /// Enumerations share the classes' space of names.
-fn enums(schema: &mut Schema, namer: &Namer) {
+fn enums(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
+    enum_members(schema, namer.language, renames);
     let classes: HashSet<String> = schema.entities.iter().filter(|entity| entity.mapped.code).map(|entity| entity.name.clone()).collect();
     let mut changed: HashMap<String, String> = HashMap::new();
     for enumeration in schema.enums.iter_mut().filter(|enumeration| !enumeration.inline) {
@@ -241,6 +263,34 @@ fn enums(schema: &mut Schema, namer: &Namer) {
     }
 }
 
+/// Members whose names are no names of the language get one; their values stay.
+fn enum_members(schema: &mut Schema, language: Language, renames: &mut Vec<Rename>) {
+    let legal_name = |name: &str| match language {
+        Language::Prisma => letter_first(&identifier(name), "Other"),
+        // A class has its order of ancestors under this name.
+        Language::Python if PYTHON_KEYWORDS.contains(&name) || name == "mro" => format!("{name}_value"),
+        Language::Python => identifier(name),
+        Language::TypeScript | Language::Sql => name.to_owned(),
+    };
+    for enumeration in schema.enums.iter_mut().filter(|enumeration| !enumeration.inline || language == Language::Prisma) {
+        let mut taken: HashSet<String> = HashSet::new();
+        for member in &mut enumeration.members {
+            let legal = legal_name(&member.name);
+            let mut name = legal.clone();
+            for count in 2.. {
+                if taken.insert(name.clone()) {
+                    break;
+                }
+                name = format!("{legal}{count}");
+            }
+            if name != member.name {
+                let from = std::mem::replace(&mut member.name, name.clone());
+                renames.push(Rename { element: enumeration.name.clone(), from: Some(from), to: Some(name) });
+            }
+        }
+    }
+}
+
 fn rename_type(ty: &mut Type, changed: &HashMap<String, String>) {
     match ty {
         Type::Enum(name) => {
@@ -253,10 +303,11 @@ fn rename_type(ty: &mut Type, changed: &HashMap<String, String>) {
     }
 }
 
-fn attributes(entity: &mut Entity, namer: &Namer, conventions: &Conventions, taken: &mut HashSet<String>, renames: &mut Vec<Rename>) {
+fn attributes(entity: &mut Entity, namer: &Namer<'_>, conventions: &Conventions, taken: &mut HashSet<String>, renames: &mut Vec<Rename>) {
     let mut changed: HashMap<String, String> = HashMap::new();
     let key: Vec<String> = entity.key_columns().to_vec();
-    let relation_columns: HashSet<String> = entity.relations.iter().flat_map(|relation| relation.columns.clone()).collect();
+    let standing = entity.relations.iter().filter(|relation| namer.over_several || relation.columns.len() < 2);
+    let relation_columns: HashSet<String> = standing.flat_map(|relation| relation.columns.clone()).collect();
     let mut note = |renames: &mut Vec<Rename>, from: &Option<String>, to: &Option<String>| {
         if from != to {
             renames.push(Rename { element: entity.id.clone(), from: from.clone(), to: to.clone() });
@@ -279,8 +330,10 @@ fn attributes(entity: &mut Entity, namer: &Namer, conventions: &Conventions, tak
             || field.choices.is_some()
             || key.contains(&field.column);
         let wanted = match (&before, owned, conventions.join_columns) {
+            (None, ..) if conventions.relation_lists_columns && entity.mapped.code => Some(field.column.clone()),
             // The relation's own class attribute stands for its column.
             (_, true, false) => None,
+            (None, _, _) if conventions.references_on_columns && entity.mapped.code => Some(field.column.clone()),
             (Some(name), _, _) => Some(name.clone()),
             (None, true, true) if more_than_a_relation_says && entity.mapped.code => Some(field.column.clone()),
             (None, true, true) => None,
@@ -303,20 +356,22 @@ fn attributes(entity: &mut Entity, namer: &Namer, conventions: &Conventions, tak
 /// The names by which relations are reached from their targets.
 fn inverse_sides(
     schema: &mut Schema,
-    namer: &Namer,
-    has_inverse: bool,
+    namer: &Namer<'_>,
+    conventions: &Conventions,
     taken: &mut HashMap<String, HashSet<String>>,
     renames: &mut Vec<Rename>,
 ) {
-    if namer.same_language {
+    let has_inverse = conventions.inverse.is_some();
+    if namer.same_language && has_inverse {
         return;
     }
     for entity in &mut schema.entities {
-        let one = Case::Camel.apply(&entity.name);
-        for relation in entity.relations.iter_mut().filter(|relation| relation.inverse.is_some() && relation.name.is_some()) {
+        let one = if namer.language == Language::Python { Case::Snake.apply(&entity.name) } else { Case::Camel.apply(&entity.name) };
+        let demanded = conventions.both_sides && entity.mapped.code;
+        for relation in entity.relations.iter_mut().filter(|relation| relation.inverse.is_some() || demanded) {
             let before = relation.inverse.clone();
             let implied = relation.implied.has(Part::Inverse);
-            let wanted = match (implied && !has_inverse, relation.kind) {
+            let wanted = match ((implied && !has_inverse) || before.is_none(), relation.kind) {
                 (true, RelationKind::OneToOne) => one.clone(),
                 (true, _) => plural(&one),
                 (false, _) => before.clone().unwrap_or_default(),

@@ -2,11 +2,15 @@
 
 use super::{Fitting, Grade};
 use crate::dialect::Feature;
-use crate::schema::facts::{FactKey, foreign_key_element};
-use crate::schema::{Action, EnforcedBy, Entity, Origin, RelationKind, Unique};
+use crate::history::{Operation, sql};
+use crate::schema::facts::{FactKey, foreign_key_element, index_element, unique_element};
+use crate::schema::{Action, Database, EnforcedBy, Entity, ForeignKey, Index, NamedBy, Origin, Relation, RelationKind, Unique};
 
 /// Fits every reference.
 pub(super) fn fit(fitting: &mut Fitting) {
+    if !fitting.capabilities.has(Feature::CompositeReference) {
+        over_several(fitting);
+    }
     fitting.each_entity(|fitting, entity| {
         if !entity.mapped.code {
             return;
@@ -14,6 +18,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
         for at in 0..entity.relations.len() {
             if entity.relations[at].kind != RelationKind::ManyToMany {
                 actions(fitting, entity, at);
+                possible_actions(fitting, entity, at);
                 one_to_one(fitting, entity, at);
             }
         }
@@ -28,6 +33,40 @@ pub(super) fn fit(fitting: &mut Fitting) {
     });
 }
 
+/// Relations over several columns go where there are none; the script keeps their foreign keys.
+fn over_several(fitting: &mut Fitting) {
+    let mut moved: Vec<(usize, ForeignKey)> = Vec::new();
+    for at in 0..fitting.schema.entities.len() {
+        let entity = &mut fitting.schema.entities[at];
+        let (gone, kept) = std::mem::take(&mut entity.relations).into_iter().partition(|relation| relation.columns.len() > 1);
+        entity.relations = kept;
+        let (keys, kept): (Vec<_>, Vec<_>) = std::mem::take(&mut entity.foreign_keys).into_iter().partition(|key| key.columns.len() > 1);
+        entity.foreign_keys = kept;
+        let gone: Vec<Relation> = gone;
+        let (name, table) = (entity.name.clone(), entity.table.clone());
+        for relation in gone {
+            let element = format!("{name}.{}", relation.name.as_deref().unwrap_or_default());
+            let facts = vec![FactKey::new(&table, format!("relation {}", relation.columns.join(", ")), "")];
+            let reason = format!("{} has no relation over several columns", fitting.framework);
+            fitting.lose(Grade::Dropped, reason, "its columns stay; look records up by them", element, facts);
+        }
+        moved.extend(keys.into_iter().map(|key| (at, key)));
+    }
+    for (at, key) in moved {
+        let entity = fitting.schema.entities[at].clone();
+        let facts = vec![FactKey::new(&entity.table, foreign_key_element(&key), "")];
+        let element = format!("{} ({})", entity.name, key.columns.join(", "));
+        let reason = format!("{} has no foreign key over several columns", fitting.framework);
+        if fitting.database() == Database::Sqlite || key.enforced == EnforcedBy::Application {
+            fitting.lose(Grade::Dropped, reason, "nothing refuses a reference to nothing", element, facts);
+            continue;
+        }
+        let operation = Operation::AddForeignKey { table: entity.table.clone(), key };
+        fitting.script.push(sql::statement(&operation, &entity, &fitting.schema, fitting.database()));
+        fitting.lose(Grade::Moved, reason, "the script adds it", element, facts);
+    }
+}
+
 /// Carries the intent on deletion over to whoever acts in the target.
 fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let relation = &entity.relations[at];
@@ -36,10 +75,13 @@ fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let relation_fact = FactKey::new(&entity.table, format!("relation {}", columns.join(", ")), "on_delete");
     let key = entity.foreign_keys.iter().position(|key| key.columns == columns);
     let in_application = entity.relations[at].on_delete;
-    if let (Some(action), false) = (in_application, fitting.capabilities.has(Feature::ApplicationAction)) {
+    // Here an action of the application is said on the other side, of which there must be one.
+    let by_inverse =
+        fitting.conventions.references_on_columns && (entity.relations[at].inverse.is_none() || in_application != Some(Action::Cascade));
+    if let (Some(action), false) = (in_application, fitting.capabilities.has(Feature::ApplicationAction) && !by_inverse) {
         entity.relations[at].on_delete = None;
         let mut facts = vec![relation_fact];
-        let taken_over = database_action(fitting, action);
+        let taken_over = database_action(fitting, action, is_required(entity, &columns));
         let Some(key) = key.filter(|key| entity.foreign_keys[*key].enforced == EnforcedBy::Database) else {
             let reason = format!("the application no longer acts on deletion, and no foreign key does ({})", action.word());
             return fitting.lose(Grade::Dropped, reason, "act where records are deleted", element, facts);
@@ -50,6 +92,7 @@ fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
             facts.push(FactKey::new(&entity.table, foreign_key_element(&entity.foreign_keys[key]), "on_delete"));
         }
         let (grade, instead) = match (action, taken_over) {
+            _ if before != Action::NoAction => (Grade::Weakened, format!("the database acts as before: ON DELETE {}", before.sql())),
             (Action::SetValue, _) | (Action::SetDefault, Action::NoAction) => {
                 (Grade::Weakened, "the database refuses the deletion".to_owned())
             }
@@ -60,7 +103,7 @@ fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     }
     let lost_value = in_application == Some(Action::SetValue) && !entity.relations[at].extras.contains_key("set_value");
     if lost_value {
-        entity.relations[at].on_delete = Some(Action::NoAction);
+        entity.relations[at].on_delete = Some(application_action(fitting, Action::NoAction, false));
         return fitting.lose(
             Grade::Weakened,
             "the value that references were set to on deletion cannot be said",
@@ -69,8 +112,23 @@ fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
             vec![relation_fact],
         );
     }
-    if fitting.conventions.delete_actor == crate::dialect::conventions::Actor::Application && in_application.is_none() {
+    let application_acts = fitting.conventions.delete_actor == crate::dialect::conventions::Actor::Application;
+    if let (true, Some(action), Some(key)) = (application_acts, in_application, key) {
+        let stored = foreign_key_element(&entity.foreign_keys[key]);
+        let keys = &mut entity.foreign_keys[key];
+        let before = [("on_delete", std::mem::take(&mut keys.on_delete)), ("on_update", std::mem::take(&mut keys.on_update))];
+        let said = before.iter().filter(|(_, action)| *action != Action::NoAction);
+        let facts: Vec<FactKey> = said.map(|(aspect, _)| FactKey::new(&entity.table, stored.clone(), *aspect)).collect();
+        if !facts.is_empty() {
+            let reason = format!("{} acts on deletion in the application, not in the database", fitting.framework);
+            let instead = format!("the application does it ({}); a hand-written DELETE is refused", action.word());
+            return fitting.lose(Grade::Weakened, reason, instead, element, facts);
+        }
+        return;
+    }
+    if application_acts && in_application.is_none() {
         let action = key.map_or(Action::NoAction, |key| entity.foreign_keys[key].on_delete);
+        let action = application_action(fitting, action, is_required(entity, &columns));
         entity.relations[at].on_delete = Some(action);
         let mut facts = vec![relation_fact];
         if let Some(key) = key
@@ -94,9 +152,58 @@ fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     }
 }
 
+/// Actions that the application has no word for, and those that a column cannot follow.
+fn possible_actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
+    let columns = entity.relations[at].columns.clone();
+    let element = format!("{}.{}", entity.name, entity.relations[at].name.as_deref().unwrap_or_default());
+    let required = is_required(entity, &columns);
+    let never_null = "a reference that is never null cannot be set to null";
+    if let Some(action) = entity.relations[at].on_delete {
+        let possible = application_action(fitting, action, required);
+        if possible != action {
+            entity.relations[at].on_delete = Some(possible);
+            let known = fitting.conventions.application_actions.contains(&action);
+            let facts = vec![FactKey::new(&entity.table, format!("relation {}", columns.join(", ")), "on_delete")];
+            let changes = matches!(action, Action::SetValue | Action::SetDefault);
+            let grade = if changes { Grade::Weakened } else { Grade::Respelled };
+            let no_word = || format!("{} cannot tell the application to act so on deletion ({})", fitting.framework, action.word());
+            let reason = if known { never_null.to_owned() } else { no_word() };
+            fitting.lose(grade, reason, "the application refuses the deletion", element.clone(), facts);
+        }
+    }
+    let Some(key) = entity.foreign_keys.iter().position(|key| key.columns == columns) else { return };
+    for (name, when) in [("on_delete", "deletion"), ("on_update", "change of the key")] {
+        let stored = foreign_key_element(&entity.foreign_keys[key]);
+        let key = &mut entity.foreign_keys[key];
+        let action = if name == "on_delete" { &mut key.on_delete } else { &mut key.on_update };
+        if *action == Action::SetNull && !null_can_be_set(fitting, required) {
+            *action = Action::NoAction;
+            let facts = vec![FactKey::new(&entity.table, stored, name)];
+            let instead = format!("NO ACTION: the database refuses the {when}, as it did");
+            fitting.lose(Grade::Respelled, never_null, instead, element.clone(), facts);
+        }
+    }
+}
+
+fn null_can_be_set(fitting: &Fitting, required: bool) -> bool {
+    !required || fitting.conventions.null_set_on_required
+}
+
+/// What the application can do of an action.
+fn application_action(fitting: &Fitting, action: Action, required: bool) -> Action {
+    let known = fitting.conventions.application_actions.contains(&action);
+    let possible = action != Action::SetNull || null_can_be_set(fitting, required);
+    if known && possible { action } else { Action::Restrict }
+}
+
+fn is_required(entity: &Entity, columns: &[String]) -> bool {
+    columns.iter().any(|column| entity.field(column).is_some_and(|field| !field.nullable))
+}
+
 /// What the database can do of an application's action.
-fn database_action(fitting: &Fitting, action: Action) -> Action {
+fn database_action(fitting: &Fitting, action: Action, required: bool) -> Action {
     match action {
+        Action::SetNull if !null_can_be_set(fitting, required) => Action::NoAction,
         Action::Protect => Action::Restrict,
         Action::SetValue => Action::NoAction,
         Action::SetDefault if !fitting.capabilities.has(Feature::SetDefault) => Action::NoAction,
@@ -106,14 +213,57 @@ fn database_action(fitting: &Fitting, action: Action) -> Action {
 
 fn one_to_one(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let columns = entity.relations[at].columns.clone();
-    if entity.relations[at].kind != RelationKind::OneToOne || entity.is_unique(&columns) {
+    if fitting.conventions.references_on_columns {
+        if entity.relations[at].inverse.is_some() {
+            return;
+        }
+        if entity.relations[at].kind == RelationKind::ManyToOne && entity.is_unique(&columns) {
+            entity.relations[at].kind = RelationKind::OneToOne;
+            let fact = FactKey::new(&entity.table, format!("relation {}", columns.join(", ")), "kind");
+            let element = format!("{}.{}", entity.name, entity.relations[at].name.as_deref().unwrap_or_default());
+            let reason = "a relation over a unique column is a one-to-one";
+            return fitting.lose(Grade::Respelled, reason, "it is read as one", element, vec![fact]);
+        }
+    }
+    if entity.relations[at].kind != RelationKind::OneToOne {
         return;
     }
-    let unique = Unique { columns, origin: Origin::implied("a one-to-one is unique"), ..Unique::default() };
-    let facts = vec![FactKey::new(&entity.table, crate::schema::facts::unique_element(&unique), "")];
+    let by_relation = !fitting.conventions.references_on_columns && fitting.conventions.one_to_one_unique;
+    if by_relation && index_for_constraint(fitting, entity, &columns) {
+        return;
+    }
+    if entity.is_unique(&columns) {
+        return;
+    }
+    let r#as = fitting.conventions.unique_as(columns.len(), false);
+    let unique = Unique { columns, r#as, origin: Origin::implied("a one-to-one is unique"), ..Unique::default() };
+    let facts = vec![FactKey::new(&entity.table, unique_element(&unique), "")];
     let element = format!("{}.{}", entity.name, entity.relations[at].name.as_deref().unwrap_or_default());
     entity.uniques.push(unique);
     fitting.lose(Grade::Strengthened, "a one-to-one was not unique in the database", "a unique constraint is made", element, facts);
+}
+
+/// A one-to-one makes a unique constraint: it takes the place of a plain unique index without a name of its own.
+fn index_for_constraint(fitting: &mut Fitting, entity: &mut Entity, columns: &[String]) -> bool {
+    let constrained = entity.key_columns() == columns || entity.uniques.iter().any(|unique| unique.columns == columns);
+    let plain = |index: &Index| {
+        index.unique
+            && index.named_by != NamedBy::Author
+            && index.condition.is_none()
+            && index.method.is_none()
+            && index.include.is_empty()
+            && index.plain_columns() == columns
+            && index.parts.iter().all(crate::schema::IndexPart::is_plain)
+    };
+    let Some(at) = entity.indexes.iter().position(plain).filter(|_| !constrained) else { return false };
+    let index = entity.indexes.remove(at);
+    let nulls_not_distinct = index.nulls_not_distinct;
+    let unique = Unique { columns: columns.to_vec(), nulls_not_distinct, origin: index.origin.clone(), ..Unique::default() };
+    let facts = vec![FactKey::new(&entity.table, index_element(&index), ""), FactKey::new(&entity.table, unique_element(&unique), "")];
+    let element = format!("{} ({})", entity.name, columns.join(", "));
+    entity.uniques.push(unique);
+    fitting.lose(Grade::Respelled, "a one-to-one makes a unique constraint", "it takes the place of the unique index", element, facts);
+    true
 }
 
 /// When a foreign key is checked, and whether there is one.
@@ -134,6 +284,31 @@ fn checked(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
                 fitting.lose(Grade::Weakened, reason, "the database refuses", element.clone(), fact(name));
             }
         }
+    }
+    let key = &mut entity.foreign_keys[at];
+    if fitting.conventions.references_on_columns && key.enforced == EnforcedBy::Application {
+        let said = [
+            ("deferrable", key.deferrable.take().is_some()),
+            ("on_delete", std::mem::take(&mut key.on_delete) != Action::NoAction),
+            ("on_update", std::mem::take(&mut key.on_update) != Action::NoAction),
+        ];
+        let facts: Vec<FactKey> = said.iter().filter(|(_, said)| *said).flat_map(|(aspect, _)| fact(aspect)).collect();
+        if !facts.is_empty() {
+            let reason = "nothing is said of when and how the database checks a reference that it does not keep";
+            fitting.lose(Grade::Respelled, reason, "the application keeps it as before", element, facts);
+        }
+        return;
+    }
+    let wanted = if fitting.conventions.references_enforced { EnforcedBy::Database } else { EnforcedBy::Application };
+    if key.enforced != wanted && !fitting.capabilities.has(Feature::UnenforcedReference) {
+        key.enforced = wanted;
+        let (grade, reason, instead) = match wanted {
+            EnforcedBy::Database => {
+                (Grade::Strengthened, "every relation has a foreign key here", "the database refuses a reference to nothing")
+            }
+            EnforcedBy::Application => (Grade::Weakened, "no relation has a foreign key here", "the application keeps the reference"),
+        };
+        fitting.lose(grade, reason, instead, element.clone(), fact("enforced"));
     }
     let key = &mut entity.foreign_keys[at];
     if key.deferrable.is_some() && !fitting.capabilities.has(Feature::Deferrable) {

@@ -5,6 +5,7 @@ use std::collections::{HashMap, HashSet};
 
 use serde_json::Value;
 
+use super::types::keep_fraction;
 use super::{Fitted, Grade, Loss};
 use crate::dialect::sql::{index_references, is_unbounded, mysql_name, read_type, sqlite_name};
 use crate::dialect::type_table::postgresql_name;
@@ -140,6 +141,9 @@ fn typed(field: &mut Field, enums: &[EnumType], from: Database, database: Databa
         (Database::PostgreSql, Identity::Sequence | Identity::Always) => identity,
         _ => Identity::ByDefault,
     });
+    if database.is_mysql() && !from.is_mysql() {
+        keep_fraction(&mut field.r#type);
+    }
     let keeps_word = from == database && !field.stored.is_empty();
     if from != database && matches!(field.r#type, Type::Native(_)) {
         field.r#type = Type::Text;

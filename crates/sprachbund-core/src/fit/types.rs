@@ -3,6 +3,8 @@
 use std::borrow::Cow;
 use std::collections::HashMap;
 
+use serde_json::Value;
+
 use super::{Fitting, Grade, element};
 use crate::dialect::Feature;
 use crate::dialect::sql::read_type;
@@ -10,7 +12,7 @@ use crate::dialect::type_table::{row, stored};
 use crate::history::sql::members;
 use crate::resolve::reference_type;
 use crate::schema::facts::{FactKey, held_as};
-use crate::schema::{Database, Entity, Field, Purpose, Type, TypeKind};
+use crate::schema::{Database, Default_, Entity, EnumMember, Field, Purpose, Type, TypeKind};
 
 /// What stands in for a type, nearest first, with the grade of the change.
 const STAND_INS: &[(TypeKind, Grade, Type)] = &[
@@ -19,6 +21,8 @@ const STAND_INS: &[(TypeKind, Grade, Type)] = &[
     (TypeKind::Json, Grade::Weakened, Type::Text),
     (TypeKind::Real, Grade::Strengthened, Type::Double),
     (TypeKind::CaseFoldedText, Grade::Weakened, Type::Text),
+    (TypeKind::Date, Grade::Weakened, Type::Timestamp { precision: None, zoned: false }),
+    (TypeKind::Time, Grade::Weakened, Type::Text),
     (TypeKind::Timestamp, Grade::Respelled, Type::Timestamp { precision: None, zoned: true }),
     (TypeKind::TimestampZoned, Grade::Weakened, Type::Timestamp { precision: None, zoned: false }),
     (TypeKind::TimeZoned, Grade::Weakened, Type::Time { precision: None, zoned: false }),
@@ -47,11 +51,14 @@ pub(super) fn fit(fitting: &mut Fitting) {
             as_held(fitting, entity, at);
             enumeration(fitting, entity, at);
             column_type(fitting, entity, at);
+            array(fitting, entity, at);
+            choices(fitting, entity, at);
             kept_time(fitting, entity, at);
             format(fitting, entity, at);
         }
     });
     follow_keys(fitting);
+    super::enumerations::keep_names(fitting);
     fitting.each_entity(|fitting, entity| (0..entity.fields.len()).for_each(|at| store(fitting, entity, at)));
     let used: Vec<String> = fitting
         .schema
@@ -65,7 +72,12 @@ pub(super) fn fit(fitting: &mut Fitting) {
         fitting.schema.enums.iter().map(|enumeration| enumeration.name.clone()).filter(|name| !used.contains(name)).collect();
     for name in gone {
         fitting.schema.enums.retain(|enumeration| enumeration.name != name);
+        if !fitting.capabilities.has(Feature::ChoicesOfAny) {
+            let fact = FactKey::new("", format!("enum {name}"), "members");
+            fitting.lose(Grade::Dropped, "no column uses this enumeration any more", "it is left out", name, vec![fact]);
+        }
     }
+    super::enumerations::name_lists(fitting);
 }
 
 /// An enumeration type that the target cannot make becomes text that the application restricts.
@@ -106,18 +118,60 @@ fn as_held(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
             fitting.lose(Grade::Respelled, reason, instead, column, facts);
         }
     }
-    if !fitting.comes_with_fractions {
-        return;
-    }
-    if let Type::Time { precision: precision @ None, .. } | Type::Timestamp { precision: precision @ None, .. } =
-        &mut entity.fields[at].r#type
-    {
-        *precision = Some(6);
+    if fitting.comes_with_fractions && keep_fraction(&mut entity.fields[at].r#type) {
         let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
         let column = element(entity, &entity.fields[at].column);
         let reason = "this server keeps fractions of a second only where it is told to";
         fitting.lose(Grade::Respelled, reason, "six digits, as before", column, facts);
     }
+}
+
+/// Says the six digits of a second that other servers keep where nothing is said; whether it had to.
+pub(super) fn keep_fraction(ty: &mut Type) -> bool {
+    let (Type::Time { precision: precision @ None, .. } | Type::Timestamp { precision: precision @ None, .. }) = ty else {
+        return false;
+    };
+    *precision = Some(6);
+    true
+}
+
+/// Choices that are said by the column's type must be texts that it can hold.
+fn choices(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
+    let field = &entity.fields[at];
+    let Some(name) = field.choices.clone().filter(|_| !fitting.capabilities.has(Feature::ChoicesOfAny)) else { return };
+    let longest = |members: &[EnumMember]| members.iter().map(|member| member.value.as_str().map(|text| text.chars().count())).max();
+    let texts = fitting.schema.enumeration(&name).filter(|known| known.members.iter().all(|member| member.value.is_string()));
+    let longest = texts.and_then(|known| longest(&known.members).flatten());
+    let bounded = can_say(fitting, &Type::Varchar(Some(1)));
+    let holds = match (&field.r#type, longest) {
+        (Type::Varchar(Some(length)), Some(longest)) => bounded && *length as usize >= longest,
+        (Type::Text, Some(_)) => !bounded,
+        _ => false,
+    };
+    if !holds || !fitting.capabilities.has(Feature::Choices) {
+        let column = element(entity, &field.column);
+        let facts = vec![fact(&entity.table, field, "choices")];
+        entity.fields[at].choices = None;
+        let reason = match (fitting.capabilities.has(Feature::Choices), bounded) {
+            (false, _) => format!("{} restricts a column to a list of values only by a type of the database", fitting.framework),
+            (true, true) => format!("{} restricts only bounded texts to a list of values", fitting.framework),
+            (true, false) => format!("{} restricts only texts to a list of values", fitting.framework),
+        };
+        fitting.lose(Grade::Dropped, reason, "check the values where input is validated", column, facts);
+    }
+}
+
+/// Arrays are null where the framework says nothing else of them.
+fn array(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
+    let field = &mut entity.fields[at];
+    if !fitting.conventions.arrays_nullable || field.nullable || !matches!(field.r#type, Type::Array(_)) {
+        return;
+    }
+    field.nullable = true;
+    let column = element(entity, &entity.fields[at].column);
+    let facts = vec![fact(&entity.table, &entity.fields[at], "nullable")];
+    let reason = format!("{} cannot say NOT NULL of an array", fitting.framework);
+    fitting.lose(Grade::Weakened, reason, "the column may be null; the application reads an empty list", column, facts);
 }
 
 fn fact(table: &str, field: &Field, aspect: &str) -> FactKey {
@@ -137,9 +191,7 @@ fn can_say(fitting: &Fitting, ty: &Type) -> bool {
             database == Database::PostgreSql && !nested && can_say(fitting, element)
         }
         Type::Enum(_) => fitting.capabilities.has(Feature::EnumType),
-        Type::Native(name) => {
-            fitting.home || fitting.conventions.natives.iter().any(|(_, native)| native == name) || fitting.conventions.natives.is_empty()
-        }
+        Type::Native(name) => fitting.home || (fitting.conventions.takes_native)(name, database),
         _ => row_says(),
     }
 }
@@ -162,7 +214,7 @@ fn follow_keys(fitting: &mut Fitting) {
                 let Some(at) = entity.fields.iter().position(|field| field.column == *column && field.r#type != wanted) else { continue };
                 let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
                 let name = element(entity, column);
-                let counted = fitting.losses.iter().any(|loss| loss.facts.contains(&facts[0]));
+                let counted = fitting.losses.telling(&facts[0]).is_some();
                 entity.fields[at].r#type = wanted.clone();
                 if !counted {
                     let reason = "the column follows the type of the key that it refers to";
@@ -187,15 +239,29 @@ fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     }
     let column = element(entity, &entity.fields[at].column);
     let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
-    let counted = fitting.losses.iter().any(|loss| loss.facts.contains(&facts[0]));
+    let counted = fitting.losses.telling(&facts[0]).is_some();
     let facts = if counted { Vec::new() } else { facts };
     entity.fields[at].r#type = after.clone();
+    let facts = [facts, moment_of_zone(fitting, entity, at, &before)].concat();
     if fitting.holds_the_same && held(fitting, &entity.fields[at]) == entity.fields[at].stored {
         let reason = format!("{} has another word for `{}`", fitting.framework, entity.fields[at].stored);
         return fitting.lose(Grade::Respelled, reason, format!("`{after}`"), column, facts);
     }
     let reason = format!("{} cannot say `{before}` on this server", fitting.framework);
     fitting.lose(grade, reason, format!("`{after}`"), column, facts);
+}
+
+/// A moment without a zone that becomes one with a zone is meant in universal time.
+fn moment_of_zone(fitting: &Fitting, entity: &mut Entity, at: usize, before: &Type) -> Vec<FactKey> {
+    let field = &mut entity.fields[at];
+    let gains = matches!(before, Type::Timestamp { zoned: false, .. }) && matches!(field.r#type, Type::Timestamp { zoned: true, .. });
+    match field.defaults.database.as_deref_mut() {
+        Some(Default_::Literal(Value::String(text))) if gains && fitting.database() == Database::PostgreSql && !text.ends_with("+00") => {
+            text.push_str("+00");
+            vec![fact(&entity.table, &entity.fields[at], "default in the database")]
+        }
+        _ => Vec::new(),
+    }
 }
 
 /// A time that the framework keeps has the digits that it gives it.
@@ -211,7 +277,7 @@ fn kept_time(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     }
     *precision = Some(digits);
     let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
-    let counted = fitting.losses.iter().any(|loss| loss.facts.contains(&facts[0]));
+    let counted = fitting.losses.telling(&facts[0]).is_some();
     if !counted {
         let column = element(entity, &entity.fields[at].column);
         let reason = format!("{} chooses the digits of a time that it keeps", fitting.framework);
@@ -243,11 +309,16 @@ fn simpler(ty: &Type) -> Vec<(Grade, Type)> {
             found.push((Grade::Weakened, Type::Numeric { precision: Some(SILENT_DIGITS.0), scale: Some(SILENT_DIGITS.1) }));
         }
         Type::Numeric { precision, scale: None } => found.push((Grade::Respelled, Type::Numeric { precision: *precision, scale: Some(0) })),
+        Type::Numeric { precision: Some(_), scale: Some(_) } => {
+            found.push((Grade::Weakened, Type::Numeric { precision: None, scale: None }));
+        }
         Type::Time { precision: Some(_), zoned } => found.push((Grade::Strengthened, Type::Time { precision: None, zoned: *zoned })),
         Type::Timestamp { precision: Some(_), zoned } => {
             found.push((Grade::Strengthened, Type::Timestamp { precision: None, zoned: *zoned }))
         }
         Type::Varchar(None) => found.push((Grade::Respelled, Type::Text)),
+        Type::Varchar(Some(_)) => found.push((Grade::Weakened, Type::Text)),
+        Type::SmallInt => found.push((Grade::Respelled, Type::Integer)),
         Type::Native(word) => found.extend(small_number(word).map(|ty| (Grade::Respelled, ty))),
         Type::Char(length) => found.push((Grade::Respelled, Type::Varchar(Some(length.unwrap_or(1))))),
         Type::Binary(Some(_)) => found.push((Grade::Weakened, Type::Binary(None))),
@@ -308,7 +379,9 @@ fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let database = fitting.database();
     let field = &entity.fields[at];
     let written = crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)?.stored_name.clone());
-    let name = written.unwrap_or_else(|| fitting.conventions.enum_type.apply(&[("table", &entity.table), ("column", &field.column)]));
+    let enumeration = crate::resolve::enum_name(&field.r#type).unwrap_or_default();
+    let names = [("table", entity.table.as_str()), ("column", &field.column), ("enumeration", enumeration)];
+    let name = written.unwrap_or_else(|| fitting.conventions.enum_type.apply(&names));
     let members = crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)).map(members);
     let name = members.filter(|_| database.is_mysql()).map_or(name, |members| members.join(","));
     let held = match crate::resolve::enum_name(&field.r#type) {
@@ -322,8 +395,8 @@ fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         let facts = vec![fact(&entity.table, field, "held as")];
         let of_type = fact(&entity.table, field, "type");
         // Where the type is another one, so is its name.
-        if let Some(told) = fitting.losses.iter_mut().find(|loss| loss.facts.contains(&of_type)) {
-            told.facts.extend(facts);
+        if let Some(told) = fitting.losses.telling(&of_type) {
+            fitting.losses.tell(told, facts);
             entity.fields[at].stored = held;
             return;
         }

@@ -2,7 +2,7 @@
 
 use super::{Fitting, Grade, element};
 use crate::dialect::Feature;
-use crate::dialect::conventions::Actor;
+use crate::dialect::conventions::{Actor, KeyNumbered};
 use crate::resolve::of_purpose;
 use crate::schema::facts::FactKey;
 use crate::schema::{Database, Default_, Entity, Field, Function, Identity, Purpose, Type};
@@ -15,9 +15,19 @@ pub(super) fn fit(fitting: &mut Fitting) {
             identity(fitting, entity, at, &column);
             purpose(fitting, entity, at, &column);
             database_update(fitting, entity, at, &column);
-            database_default(fitting, entity, at, &column);
             application_default(fitting, entity, at, &column);
+            database_default(fitting, entity, at, &column);
             generated(fitting, entity, at, &column);
+        }
+    });
+}
+
+/// Finds a word for what the application sets at an update: it decides about the type of the column, too.
+pub(super) fn updates(fitting: &mut Fitting) {
+    fitting.each_entity(|fitting, entity| {
+        for at in 0..entity.fields.len() {
+            let column = element(entity, &entity.fields[at].column);
+            application_update(fitting, entity, at, &column);
         }
     });
 }
@@ -27,18 +37,36 @@ fn fact(entity: &Entity, at: usize, aspect: &str) -> Vec<FactKey> {
 }
 
 fn identity(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) {
-    let Some(before) = entity.fields[at].identity else { return };
-    let several = fitting.conventions.join_columns && fitting.database() == Database::PostgreSql;
-    let sayable =
-        |identity: Identity| if several { identity != Identity::AutoIncrement } else { identity == fitting.conventions.generated_key };
+    let several = fitting.conventions.numbers_any_column;
     let alone = matches!(entity.key_columns(), [only] if *only == entity.fields[at].column);
+    let own_way = fitting.conventions.generated_key;
+    let always =
+        fitting.conventions.whole_key_numbered == KeyNumbered::Always && fitting.conventions.numbers_by_itself(&entity.fields[at].r#type);
+    let Some(before) = entity.fields[at].identity else {
+        if always && alone {
+            entity.fields[at].identity = Some(own_way);
+            let reason = format!("{} has every key of one whole number numbered", fitting.framework);
+            let instead = "a row that comes without a key gets the next number";
+            fitting.lose(Grade::Added, reason, instead, column.to_owned(), fact(entity, at, "identity"));
+        }
+        return;
+    };
+    // A column that is numbered by its framework's own counter must be the key.
+    let counted = !fitting.conventions.references_on_columns || alone;
+    let known = fitting.conventions.identities;
+    let sayable = |identity: Identity| known.contains(&identity) && (identity != Identity::Sequence || counted);
+    if !fitting.home && entity.fields[at].defaults.database.take().is_some() {
+        let facts = fact(entity, at, "default in the database");
+        let reason = "a column that is numbered needs no default";
+        fitting.lose(Grade::Dropped, reason, "the database numbers it", column.to_owned(), facts);
+    }
     let facts = fact(entity, at, "identity");
     if !alone && !several {
         entity.fields[at].identity = None;
         let reason = format!("{} numbers only a key of one column", fitting.framework);
         fitting.lose(Grade::Dropped, reason, "the application must fill it in", column.to_owned(), facts);
     } else if !sayable(before) {
-        let after = fitting.conventions.generated_key;
+        let after = if counted { own_way } else { Identity::ByDefault };
         entity.fields[at].identity = Some(after);
         let grade = if before == Identity::Always { Grade::Weakened } else { Grade::Respelled };
         let reason = "the key's numbers come from another kind of counter";
@@ -48,7 +76,7 @@ fn identity(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str)
 
 fn feature_of(purpose: Purpose) -> Option<Feature> {
     match purpose {
-        Purpose::CreationTime => None,
+        Purpose::CreationTime => Some(Feature::CreationTime),
         Purpose::UpdateTime => Some(Feature::UpdateTime),
         Purpose::DeletionTime => Some(Feature::SoftDelete),
         Purpose::Version => Some(Feature::VersionColumn),
@@ -61,6 +89,20 @@ fn purpose(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) 
     let is_time = matches!(entity.fields[at].r#type, Type::Timestamp { .. } | Type::Date | Type::Time { .. });
     let unsayable = feature_of(purpose).is_some_and(|feature| !fitting.capabilities.has(feature));
     let needs_time = matches!(purpose, Purpose::CreationTime | Purpose::UpdateTime);
+    if unsayable && needs_time && fitting.capabilities.has(Feature::ApplicationUpdate) {
+        entity.fields[at].purpose = None;
+        let facts = fact(entity, at, "purpose");
+        let reason = format!("{} has no word for times of creation and update", fitting.framework);
+        return fitting.lose(Grade::Respelled, reason, "a default, and what an update sets, say the same", column.to_owned(), facts);
+    }
+    let defaults = &entity.fields[at].defaults;
+    let by_default = defaults.database.is_some() || defaults.application.is_some();
+    if unsayable && purpose == Purpose::CreationTime && by_default {
+        entity.fields[at].purpose = None;
+        let facts = fact(entity, at, "purpose");
+        let reason = format!("{} has no word for the time of creation", fitting.framework);
+        return fitting.lose(Grade::Respelled, reason, "a default says the same", column.to_owned(), facts);
+    }
     if unsayable || (needs_time && !is_time) {
         entity.fields[at].purpose = None;
         let mut facts = fact(entity, at, "purpose");
@@ -118,6 +160,50 @@ fn purpose(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) 
     }
 }
 
+/// What the application sets at an update: the framework's own column of that purpose, where the target has no other word.
+fn application_update(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) {
+    let field = &entity.fields[at];
+    let Some(update) = field.on_update.application.as_deref().filter(|_| field.purpose.is_none()) else { return };
+    if fitting.capabilities.has(Feature::ApplicationUpdate) {
+        let kept = match update {
+            Default_::Expression(expression) => expression.language == fitting.language && stays(fitting, &expression.text),
+            Default_::Literal(_) | Default_::Function(_) => true,
+        };
+        if !kept {
+            let facts = fact(entity, at, "update in the application");
+            entity.fields[at].on_update.application = None;
+            fitting.lose(Grade::Dropped, "what an update sets is code of the source", "write it anew", column.to_owned(), facts);
+        }
+        return;
+    }
+    let wanted = of_purpose(Purpose::UpdateTime, &field.r#type, Actor::Application);
+    let is_time = matches!(field.r#type, Type::Timestamp { .. } | Type::Date | Type::Time { .. });
+    if is_time && wanted.as_ref() == Some(update) && fitting.capabilities.has(Feature::UpdateTime) {
+        entity.fields[at].purpose = Some(Purpose::UpdateTime);
+        let reason = format!("{} has a word for the time of an update", fitting.framework);
+        let facts = fact(entity, at, "purpose");
+        return fitting.lose(Grade::Respelled, reason, "it is used", column.to_owned(), facts);
+    }
+    entity.fields[at].on_update.application = None;
+    let reason = format!("{} sets no value by itself at an update", fitting.framework);
+    let facts = fact(entity, at, "update in the application");
+    fitting.lose(Grade::Weakened, reason, "the application must do it", column.to_owned(), facts);
+}
+
+/// Whether code of the host language means the same in the target: at home what can be imported, elsewhere only what the
+/// standard library has, since other code may need the framework that it was written for.
+fn stays(fitting: &Fitting, text: &str) -> bool {
+    let path = text.contains('.') && text.chars().all(|letter| letter.is_alphanumeric() || matches!(letter, '.' | '_'));
+    let standard = text.split('.').next().is_some_and(|package| STANDARD_PACKAGES.contains(&package));
+    match fitting.language {
+        "python" => path && (fitting.home || standard),
+        _ => fitting.home,
+    }
+}
+
+/// Packages of Python's standard library whose functions give values.
+const STANDARD_PACKAGES: &[&str] = &["datetime", "os", "random", "secrets", "socket", "time", "uuid"];
+
 /// What the database does at an update: by the framework's own column, or where the dialect has a word for it.
 fn database_update(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) {
     let conventions = &fitting.conventions;
@@ -168,14 +254,51 @@ fn database_default(fitting: &mut Fitting, entity: &mut Entity, at: usize, colum
     }
 }
 
+/// What the application fills in, where the target has few words for that: the database does it, if it can.
+fn into_database(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) {
+    let field = &mut entity.fields[at];
+    let Some(default) = field.defaults.application.as_deref() else { return };
+    // One default to a column, be it of the application or of the database; what an update sets stands beside it.
+    let alone = field.defaults.database.is_none();
+    let own_words = match default {
+        Default_::Function(Function::RandomUuid) => {
+            alone && matches!(field.r#type, Type::Uuid | Type::Text | Type::Varchar(_) | Type::Char(_))
+        }
+        Default_::Function(_) => field.purpose == Some(Purpose::UpdateTime),
+        Default_::Expression(_) => alone,
+        Default_::Literal(_) => false,
+    };
+    if own_words {
+        return;
+    }
+    let random = matches!(default, Default_::Function(Function::RandomUuid));
+    let default = field.defaults.application.take();
+    let mut facts = fact(entity, at, "default in the application");
+    let reason = format!("{} has no word for such a default of the application", fitting.framework);
+    if let Some(own) = entity.fields[at].defaults.database.as_deref() {
+        let now = |default: &Default_| matches!(default, Default_::Function(Function::Now | Function::StatementNow));
+        let same = default.as_deref().is_some_and(|default| default == own || (now(default) && now(own)));
+        let grade = if same { Grade::Respelled } else { Grade::Weakened };
+        return fitting.lose(grade, reason, "the database's own default is what counts", column.to_owned(), facts);
+    }
+    if random || entity.fields[at].generated.is_some() {
+        return fitting.lose(Grade::Dropped, reason, "the application must fill it in", column.to_owned(), facts);
+    }
+    entity.fields[at].defaults.database = default;
+    facts.extend(fact(entity, at, "default in the database"));
+    let instead = "the database fills it in; so a hand-written insert gets it too";
+    fitting.lose(Grade::Strengthened, reason, instead, column.to_owned(), facts);
+}
+
 fn application_default(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) {
+    if !fitting.capabilities.has(Feature::ApplicationDefault) {
+        into_database(fitting, entity, at, column);
+    }
     let Some(default) = entity.fields[at].defaults.application.as_deref().cloned() else { return };
     let facts = fact(entity, at, "default in the application");
     match default {
         Default_::Expression(expression) => {
-            let path = expression.text.contains('.')
-                && expression.text.chars().all(|letter| letter.is_alphanumeric() || matches!(letter, '.' | '_'));
-            let kept = expression.language == fitting.language && (fitting.language != "python" || path);
+            let kept = expression.language == fitting.language && stays(fitting, &expression.text);
             if !kept {
                 entity.fields[at].defaults.application = None;
                 let reason = format!("the default `{}` is code of the source's language", one_line(&expression.text));
@@ -209,6 +332,13 @@ fn generated(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str
             facts,
         );
         return;
+    }
+    let neither = [Feature::StoredGenerated, Feature::VirtualGenerated].iter().all(|feature| !fitting.capabilities.has(*feature));
+    if neither {
+        entity.fields[at].generated = None;
+        let reason = format!("{} has no generated columns", fitting.framework);
+        let instead = "the column is an ordinary one; the application must fill it in";
+        return fitting.lose(Grade::Dropped, reason, instead, column.to_owned(), facts);
     }
     if !fitting.capabilities.has(feature) {
         let field = &mut entity.fields[at];

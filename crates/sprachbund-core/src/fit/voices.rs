@@ -9,11 +9,12 @@ use crate::dialect::Feature;
 use crate::history::sql;
 use crate::schema::expression::quote_name;
 use crate::schema::facts::{FactKey, relation_element};
-use crate::schema::{Entity, Extras};
+use crate::schema::{Entity, Extras, Type};
 
 /// Fits the voices of every entity.
 pub(super) fn fit(fitting: &mut Fitting) {
     labels(fitting);
+    code_values(fitting);
     fitting.each_entity(|fitting, entity| {
         for at in 0..entity.fields.len() {
             presence(fitting, entity, at);
@@ -39,13 +40,7 @@ fn labels(fitting: &mut Fitting) {
                 enumeration.members.iter_mut().for_each(|member| member.label = member.label.take().or_else(|| Some(member.name.clone())));
                 let fact = FactKey::new("", format!("enum {}", enumeration.name), "members");
                 let name = enumeration.name.clone();
-                fitting.losses.push(super::Loss {
-                    grade: Grade::Added,
-                    reason: "choices need a text to show".into(),
-                    instead: "the value is the text".into(),
-                    elements: vec![name],
-                    facts: vec![fact],
-                });
+                fitting.losses.add(Grade::Added, "choices need a text to show".into(), "the value is the text".into(), name, vec![fact]);
             }
         }
         stored_names(fitting);
@@ -71,6 +66,27 @@ fn labels(fitting: &mut Fitting) {
     }
 }
 
+/// What members are worth in the code goes where that is what is stored.
+fn code_values(fitting: &mut Fitting) {
+    if fitting.capabilities.has(Feature::CodeValues) {
+        return;
+    }
+    let mut changed = Vec::new();
+    for enumeration in &mut fitting.schema.enums {
+        if enumeration.members.iter().any(|member| member.in_code.is_some()) {
+            enumeration.members.iter_mut().for_each(|member| member.in_code = None);
+            changed.push(enumeration.name.clone());
+        }
+    }
+    for name in changed {
+        let fact = FactKey::new("", format!("enum {name}"), "members");
+        let counted = fitting.losses.telling(&fact).is_some();
+        let reason = "members of an enumeration are worth in the code what the database stores";
+        let facts = if counted { Vec::new() } else { vec![fact] };
+        fitting.lose(Grade::Weakened, reason, "code that compares with other values must be changed", name, facts);
+    }
+}
+
 /// Without enumeration types in the database, their stored names go with the types.
 fn stored_names(fitting: &mut Fitting) {
     if fitting.capabilities.has(Feature::EnumType) {
@@ -83,7 +99,7 @@ fn stored_names(fitting: &mut Fitting) {
     }
     for name in changed {
         let fact = FactKey::new("", format!("enum {name}"), "members");
-        let counted = fitting.losses.iter().any(|loss| loss.facts.contains(&fact));
+        let counted = fitting.losses.telling(&fact).is_some();
         let facts = if counted { Vec::new() } else { vec![fact] };
         if !facts.is_empty() {
             fitting.lose(Grade::Dropped, "an enumeration type of the database is not made", "its stored name is not used", name, facts);
@@ -94,6 +110,7 @@ fn stored_names(fitting: &mut Fitting) {
 fn presence(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let column = element(entity, &entity.fields[at].column);
     let join = !entity.mapped.code;
+    let as_column = fitting.conventions.nullable_as_in_code && join;
     let field = &mut entity.fields[at];
     let automatic = is_automatic(field);
     match (field.required_on_input, fitting.conventions.input_voice) {
@@ -117,7 +134,24 @@ fn presence(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         _ => {}
     }
     let field = &mut entity.fields[at];
+    let follows = fitting.conventions.code_as_column && !join;
+    let as_said = field.nullable;
+    let read_as_empty = fitting.conventions.arrays_nullable && matches!(field.r#type, Type::Array(_));
     match (field.optional_in_code, fitting.conventions.code_voice) {
+        (Some(_), true) if read_as_empty => {
+            field.optional_in_code = None;
+            let fact = fact(entity, at, "optional_in_code");
+            let reason = format!("{} reads null as an empty array", fitting.framework);
+            fitting.lose(Grade::Respelled, reason, "its type in the code says nothing of null", column, vec![fact]);
+        }
+        (None, true) if read_as_empty => {}
+        (Some(optional), true) if follows && optional != as_said => {
+            field.optional_in_code = Some(as_said);
+            let fact = fact(entity, at, "optional_in_code");
+            let reason = format!("the type of a {} attribute says of null what the column says", fitting.framework);
+            let grade = if as_said { Grade::Weakened } else { Grade::Strengthened };
+            fitting.lose(grade, reason, "it follows the column", column, vec![fact]);
+        }
         (Some(_), false) => {
             field.optional_in_code = None;
             let fact = fact(entity, at, "optional_in_code");
@@ -130,7 +164,7 @@ fn presence(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
             );
         }
         (None, true) => {
-            field.optional_in_code = Some(field.nullable && !join);
+            field.optional_in_code = Some(if follows { as_said } else { field.nullable && (as_column || !join) });
             let fact = fact(entity, at, "optional_in_code");
             let reason = "the type in the code also says what may be missing";
             fitting.lose(Grade::Added, reason, "it follows the column", column, vec![fact]);

@@ -5,6 +5,8 @@
 use std::collections::{BTreeSet, HashMap};
 
 use super::{Operation, operations};
+use md5::{Digest, Md5};
+
 use crate::dialect::sql::mysql_name;
 use crate::schema::expression::{backtick_name, literal_sql, quote_name};
 use crate::schema::{
@@ -60,6 +62,12 @@ pub fn comment(table: &str, column: Option<&str>, text: &str, database: Database
         (_, Some(column)) => Some(format!("COMMENT ON COLUMN {table}.{} IS {quoted};", quote_name(column))),
         (_, None) => Some(format!("COMMENT ON TABLE {table} IS {quoted};")),
     }
+}
+
+/// The comment of a table on MariaDB and MySQL, which a table gets when it is made.
+pub(crate) fn comment_of_table(table: &str, text: &str) -> String {
+    let quoted = literal_sql(&serde_json::Value::String(text.to_owned())).replace('\\', "\\\\");
+    format!("ALTER TABLE {} COMMENT = {quoted};", backtick_name(table))
 }
 
 struct Printer<'s> {
@@ -257,6 +265,9 @@ impl<'s> Printer<'s> {
         if inline_key {
             out.push_str(" NOT NULL PRIMARY KEY");
             out.push_str(if field.identity == Some(Identity::AutoIncrement) { " AUTOINCREMENT" } else { "" });
+            if let Some(default) = &field.defaults.database {
+                out.push_str(&format!(" DEFAULT {}", self.default(default, &field.r#type)));
+            }
             return out;
         }
         if let Some(generated) = &field.generated {
@@ -415,8 +426,23 @@ pub(crate) fn default_index_name(table: &str, index: &Index) -> String {
     };
     let columns = index.columns.join("_");
     let name = format!("{table}_{}{}{kind}", columns, if columns.is_empty() { "" } else { "_" });
-    name.chars().take(63).collect()
+    if name.len() <= SHORTEST_LIMIT {
+        return name;
+    }
+    // Names that differ only at their ends must not become one.
+    let digest = Md5::digest(name.as_bytes());
+    let head: String = name
+        .chars()
+        .scan(0, |bytes, letter| {
+            *bytes += letter.len_utf8();
+            (*bytes <= SHORTEST_LIMIT - 9).then_some(letter)
+        })
+        .collect();
+    format!("{head}_{:02x}{:02x}{:02x}{:02x}", digest[0], digest[1], digest[2], digest[3])
 }
+
+/// How long a name may be on every server: PostgreSQL keeps the least.
+const SHORTEST_LIMIT: usize = 63;
 
 fn nulls(not_distinct: bool) -> &'static str {
     if not_distinct { " NULLS NOT DISTINCT" } else { "" }

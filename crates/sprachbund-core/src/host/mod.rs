@@ -1,10 +1,12 @@
 //! Host languages: each lowers its syntax tree into the one [`outline`] that all readers share.
 
 pub(crate) mod arguments;
+pub(crate) mod callable;
 pub(crate) mod decorators;
 pub mod evaluate;
 mod grammar;
 pub mod outline;
+mod prisma;
 pub mod project;
 pub mod python;
 mod recover;
@@ -19,6 +21,7 @@ use crate::source::{FileId, SourceFile};
 pub enum Language {
     Python,
     TypeScript,
+    Prisma,
     /// Not lowered to an outline: scripts are read by statements.
     Sql,
 }
@@ -29,6 +32,7 @@ impl Language {
         match extension {
             "py" => Some(Language::Python),
             "ts" | "mts" | "cts" => Some(Language::TypeScript),
+            "prisma" => Some(Language::Prisma),
             "sql" => Some(Language::Sql),
             _ => None,
         }
@@ -39,11 +43,12 @@ impl Language {
         match self {
             Language::Python => "python",
             Language::TypeScript => "typescript",
+            Language::Prisma => "prisma",
             Language::Sql => "sql",
         }
     }
 
-    /// The bare syntax tree, for benchmarks.
+    /// The bare syntax tree of a language that has a grammar, for benchmarks.
     pub fn parse(self, text: &str) -> Option<tree_sitter::Tree> {
         self.parser()?.parse(text, None)
     }
@@ -52,7 +57,7 @@ impl Language {
         let grammar = match self {
             Language::Python => tree_sitter_python::LANGUAGE.into(),
             Language::TypeScript => tree_sitter_typescript::LANGUAGE_TYPESCRIPT.into(),
-            Language::Sql => return None,
+            Language::Prisma | Language::Sql => return None,
         };
         let mut parser = tree_sitter::Parser::new();
         parser.set_language(&grammar).ok()?;
@@ -61,6 +66,9 @@ impl Language {
 
     /// Lowers a file.
     pub fn outline(self, id: FileId, file: &SourceFile) -> Outline {
+        if self == Language::Prisma {
+            return prisma::lower(id, &file.text);
+        }
         let Some(mut parser) = self.parser() else { return Outline::default() };
         let Some(tree) = parser.parse(&*file.text, None) else { return Outline::default() };
         match self {
@@ -69,7 +77,7 @@ impl Language {
                 typescript::lower(&recover::trees(&mut parser, &file.text), id, &file.text)
             }
             Language::TypeScript => typescript::lower(&[tree], id, &file.text),
-            Language::Sql => Outline::default(),
+            Language::Prisma | Language::Sql => Outline::default(),
         }
     }
 }

@@ -11,7 +11,7 @@ use crate::source::Span;
 pub struct Outline {
     pub imports: Vec<Import>,
     pub classes: Vec<Class>,
-    /// Assignments of names at the top of the file.
+    /// Assignments of names, and of attributes (by their paths), at the top of the file.
     pub assignments: Vec<Assignment>,
     /// Functions at the top of the file that do nothing but return a value.
     pub functions: Vec<Function>,
@@ -57,6 +57,9 @@ pub struct Assignment {
 pub struct Function {
     pub name: SmolStr,
     pub returns: Option<Expr>,
+    /// What a function without parameters does: values, and `with` blocks as an operation over what is opened, its name and the
+    /// list of what is done there. Anything else is opaque.
+    pub statements: Vec<Expr>,
     pub span: Span,
 }
 
@@ -66,6 +69,8 @@ pub struct Class {
     pub name: SmolStr,
     pub kind: ClassKind,
     pub bases: Vec<Expr>,
+    /// What is said beside the bases (`table=True`).
+    pub keywords: Vec<(SmolStr, Expr)>,
     pub decorators: Vec<Expr>,
     pub members: Vec<Member>,
     pub methods: Vec<Method>,
@@ -253,6 +258,7 @@ impl Class {
     /// Gives back the room that its lists do not need.
     pub(super) fn tighten(&mut self) {
         self.bases.shrink_to_fit();
+        self.keywords.shrink_to_fit();
         self.decorators.shrink_to_fit();
         self.members.shrink_to_fit();
         self.methods.shrink_to_fit();

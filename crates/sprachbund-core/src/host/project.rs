@@ -303,7 +303,8 @@ impl Loader<'_> {
             Language::Python => python_candidates(folder, import, self.provider.roots()),
             Language::TypeScript if import.module.starts_with('.') => typescript_candidates(folder, &import.module),
             Language::TypeScript => self.package_candidates(&import.module),
-            Language::Sql => Vec::new(),
+            // Its files know each other without a word.
+            Language::Prisma | Language::Sql => Vec::new(),
         }
     }
 
@@ -365,7 +366,7 @@ fn names(outline: &Outline) -> HashMap<SmolStr, Item> {
     for (at, function) in outline.functions.iter().enumerate() {
         names.insert(function.name.clone(), Item::Function(at));
     }
-    for (at, assignment) in outline.assignments.iter().enumerate() {
+    for (at, assignment) in outline.assignments.iter().enumerate().filter(|(_, assignment)| !assignment.name.contains('.')) {
         // A name that is given a value twice has neither for certain; one that an import may fail to give is the import.
         let item = match names.get(&assignment.name) {
             Some(Item::Import(_)) if assignment.value.kind == ExprKind::Null => continue,

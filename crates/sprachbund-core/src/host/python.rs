@@ -25,7 +25,6 @@ grammar!(
     Operator = "operator",
     Parameters = "parameters",
     Right = "right",
-    Subscript = "subscript",
     Superclasses = "superclasses",
     Type = "type",
     Value = "value",
@@ -158,7 +157,7 @@ impl<'t> Lowering<'t> {
         let Some(inner) = statement.named_child(0) else { return };
         match kind(inner) {
             "assignment" => {
-                let name = child(inner, Field::Left).filter(|left| kind(*left) == "identifier");
+                let name = child(inner, Field::Left).filter(|left| matches!(kind(*left), "identifier" | "attribute"));
                 if let (Some(name), Some(value)) = (name, child(inner, Field::Right)) {
                     self.outline.assignments.push(Assignment { name: self.owned(name), value: self.expr(value, 0) });
                 }
@@ -184,6 +183,7 @@ impl<'t> Lowering<'t> {
             name: self.owned(name),
             kind: ClassKind::Class,
             bases: Vec::new(),
+            keywords: Vec::new(),
             decorators,
             members: Vec::new(),
             methods: Vec::new(),
@@ -194,8 +194,12 @@ impl<'t> Lowering<'t> {
         };
         if let Some(list) = child(node, Field::Superclasses) {
             let mut cursor = list.walk();
-            let bases = list.named_children(&mut cursor).filter(|base| kind(*base) != "keyword_argument");
-            class.bases = bases.map(|base| self.expr(base, 0)).collect();
+            for base in list.named_children(&mut cursor) {
+                match kind(base) {
+                    "keyword_argument" => class.keywords.extend(self.keyword(base, 0)),
+                    _ => class.bases.push(self.expr(base, 0)),
+                }
+            }
         }
         if let Some(body) = child(node, Field::Body) {
             self.class_body(body, &mut class, depth);
@@ -267,8 +271,40 @@ impl<'t> Lowering<'t> {
     fn function(&self, node: Node<'t>) -> Option<Function> {
         let (node, _) = self.undecorated(node)?;
         let name = child(node, Field::Name).filter(|_| kind(node) == "function_definition")?;
-        let returns = child(node, Field::Body).and_then(|body| self.single_return(body));
-        Some(Function { name: self.owned(name), returns, span: self.span(name) })
+        let body = child(node, Field::Body);
+        let returns = body.and_then(|body| self.single_return(body));
+        let plain = node.child_by_field_name("parameters").is_some_and(|parameters| parameters.named_child_count() == 0);
+        let statements = body.filter(|_| plain && returns.is_none()).map(|body| self.statements(body, 0)).unwrap_or_default();
+        Some(Function { name: self.owned(name), returns, statements, span: self.span(name) })
+    }
+
+    fn statements(&self, body: Node<'t>, depth: u32) -> Vec<Expr> {
+        let mut cursor = body.walk();
+        body.named_children(&mut cursor).filter_map(|statement| self.statement(statement, depth)).collect()
+    }
+
+    /// A statement of a function; nothing for one that does nothing.
+    fn statement(&self, statement: Node<'t>, depth: u32) -> Option<Expr> {
+        let read = match kind(statement) {
+            "comment" | "pass_statement" => return None,
+            "expression_statement" => statement.named_child(0).map(|inner| self.expr(inner, depth)),
+            "with_statement" if depth < DEEPEST => self.with(statement, depth + 1),
+            _ => None,
+        };
+        Some(read.unwrap_or_else(|| Expr { kind: ExprKind::Opaque, span: self.span(statement) }))
+    }
+
+    /// `with opened as name: ...`.
+    fn with(&self, statement: Node<'t>, depth: u32) -> Option<Expr> {
+        let item = statement.named_child(0)?.named_child(0)?;
+        let pattern = item.child_by_field_name("value").unwrap_or(item);
+        let opened = pattern.named_child(0).filter(|_| kind(pattern) == "as_pattern")?;
+        let alias = pattern.child_by_field_name("alias")?;
+        let inside = self.statements(child(statement, Field::Body)?, depth);
+        let name = Expr { kind: ExprKind::Name(self.owned(alias)), span: self.span(alias) };
+        let list = Expr { kind: ExprKind::List(inside), span: self.span(statement) };
+        let operands = vec![self.expr(opened, depth), name, list];
+        Some(Expr { kind: ExprKind::Operation { operator: "with".into(), operands }, span: self.span(statement) })
     }
 
     fn method(&self, node: Node<'t>) -> Option<Method> {
@@ -341,13 +377,37 @@ impl<'t> Lowering<'t> {
                 returns: child(node, Field::Body).map(|body| Box::new(self.expr(body, depth))),
             },
             "binary_operator" | "boolean_operator" => self.binary(node, depth),
+            "comparison_operator" => self.comparison(node, depth),
             "unary_operator" => self.unary(node, self.operator(node), depth),
             "not_operator" => self.unary(node, "not".into(), depth),
             "assignment" => self.operation(node, "=", [Field::Left, Field::Right], depth),
-            "subscript" => self.operation(node, "[]", [Field::Value, Field::Subscript], depth),
-            "generic_type" => ExprKind::Operation { operator: "[]".into(), operands: self.children(node, depth) },
+            "subscript" => self.subscript(node, depth),
+            "generic_type" => self.generic(node, depth),
+            "union_type" => ExprKind::Operation { operator: "|".into(), operands: self.children(node, depth) },
+            "member_type" => ExprKind::Name(self.slice(node).split_whitespace().collect()),
             _ => ExprKind::Opaque,
         }
+    }
+
+    /// `a[b]`, `a[b, c]`.
+    fn subscript(&self, node: Node<'t>, depth: u32) -> ExprKind {
+        let mut cursor = node.walk();
+        let keys: Vec<Expr> = node.children_by_field_name("subscript", &mut cursor).map(|key| self.expr(key, depth)).collect();
+        let value = child(node, Field::Value).map(|value| self.expr(value, depth));
+        ExprKind::Operation { operator: "[]".into(), operands: value.into_iter().chain(keys).collect() }
+    }
+
+    /// The same among types.
+    fn generic(&self, node: Node<'t>, depth: u32) -> ExprKind {
+        let mut operands = Vec::new();
+        let mut cursor = node.walk();
+        for part in node.named_children(&mut cursor) {
+            match kind(part) {
+                "type_parameter" => operands.extend(self.children(part, depth)),
+                _ => operands.push(self.expr(part, depth)),
+            }
+        }
+        ExprKind::Operation { operator: "[]".into(), operands }
     }
 
     fn operator(&self, node: Node<'t>) -> SmolStr {
@@ -400,15 +460,26 @@ impl<'t> Lowering<'t> {
         for argument in list.named_children(&mut cursor) {
             match kind(argument) {
                 "comment" => {}
-                "keyword_argument" => {
-                    let name = child(argument, Field::Name).map(|name| self.owned(name));
-                    let value = child(argument, Field::Value).map(|value| self.expr(value, depth));
-                    call.named.extend(name.zip(value));
-                }
+                "keyword_argument" => call.named.extend(self.keyword(argument, depth)),
                 _ => call.arguments.push(self.expr(argument, depth)),
             }
         }
         ExprKind::Call(Box::new(call))
+    }
+
+    fn keyword(&self, argument: Node<'t>, depth: u32) -> Option<(SmolStr, Expr)> {
+        let name = child(argument, Field::Name).map(|name| self.owned(name));
+        let value = child(argument, Field::Value).map(|value| self.expr(value, depth));
+        name.zip(value)
+    }
+
+    /// A comparison of two values; of more, only their text is known.
+    fn comparison(&self, node: Node<'t>, depth: u32) -> ExprKind {
+        let [left, right] = [0, 1].map(|at| node.named_child(at));
+        let (Some(left), Some(right), 2) = (left, right, node.named_child_count()) else { return ExprKind::Opaque };
+        let between = self.text.get(left.end_byte()..right.start_byte()).unwrap_or_default();
+        let operator: Vec<&str> = between.split_whitespace().collect();
+        ExprKind::Operation { operator: operator.join(" ").into(), operands: vec![self.expr(left, depth), self.expr(right, depth)] }
     }
 
     fn dictionary(&self, node: Node<'t>, depth: u32) -> ExprKind {
@@ -514,4 +585,18 @@ impl<'t> Lowering<'t> {
 /// A number without its separators.
 fn number(text: &str) -> SmolStr {
     if text.contains('_') { text.replace('_', "").into() } else { text.into() }
+}
+
+/// The application's folder: the one that holds `models.py` or the package `models`.
+pub(crate) fn package(path: &str) -> &str {
+    let folder = path.rsplit_once('/').map_or("", |(folder, _)| folder);
+    let mut at = folder;
+    while !at.is_empty() {
+        let (parent, name) = at.rsplit_once('/').unwrap_or(("", at));
+        if name == "models" {
+            return parent;
+        }
+        at = parent;
+    }
+    folder
 }

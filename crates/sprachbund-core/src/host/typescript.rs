@@ -119,7 +119,12 @@ impl<'t> Lowering<'t> {
             "function_declaration" => {
                 if let Some(name) = child(node, Field::Name) {
                     let returns = child(node, Field::Body).and_then(|body| self.single_return(body));
-                    self.outline.functions.push(Function { name: self.owned(name), returns, span: self.span(name) });
+                    self.outline.functions.push(Function {
+                        name: self.owned(name),
+                        returns,
+                        statements: Vec::new(),
+                        span: self.span(name),
+                    });
                     child(node, Field::Body).into_iter().for_each(|body| self.classes_within(body, depth));
                 }
             }
@@ -214,6 +219,7 @@ impl<'t> Lowering<'t> {
             name: self.owned(name),
             kind: if kind(node) == "abstract_class_declaration" { ClassKind::Abstract } else { ClassKind::Class },
             bases: self.heritage(node),
+            keywords: Vec::new(),
             decorators,
             members: Vec::new(),
             methods: Vec::new(),
@@ -313,6 +319,7 @@ impl<'t> Lowering<'t> {
             name: self.owned(name),
             kind: ClassKind::Enum,
             bases: Vec::new(),
+            keywords: Vec::new(),
             decorators: Vec::new(),
             members: Vec::new(),
             methods: Vec::new(),

@@ -4,19 +4,17 @@ use std::borrow::Cow;
 
 use super::defaults::{coerced, of_purpose};
 use super::{Resolver, enum_name};
-use crate::declaration::{
-    Attribute, CheckDeclaration, FieldDeclaration, Form, IndexDeclaration, InverseName, Model, RelationDeclaration, Spelling,
-};
+use crate::declaration::{Attribute, FieldDeclaration, Form, InverseName, Model, RelationDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::dialect::conventions::{Actor, Makes, Unheld};
-use crate::dialect::sql::{index_references, is_unbounded};
+use crate::dialect::conventions::{Actor, KeyNumbered, Makes, SilentActions};
+use crate::dialect::sql::is_unbounded;
 use crate::dialect::type_table::stored;
-use crate::dialect::{Conventions, Feature, capabilities};
+use crate::dialect::{Conventions, Feature};
 use crate::history::sql::members;
 use crate::schema::expression::Tree;
 use crate::schema::{
-    Action, Check, EnforcedBy, Entity, EntityKind, Expression, Field, ForeignKey, Implied, Index, IndexPart, Inheritance, Inherits, Mapped,
-    NamedBy, Origin, Part, PrimaryKey, Purpose, References, Relation, RelationKind, Type, Unique, UniqueAs,
+    Action, Check, EnforcedBy, Entity, EntityKind, Expression, Field, ForeignKey, Implied, Index, Inheritance, Inherits, Mapped, NamedBy,
+    Origin, Part, PrimaryKey, Purpose, References, Relation, RelationKind, Type, Unique,
 };
 
 /// Attribute names with the columns behind them.
@@ -76,7 +74,10 @@ impl<'d> Resolver<'d> {
             name: model.name.clone(),
             module: model.module.clone(),
             kind: if model.form == Form::View { EntityKind::View } else { EntityKind::Table },
-            mapped: Mapped { table: model.managed.unwrap_or(true) && model.form == Form::Concrete, code: true },
+            mapped: Mapped {
+                table: model.managed.unwrap_or(true) && matches!(model.form, Form::Concrete | Form::Table),
+                code: model.form != Form::Table,
+            },
             comment: model.comment.clone(),
             label: model.label.clone(),
             order: model.order.clone().unwrap_or_default(),
@@ -134,12 +135,13 @@ pub(crate) fn json_check(field: &Field) -> Option<Check> {
     })
 }
 
-struct Builder<'b, 'r, 'd> {
-    resolver: &'r Resolver<'d>,
-    model: &'r Model,
-    entity: &'b mut Entity,
+/// An entity while it is spelled out.
+pub(super) struct Builder<'b, 'r, 'd> {
+    pub(super) resolver: &'r Resolver<'d>,
+    pub(super) model: &'r Model,
+    pub(super) entity: &'b mut Entity,
     columns: Columns,
-    diagnostics: &'b mut Vec<Diagnostic>,
+    pub(super) diagnostics: &'b mut Vec<Diagnostic>,
 }
 
 impl<'r, 'd> Builder<'_, 'r, 'd> {
@@ -147,7 +149,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let resolver = self.resolver;
         let key: Vec<String> = resolver.key(at).into_iter().map(|key| key.column).collect();
         self.key(&key, at);
-        if let Some(parent) = resolver.parent(at) {
+        if let Some(parent) = resolver.parent(at).filter(|_| !resolver.conventions.references_on_columns) {
             let link = resolver.parent_link(at, parent);
             let declared =
                 resolver.attributes(at).any(|attribute| matches!(attribute, Attribute::Relation(relation) if relation.parent_link));
@@ -156,15 +158,26 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             }
         }
         let mut joined = Vec::new();
+        let mut over_columns = Vec::new();
         for attribute in resolver.attributes(at) {
             match attribute {
                 Attribute::Field(field) => self.field(field, &key),
                 Attribute::Relation(relation) if relation.kind == RelationKind::ManyToMany => joined.push(relation),
+                Attribute::Relation(relation) if resolver.conventions.references_on_columns => over_columns.push(relation),
+                Attribute::Relation(relation) if resolver.conventions.relation_lists_columns => over_columns.push(relation),
                 Attribute::Relation(relation) => self.relation(relation, &key, false),
                 Attribute::Inverse(_) | Attribute::Removed(_) => {}
             }
         }
+        self.model.references.iter().for_each(|reference| self.reference(&reference.columns, reference));
+        over_columns.into_iter().for_each(|relation| match resolver.conventions.relation_lists_columns {
+            true => self.relation(relation, &key, false),
+            false => self.relation_over_columns(relation),
+        });
         self.class_constraints();
+        if resolver.conventions.references_on_columns {
+            self.unnamed_relations();
+        }
         let mut joins = Vec::new();
         for relation in joined {
             let (relation, join) = resolver.many_to_many(self.model, self.entity, relation, self.diagnostics);
@@ -200,14 +213,18 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
     fn field(&mut self, declared: &FieldDeclaration, key: &[String]) {
         let conventions = self.resolver.conventions;
         let column = self.resolver.column(declared);
-        let (ty, row) = self.resolver.read_type(&declared.spelling);
+        let (ty, row) = self.resolver.field_type(declared);
         let type_name = enum_name(&ty).map_or(String::new(), |name| self.enum_type_name(name, &column));
         let mut field = Field::plain(declared.name.clone(), column, ty, Cow::Borrowed(""));
         field.stored = match (&field.r#type, row) {
+            (_, None) if declared.reference.is_some() => self.resolver.stored(&field.r#type, &type_name),
             (Type::Array(_) | Type::Enum(_), _) => self.resolver.stored(&field.r#type, &type_name),
             _ => stored(row, &field.r#type, conventions.database, ""),
         };
         field.identity = declared.identity.or_else(|| row.filter(|row| row.numbered).map(|_| conventions.generated_key));
+        if self.is_numbered(declared, &field, key) {
+            field.identity = field.identity.or(Some(conventions.generated_key));
+        }
         field.format = declared.format.clone().map(Cow::Owned).or_else(|| row.and_then(|row| row.format).map(Cow::Borrowed));
         if let Some(generated) = &declared.generated {
             let mut generated = generated.clone();
@@ -229,7 +246,18 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         }
         let columns = vec![field.column.clone()];
         self.add_column(field, declared.name.as_deref(), key, declared.unique == Some(true), indexed, None);
+        if let Some(reference) = &declared.reference {
+            self.reference(&columns, reference);
+        }
         self.remember(declared.name.as_deref(), columns);
+    }
+
+    /// Whether the database numbers a column in the framework's own way.
+    fn is_numbered(&self, declared: &FieldDeclaration, field: &Field, key: &[String]) -> bool {
+        let plain = declared.reference.is_none() && declared.database_default.is_none() && declared.application_default.is_none();
+        let conventions = &self.resolver.conventions;
+        let silent = conventions.numbers_by_itself(&field.r#type) && (plain || conventions.whole_key_numbered == KeyNumbered::Always);
+        declared.numbered.unwrap_or(silent && *key == [field.column.clone()])
     }
 
     fn remember(&mut self, name: Option<&str>, columns: Vec<String>) {
@@ -245,14 +273,16 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         if let Some(stored) = known.and_then(|enumeration| enumeration.stored_name.clone()) {
             return stored;
         }
-        self.resolver.conventions.enum_type.apply(&[("table", &self.entity.table), ("column", column)])
+        self.resolver.conventions.enum_type.apply(&[("table", &self.entity.table), ("column", column), ("enumeration", name)])
     }
 
     /// Nullability, presence, defaults and the rest that fields and relations share.
     fn presence(&self, field: &mut Field, declared: &FieldDeclaration, silent_null: bool, key: &[String]) {
         let conventions = self.resolver.conventions;
         let in_key = key.contains(&field.column);
-        field.nullable = !in_key && declared.nullable.unwrap_or(silent_null);
+        let silent_null = if conventions.nullable_as_in_code { declared.optional_in_code.unwrap_or(true) } else { silent_null };
+        let array = matches!(field.r#type, Type::Array(_));
+        field.nullable = !in_key && declared.nullable.unwrap_or(silent_null || (conventions.arrays_nullable && array));
         if field.generated.is_some() && conventions.generated_nullable {
             field.nullable = true;
         }
@@ -278,11 +308,17 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         if let Some(default) = &declared.application_default {
             field.defaults.application = Some(Box::new(coerced(&field.r#type, (**default).clone())));
         }
+        if let Some(update) = &declared.application_update {
+            field.on_update.application = Some(Box::new(coerced(&field.r#type, (**update).clone())));
+        }
         let automatic = field.identity.is_some()
             || field.generated.is_some()
             || matches!(field.purpose, Some(Purpose::CreationTime | Purpose::UpdateTime));
         field.required_on_input = conventions.input_voice.then(|| declared.required_on_input.unwrap_or(!automatic));
-        field.optional_in_code = conventions.code_voice.then(|| declared.optional_in_code.unwrap_or(false));
+        let silent_optional = field.nullable && (conventions.nullable_as_in_code || conventions.code_as_column);
+        // Null is read as an empty array there.
+        let code_voice = conventions.code_voice && !(array && conventions.arrays_nullable);
+        field.optional_in_code = code_voice.then(|| declared.optional_in_code.unwrap_or(silent_optional));
         field.choices.clone_from(&declared.choices);
         field.collation.clone_from(&declared.collation);
         field.comment.clone_from(&declared.comment);
@@ -311,8 +347,16 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let alone_in_key = key == columns;
         let origin = || implied.map_or_else(|| field.origin.clone(), Origin::implied);
         if unique && !alone_in_key {
-            self.entity.uniques.push(Unique { columns: columns.clone(), named_by: NamedBy::Server, origin: origin(), ..Unique::default() });
-        } else if indexed && !alone_in_key && (conventions.unbounded_indexed || !is_unbounded(&field.r#type)) {
+            self.entity.uniques.push(Unique {
+                columns: columns.clone(),
+                r#as: conventions.unique_as(1, false),
+                named_by: NamedBy::Server,
+                origin: origin(),
+                ..Unique::default()
+            });
+        } else if indexed && !alone_in_key && !conventions.unbounded_indexed && is_unbounded(&field.r#type) {
+            self.not_held(&format!("the index of `{}`", field.column), true, "index over a text without a bound", field.origin.span());
+        } else if indexed && !alone_in_key {
             let from = if attribute.is_some() && implied.is_none() {
                 origin()
             } else {
@@ -340,7 +384,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             return;
         };
         let names: Vec<String> = columns.iter().map(|column| column.column.clone()).collect();
-        let one_to_one = declared.kind == RelationKind::OneToOne;
+        let one_to_one = declared.kind == RelationKind::OneToOne && conventions.one_to_one_unique;
         let single = columns.len() == 1;
         for column in &columns {
             let mut field = Field::plain(None, column.column.clone(), column.ty.clone(), resolver.stored(&column.ty, ""));
@@ -375,24 +419,40 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
     fn foreign_key(&mut self, declared: &RelationDeclaration, columns: &[String], referenced: Vec<String>) {
         let conventions = self.resolver.conventions;
         let Some((_, target)) = self.resolver.model(&declared.target) else { return };
-        let acts = |action: Option<Action>| match conventions.delete_actor {
-            Actor::Database => action.unwrap_or_default(),
+        let acts = |action: Option<Action>, silent: Action| match conventions.delete_actor {
+            Actor::Database => action.unwrap_or(silent),
             Actor::Application => Action::NoAction,
         };
+        let silent = conventions.silent_actions;
+        let table = self.resolver.table(target);
+        let asked = if declared.deferrable.is_some() { &[Feature::Deferrable][..] } else { &[] };
+        let lacking = self.made("foreign key", declared.name.as_deref(), asked, |_| Makes::TheRest, declared.span);
         self.entity.foreign_keys.push(ForeignKey {
             columns: columns.to_vec(),
-            references: References { table: self.resolver.table(target), namespace: target.namespace.clone(), columns: referenced },
-            on_delete: acts(declared.on_delete),
-            on_update: acts(declared.on_update),
-            deferrable: declared.deferrable.or(conventions.deferrable).filter(|_| self.holds(Feature::Deferrable)),
-            enforced: if declared.constraint == Some(false) { EnforcedBy::Application } else { EnforcedBy::Database },
+            references: References { table, namespace: target.namespace.clone(), columns: referenced },
+            on_delete: acts(declared.on_delete, silent.on_delete(self.is_optional(columns))),
+            on_update: acts(declared.on_update, silent.on_update),
+            deferrable: declared.deferrable.or(conventions.deferrable).filter(|_| lacking.is_none_or(|lacking| lacking.is_empty())),
+            enforced: match declared.constraint.unwrap_or(conventions.references_enforced) {
+                true => EnforcedBy::Database,
+                false => EnforcedBy::Application,
+            },
             name: declared.join_columns.first().and_then(|join| join.constraint_name.clone()),
             origin: self.resolver.origin(declared.span, "the key of a child table"),
         });
     }
 
-    fn relation_of(&self, declared: &RelationDeclaration, columns: Vec<String>, implied: bool) -> Relation {
+    /// Whether all columns of a reference may be null.
+    fn is_optional(&self, columns: &[String]) -> bool {
+        columns.iter().all(|column| self.entity.field(column).is_some_and(|field| field.nullable))
+    }
+
+    pub(super) fn relation_of(&self, declared: &RelationDeclaration, columns: Vec<String>, implied: bool) -> Relation {
         let resolver = self.resolver;
+        // Where columns declare foreign keys, what the database does is said there.
+        let in_application = resolver.conventions.delete_actor == Actor::Application || resolver.conventions.references_on_columns;
+        let silent = resolver.conventions.silent_actions;
+        let silent = Some(silent.on_delete(self.is_optional(&columns))).filter(|_| silent != SilentActions::default());
         let mut relation = Relation {
             name: declared.name.clone(),
             kind: declared.kind,
@@ -400,7 +460,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             columns,
             through: None,
             inverse: resolver.inverse_name(declared, self.model, declared.kind == RelationKind::OneToOne),
-            on_delete: declared.on_delete.filter(|_| resolver.conventions.delete_actor == Actor::Application),
+            on_delete: declared.on_delete.or(silent).filter(|_| in_application),
             polymorphic: None,
             comment: None,
             implied: Implied::default(),
@@ -418,7 +478,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
     }
 
     /// A relation to a class that nobody declares: the column is there, its type is not known.
-    fn undeclared(&mut self, declared: &RelationDeclaration) {
+    pub(super) fn undeclared(&mut self, declared: &RelationDeclaration) {
         let name = declared.name.clone().unwrap_or_default();
         let message = format!("`{}.{name}` refers to `{}`, which nobody declares", self.model.name, declared.target);
         self.diagnostics.push(
@@ -443,96 +503,6 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         self.remember(declared.name.as_deref(), vec![column]);
     }
 
-    fn class_constraints(&mut self) {
-        let conventions = self.resolver.conventions;
-        for declared in &self.model.uniques {
-            let used =
-                [(declared.deferrable.is_some(), Feature::DeferrableUnique), (declared.nulls_not_distinct, Feature::NullsNotDistinct)];
-            let used = used.into_iter().filter(|(used, _)| *used).map(|(_, feature)| feature).collect();
-            let Some(lacking) = self.made("unique constraint", declared.name.as_deref(), used, true, declared.span) else { continue };
-            let columns = self.stored_columns(&declared.attributes, declared.span);
-            let named = declared.name.is_some();
-            self.entity.uniques.push(Unique {
-                columns,
-                r#as: if named { UniqueAs::Constraint } else { conventions.unique_pair_as },
-                name: declared.name.clone(),
-                named_by: if named { NamedBy::Author } else { NamedBy::Framework },
-                deferrable: declared.deferrable.filter(|_| !lacking.contains(&Feature::DeferrableUnique)),
-                nulls_not_distinct: declared.nulls_not_distinct,
-                origin: self.resolver.origin(declared.span, ""),
-                extras: declared.extras.clone(),
-            });
-        }
-        for declared in &self.model.indexes {
-            let mut index = self.index(declared);
-            let used = capabilities::of_index(&index);
-            let element = if index.unique { "unique constraint" } else { "index" };
-            let Some(lacking) = self.made(element, declared.name.as_deref(), used, index.unique, declared.span) else { continue };
-            if lacking.contains(&Feature::PartialIndex) {
-                index.condition = None;
-            }
-            if lacking.contains(&Feature::CoveringIndex) {
-                index.include.clear();
-            }
-            self.entity.indexes.push(index);
-        }
-        let check = |builder: &Self, declared: &CheckDeclaration| Check {
-            name: declared.name.clone(),
-            expression: builder.with_columns(declared.expression.clone()),
-            origin: builder.resolver.origin(declared.span, ""),
-            extras: declared.extras.clone(),
-        };
-        for declared in &self.model.checks {
-            if self.made("check", declared.name.as_deref(), vec![Feature::Check], true, declared.span).is_some() {
-                let check = check(self, declared);
-                self.entity.checks.push(check);
-            }
-        }
-        for declared in &self.model.exclusions {
-            if self.made("exclusion constraint", declared.name.as_deref(), vec![Feature::Exclusion], true, declared.span).is_some() {
-                let exclusion = check(self, declared);
-                self.entity.exclusions.push(exclusion);
-            }
-        }
-        if conventions.server_indexes_references {
-            index_references(self.entity);
-        }
-    }
-
-    fn holds(&self, feature: Feature) -> bool {
-        !self.resolver.conventions.unheld.iter().any(|unheld| unheld.feature == feature)
-    }
-
-    /// What of these features the framework leaves out here, which is said; `None` when it makes nothing at all.
-    fn made(
-        &mut self,
-        element: &str,
-        name: Option<&str>,
-        used: Vec<Feature>,
-        constraint: bool,
-        span: Option<crate::source::Span>,
-    ) -> Option<Vec<Feature>> {
-        let conventions = self.resolver.conventions;
-        let unheld: Vec<&Unheld> = conventions.unheld.iter().filter(|unheld| used.contains(&unheld.feature)).collect();
-        let makes = |unheld: &&&Unheld| if constraint { unheld.of_constraint } else { unheld.of_index } == Makes::Nothing;
-        let whole = unheld.iter().find(makes);
-        let Some(first) = whole.or(unheld.first()) else { return Some(Vec::new()) };
-        let called = name.map_or_else(|| format!("the {element}"), |name| format!("the {element} `{name}`"));
-        let (database, what) = (conventions.database.title(), capabilities::words(first.feature));
-        let framework = crate::dialect::by_id(conventions.dialect).map_or("the framework", |dialect| dialect.framework);
-        let message = match whole {
-            Some(_) => format!("{called} of `{}` is not made on {database}", self.model.name),
-            None => format!("{called} of `{}` is made only in part on {database}", self.model.name),
-        };
-        self.diagnostics.push(
-            Diagnostic::new("not-held", Severity::Warning, message)
-                .at(span, if whole.is_some() { "not made" } else { "not made whole" })
-                .because(format!("{framework} makes no {what} on {database}, and says nothing"))
-                .with_help("keep the rule in the application, or take it out of the declarations"),
-        );
-        whole.is_none().then(|| unheld.iter().map(|unheld| unheld.feature).collect())
-    }
-
     /// Names a column that the server refuses to make.
     fn makeable(&mut self, field: &Field) {
         if self.resolver.conventions.database.is_mysql() && field.r#type == Type::Varchar(None) {
@@ -546,64 +516,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         }
     }
 
-    fn index(&mut self, declared: &IndexDeclaration) -> Index {
-        let mut parts = Vec::new();
-        for part in &declared.parts {
-            let class = part.operator_class.clone().map(Cow::Owned);
-            match &part.attribute {
-                Some(name) => {
-                    for column in self.stored_columns(std::slice::from_ref(name), declared.span) {
-                        parts.push(IndexPart {
-                            column: Some(column),
-                            expression: None,
-                            descending: part.descending,
-                            operator_class: class.clone(),
-                        });
-                    }
-                }
-                None => {
-                    let expression = part.expression.as_deref().map(|expression| Box::new(self.with_columns(expression.clone())));
-                    parts.push(IndexPart { column: None, expression, descending: part.descending, operator_class: class });
-                }
-            }
-        }
-        Index {
-            columns: parts.iter().filter_map(|part| part.column.clone()).collect(),
-            parts,
-            unique: declared.unique,
-            condition: declared.condition.as_deref().map(|condition| Box::new(self.with_columns(condition.clone()))),
-            method: declared.method.clone(),
-            include: self.stored_columns(&declared.include, declared.span),
-            name: declared.name.clone(),
-            named_by: if declared.name.is_some() { NamedBy::Author } else { NamedBy::Framework },
-            only_on: None,
-            nulls_not_distinct: declared.nulls_not_distinct,
-            origin: self.resolver.origin(declared.span, ""),
-            extras: declared.extras.clone(),
-        }
-    }
-
-    /// Stored names for attribute names (or stored names as they are).
-    fn stored_columns(&mut self, names: &[String], span: Option<crate::source::Span>) -> Vec<String> {
-        let mut columns = Vec::with_capacity(names.len());
-        for name in names {
-            match self.column_of(name) {
-                Some(found) => columns.extend(found),
-                None => {
-                    let message = format!("`{}` has no attribute `{name}` for a constraint or index to stand on", self.model.name);
-                    self.diagnostics.push(
-                        Diagnostic::new("unknown-attribute", Severity::Error, message)
-                            .at(span, "names it here")
-                            .with_help("name an attribute that this class declares or inherits as a column"),
-                    );
-                    columns.push(name.clone());
-                }
-            }
-        }
-        columns
-    }
-
-    fn column_of(&self, name: &str) -> Option<Vec<String>> {
+    pub(super) fn column_of(&self, name: &str) -> Option<Vec<String>> {
         if let Some((_, columns)) = self.columns.iter().find(|(known, _)| known == name) {
             return Some(columns.clone());
         }
@@ -614,7 +527,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         field.map(|field| vec![field.column.clone()])
     }
 
-    fn with_columns(&self, expression: Expression) -> Expression {
+    pub(super) fn with_columns(&self, expression: Expression) -> Expression {
         match expression.tree {
             Some(tree) if !self.resolver.conventions.expressions_name_attributes => Expression::sql(tree),
             Some(tree) => Expression::sql(

@@ -5,7 +5,7 @@ use std::collections::HashMap;
 
 use super::Resolver;
 
-use crate::declaration::{Attribute, InverseDeclaration, InverseKind, InverseName, JoinColumn, Model, RelationDeclaration, Spelling};
+use crate::declaration::{Attribute, Form, InverseDeclaration, InverseKind, InverseName, JoinColumn, Model, RelationDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::conventions::{Actor, JoinKey};
 use crate::dialect::naming::Case;
@@ -21,6 +21,14 @@ struct Side<'m> {
     model: &'m Model,
     /// Columns of the join table and the columns that they refer to.
     columns: Vec<(String, super::KeyColumn)>,
+}
+
+/// Whether an inverse side leads back along this relation.
+fn leads_back(relation: &Relation, inverse: &InverseDeclaration) -> bool {
+    match inverse.owner.is_empty() {
+        true => relation.name.is_none() && relation.columns == inverse.columns,
+        false => relation.name.as_deref() == Some(&inverse.owner),
+    }
 }
 
 impl<'d> Resolver<'d> {
@@ -90,6 +98,8 @@ impl<'d> Resolver<'d> {
                 ("attribute", attribute_name),
                 ("target_table", &target_table),
                 ("module", &model.module),
+                ("first", model.name.as_str().min(&target.name)),
+                ("second", model.name.as_str().max(&target.name)),
             ];
             (conventions.shorten)(&conventions.join_table.apply(&names), conventions.identifier_limit)
         });
@@ -127,8 +137,8 @@ impl<'d> Resolver<'d> {
             |attribute| matches!(attribute, Attribute::Inverse(inverse) if inverse.target == model.id && inverse.owner == attribute_name),
         );
         let other = if known_there { self.conventions.join_inverse_actions } else { self.conventions.join_actions };
-        for (side, actions) in sides.iter().zip([self.conventions.join_actions, other]) {
-            self.join_side(&mut join, side, actions);
+        for (place, (side, actions)) in sides.iter().zip([self.conventions.join_actions, other]).enumerate() {
+            self.join_side(&mut join, side, place, actions);
         }
         if self.conventions.server_indexes_references {
             index_references(&mut join);
@@ -169,6 +179,7 @@ impl<'d> Resolver<'d> {
         let implied = || Origin::implied("the key of a join table");
         match self.conventions.join_key {
             JoinKey::Pair => join.primary_key = Some(PrimaryKey { columns: pair, name: None, origin: implied() }),
+            JoinKey::None => self.unique_pair(join, pair),
             JoinKey::OwnColumn(name) => {
                 let word = self.conventions.implied_key.as_ref().map_or("", |(_, word)| word);
                 let (ty, row) = self.read_type(&Spelling::word(word));
@@ -179,14 +190,14 @@ impl<'d> Resolver<'d> {
                 self.voices(&mut field, false);
                 join.fields.push(field);
                 join.primary_key = Some(PrimaryKey { columns: vec![name.to_owned()], name: None, origin: implied() });
-                join.uniques.push(Unique {
-                    columns: pair,
-                    r#as: self.conventions.unique_pair_as,
-                    origin: Origin::implied("a pair is joined once"),
-                    ..Unique::default()
-                });
+                self.unique_pair(join, pair);
             }
         }
+    }
+
+    fn unique_pair(&self, join: &mut Entity, columns: Vec<String>) {
+        let r#as = self.conventions.unique_as(2, false);
+        join.uniques.push(Unique { columns, r#as, origin: Origin::implied("a pair is joined once"), ..Unique::default() });
     }
 
     fn voices(&self, field: &mut Field, required: bool) {
@@ -194,7 +205,7 @@ impl<'d> Resolver<'d> {
         field.optional_in_code = self.conventions.code_voice.then_some(false);
     }
 
-    fn join_side(&self, join: &mut Entity, side: &Side<'_>, (on_delete, on_update): (Action, Action)) {
+    fn join_side(&self, join: &mut Entity, side: &Side<'_>, place: usize, (on_delete, on_update): (Action, Action)) {
         let implied = || Origin::implied("a join table refers to both sides");
         let columns: Vec<String> = side.columns.iter().map(|(column, _)| column.clone()).collect();
         for (column, key) in &side.columns {
@@ -210,7 +221,7 @@ impl<'d> Resolver<'d> {
             }
             join.fields.push(field);
         }
-        if self.conventions.join_indexed && !self.conventions.leaves_indexes_to_server() {
+        if self.conventions.join_indexed.is_indexed(place) && !self.conventions.leaves_indexes_to_server() {
             join.indexes.push(Index::over(&columns, Origin::implied("references are indexed")));
         }
         join.foreign_keys.push(ForeignKey {
@@ -247,7 +258,7 @@ impl<'d> Resolver<'d> {
     /// Gives relations the places of their other sides, and names the sides whose relation is missing.
     pub(super) fn inverse_sides(&self, schema: &mut Schema, diagnostics: &mut Vec<Diagnostic>) {
         let index: HashMap<String, usize> = schema.entities.iter().enumerate().map(|(at, entity)| (entity.id.clone(), at)).collect();
-        for at in 0..self.models.len() {
+        for at in (0..self.models.len()).filter(|at| self.models[*at].form != Form::External) {
             for attribute in self.attributes(at) {
                 let Attribute::Inverse(inverse) = attribute else { continue };
                 let model = &self.models[at];
@@ -255,7 +266,7 @@ impl<'d> Resolver<'d> {
                     schema.entities[*owner]
                         .relations
                         .iter_mut()
-                        .find(|relation| relation.name.as_deref() == Some(&inverse.owner) && relation.target == model.id)
+                        .find(|relation| relation.target == model.id && leads_back(relation, inverse))
                 });
                 match relation {
                     Some(relation) => self.found_inverse(relation, inverse, model, diagnostics),

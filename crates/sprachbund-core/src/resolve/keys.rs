@@ -4,7 +4,7 @@ use std::borrow::Cow;
 
 use super::Resolver;
 use crate::declaration::{Attribute, FieldDeclaration, JoinColumn, Model, RelationDeclaration, Spelling};
-use crate::dialect::type_table::{TypeRow, row, stored};
+use crate::dialect::type_table::{TypeRow, plain_stored, row};
 use crate::schema::Type;
 
 /// A column that can be referred to.
@@ -44,11 +44,26 @@ impl Resolver<'_> {
 
     /// What the database holds for `ty` in a column that is not numbered.
     pub(crate) fn stored(&self, ty: &Type, enum_name: &str) -> Cow<'static, str> {
-        let kind = ty.kind();
-        let database = self.conventions.database;
-        let here = |row: &&TypeRow| row.only_on.is_none_or(|only| only == database);
-        let row = self.conventions.types.iter().filter(here).find(|row| row.kind == kind && !row.numbered && row.spell(ty).is_some());
-        stored(row, ty, database, enum_name)
+        plain_stored(self.conventions.types, ty, self.conventions.database, enum_name)
+    }
+
+    /// The type of a field: its own, or that of the column which it refers to.
+    pub(crate) fn field_type(&self, field: &FieldDeclaration) -> (Type, Option<&'static TypeRow>) {
+        self.field_type_at(field, 0)
+    }
+
+    fn field_type_at(&self, field: &FieldDeclaration, depth: u32) -> (Type, Option<&'static TypeRow>) {
+        let referred = field.reference.as_deref().filter(|_| field.spelling == Spelling::default() && depth < DEEPEST);
+        let Some(reference) = referred else { return self.read_type(&field.spelling) };
+        let target = self.at_table(reference.namespace.as_deref(), &reference.table);
+        let column = target.zip(reference.references.first()).and_then(|(at, name)| {
+            self.attributes(at).find_map(|attribute| match attribute {
+                Attribute::Field(field) if self.column(field) == *name => Some(field),
+                _ => None,
+            })
+        });
+        let Some(column) = column else { return (Type::Native("unknown".into()), None) };
+        (super::reference_type(&self.field_type_at(column, depth + 1).0, self.conventions), None)
     }
 
     /// The column of a field.
@@ -91,7 +106,7 @@ impl Resolver<'_> {
         }
         for attribute in parts {
             match attribute {
-                Attribute::Field(field) => found.push(KeyColumn { column: self.column(field), ty: self.read_type(&field.spelling).0 }),
+                Attribute::Field(field) => found.push(KeyColumn { column: self.column(field), ty: self.field_type(field).0 }),
                 Attribute::Relation(relation) => {
                     let columns = self.reference_columns_at(relation, depth + 1).unwrap_or_default();
                     for column in columns.into_iter().map(|column| KeyColumn { column: column.column, ty: column.ty }) {
@@ -168,7 +183,7 @@ impl Resolver<'_> {
     fn target_column(&self, at: usize, name: &str, depth: u32) -> Option<KeyColumn> {
         let by_attribute = self.attributes(at).find_map(|attribute| match attribute {
             Attribute::Field(field) if field.name.as_deref() == Some(name) || self.column(field) == name => {
-                Some(KeyColumn { column: self.column(field), ty: self.read_type(&field.spelling).0 })
+                Some(KeyColumn { column: self.column(field), ty: self.field_type(field).0 })
             }
             Attribute::Relation(relation) if relation.name.as_deref() == Some(name) && depth < DEEPEST => {
                 let column = self.reference_columns_at(relation, depth + 1)?.into_iter().next()?;

@@ -2,13 +2,16 @@
 //! dialects; the inverse is [`crate::elide`].
 //!
 //! Three passes: [`inherit`] gives every class the attributes of its bases, [`keys`] answers which columns a
-//! reference to a class needs, [`entity`] spells each class out (and [`join`] the join tables it implies).
+//! reference to a class needs, [`entity`] spells each class out, [`constraints`] what is said of it
+//! as a whole, [`references`] the foreign keys that columns declare, and [`join`] the join tables that relations imply.
 
+mod constraints;
 mod defaults;
 mod entity;
 mod inherit;
 mod join;
 mod keys;
+mod references;
 
 use std::collections::{HashMap, HashSet};
 use std::ops::Range;
@@ -16,10 +19,10 @@ use std::sync::OnceLock;
 
 use rayon::prelude::*;
 
-use crate::declaration::{Attribute, Declarations, Form, Model};
+use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Conventions;
-use crate::schema::{Entity, EnumType, Origin, Schema, Source, Type};
+use crate::schema::{Entity, EnumType, Origin, Schema, Source, Type, address};
 use crate::source::{Sources, Span};
 
 pub use defaults::coerce;
@@ -38,6 +41,8 @@ pub(crate) struct Resolver<'d> {
     sources: &'d Sources,
     models: Vec<Model>,
     by_id: HashMap<String, usize>,
+    /// Classes by the addresses of their tables, where columns name them.
+    by_table: HashMap<String, usize>,
     flats: Vec<OnceLock<Flat>>,
     keys: Vec<OnceLock<Vec<KeyColumn>>>,
 }
@@ -76,7 +81,18 @@ impl<'d> Resolver<'d> {
         }
         let flats = models.iter().map(|_| OnceLock::new()).collect();
         let keys = models.iter().map(|_| OnceLock::new()).collect();
-        Resolver { conventions, enums, sources, models, by_id, flats, keys }
+        let mut resolver = Resolver { conventions, enums, sources, models, by_id, by_table: HashMap::new(), flats, keys };
+        if conventions.references_on_columns {
+            let with_table = |model: &Model| !matches!(model.form, Form::Abstract | Form::SameTable);
+            let tables = resolver.models.iter().enumerate().filter(|(_, model)| with_table(model));
+            resolver.by_table = tables.map(|(at, model)| (address(model.namespace.as_deref(), &resolver.table(model)), at)).collect();
+        }
+        resolver
+    }
+
+    /// The class over a table.
+    fn at_table(&self, namespace: Option<&str>, table: &str) -> Option<usize> {
+        self.by_table.get(&address(namespace, table)).copied()
     }
 
     /// Whether another class needs the fields of each class: those that extend it, and those that refer to its columns
@@ -84,7 +100,15 @@ impl<'d> Resolver<'d> {
     fn looked_into(&self) -> Vec<bool> {
         let mut looked_into = vec![false; self.models.len()];
         for model in &self.models {
+            for attribute in &model.attributes {
+                if let Attribute::Field(field) = attribute
+                    && let FieldDeclaration { reference: Some(reference), .. } = &**field
+                {
+                    self.at_table(reference.namespace.as_deref(), &reference.table).iter().for_each(|at| looked_into[*at] = true);
+                }
+            }
             let targets = model.attributes.iter().filter_map(|attribute| match attribute {
+                Attribute::Relation(relation) if self.conventions.references_on_columns => Some(&relation.target),
                 Attribute::Relation(relation) if relation.join_columns.iter().any(|join| join.references.is_some()) => {
                     Some(&relation.target)
                 }

@@ -164,6 +164,10 @@ pub enum Action {
 }
 
 impl Action {
+    /// All that is known.
+    pub const ALL: [Action; 7] =
+        [Action::NoAction, Action::Restrict, Action::Protect, Action::Cascade, Action::SetNull, Action::SetDefault, Action::SetValue];
+
     /// As SQL spells it, for the actions that a database has.
     pub fn sql(self) -> &'static str {
         match self {

@@ -15,6 +15,7 @@ const FUNCTIONS: &[(&str, Function)] = &[
     ("'now'::text::date", Function::Today),
     ("('now'::text)::date", Function::Today),
     ("cast('now' as date)", Function::Today),
+    ("gen_random_uuid()", Function::RandomUuid),
     ("uuid_generate_v4()", Function::RandomUuid),
     ("uuid()", Function::RandomUuid),
 ];

@@ -257,7 +257,7 @@ impl Tree {
             }
             Tree::Call { function, arguments } => {
                 let arguments = arguments.iter().map(|item| item.to_quoted(quote)).collect::<Vec<_>>().join(", ");
-                format!("{}({arguments})", function.to_uppercase())
+                format!("{function}({arguments})")
             }
         }
     }
@@ -417,9 +417,11 @@ pub(crate) mod sql {
         }
     }
 
-    /// The name in small letters; quotes that change nothing are taken away.
+    /// The name in small letters; quotes that change nothing are taken away, and so is the named schema that is searched anyway.
     fn function_name(name: &ast::ObjectName) -> String {
+        let usual = |part: &ast::ObjectNamePart| part.as_ident().is_some_and(|name| name.value == "public");
         match name.0.as_slice() {
+            [first, part] if usual(first) => Some(part.to_string()),
             [part] => part.as_ident().filter(|name| name.value.to_lowercase() == name.value).map(|name| name.value.clone()),
             _ => None,
         }

@@ -27,10 +27,11 @@ impl FactKey {
         FactKey { table: table.to_owned(), element: element.into(), aspect: aspect.into() }
     }
 
-    /// Whether this key, as a prefix (empty parts stand for all), covers `other`.
+    /// Whether this key, as a prefix (where nothing follows, empty parts stand for all), covers `other`.
     pub fn covers(&self, other: &FactKey) -> bool {
-        let part = |own: &str, other: &str| own.is_empty() || own == other;
-        self.table == other.table && part(&self.element, &other.element) && part(&self.aspect, &other.aspect)
+        let whole_table = self.element.is_empty() && self.aspect.is_empty();
+        let aspect = self.aspect.is_empty() || self.aspect == other.aspect;
+        self.table == other.table && (whole_table || self.element == other.element) && aspect
     }
 }
 
@@ -84,35 +85,11 @@ fn same_columns<'e>((left, on_left): (&[&'e Entity], Database), (right, on_right
     one.fields.iter().enumerate().filter(same).map(|(_, field)| field.column.as_str()).collect()
 }
 
-/// Whether two columns differ in nothing that is a fact, but for what holds their types.
+/// Whether two columns differ in nothing but where they come from and what holds their types.
 fn has_same_facts(left: &Field, right: &Field) -> bool {
-    let Field {
-        name,
-        column,
-        r#type,
-        stored: _,
-        nullable,
-        optional_in_code,
-        required_on_input,
-        defaults,
-        on_update,
-        identity,
-        generated,
-        choices,
-        format,
-        collation,
-        comment,
-        purpose,
-        rules,
-        implied: _,
-        origin: _,
-        extras,
-    } = left;
-    (name, column, r#type, nullable, optional_in_code, required_on_input)
-        == (&right.name, &right.column, &right.r#type, &right.nullable, &right.optional_in_code, &right.required_on_input)
-        && (defaults, on_update, identity, generated) == (&right.defaults, &right.on_update, &right.identity, &right.generated)
-        && (choices, format, collation, comment) == (&right.choices, &right.format, &right.collation, &right.comment)
-        && (purpose, rules, extras) == (&right.purpose, &right.rules, &right.extras)
+    let apart = (right.stored.clone(), right.implied, right.origin.clone());
+    let (stored, implied, origin) = apart;
+    *right == Field { stored, implied, origin, ..left.clone() }
 }
 
 fn between(left: &Facts, mut right: Facts) -> Vec<Difference> {
@@ -189,7 +166,8 @@ pub fn namesakes(schema: &Schema) -> HashSet<&str> {
 }
 
 fn enumeration_value(enumeration: &EnumType) -> Value {
-    let members: Vec<Value> = enumeration.members.iter().map(|member| json!([member.name, member.value, member.label])).collect();
+    let members: Vec<Value> =
+        enumeration.members.iter().map(|member| json!([member.name, member.value, member.label, member.in_code])).collect();
     json!({ "members": members, "stored_name": enumeration.stored_name, "inline": enumeration.inline })
 }
 
@@ -438,12 +416,13 @@ fn author_name(named_by: NamedBy, name: &Option<String>) -> Value {
 }
 
 /// The name of a column's type where a framework chooses it and the server keeps it: on SQLite any, on MariaDB and MySQL
-/// where one type has several, which hold more or less.
+/// where one type has several, which hold more or less, on PostgreSQL that of an enumeration.
 pub(crate) fn held_as(field: &Field, database: super::Database) -> Option<&str> {
     use super::Type;
     let chosen = matches!(
         field.r#type,
         Type::Text | Type::Binary(None) | Type::Time { .. } | Type::Timestamp { .. } | Type::Uuid | Type::NetworkAddress | Type::Interval
     );
-    (database == super::Database::Sqlite || (database.is_mysql() && chosen)).then_some(&*field.stored)
+    let named = database == super::Database::PostgreSql && matches!(field.r#type, Type::Enum(_));
+    (named || database == super::Database::Sqlite || (database.is_mysql() && chosen)).then_some(&*field.stored)
 }

@@ -187,7 +187,7 @@ pub struct EnumType {
 }
 
 /// One member of an enumeration.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct EnumMember {
     pub name: String,
@@ -195,6 +195,9 @@ pub struct EnumMember {
     pub value: Value,
     #[serde(default)]
     pub label: Option<String>,
+    /// What it is worth in the code, where that is not what is stored.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub in_code: Option<Value>,
 }
 
 /// What an entity is in the database.

@@ -3,7 +3,9 @@
 
 mod mariadb;
 mod postgresql;
+mod prisma;
 mod scripts;
+mod sqlalchemy;
 mod sqlite;
 
 use sprachbund_core::dialect::{Settings, by_id};
@@ -22,16 +24,24 @@ const FRAME: &[&str] = &[
     "@PrimaryGeneratedColumn('identity')",
     "@PrimaryGeneratedColumn()",
     "class Meta:",
+    "class T(Base):",
     "class T(models.Model):",
+    "__tablename__ = \"harbour_t\"",
+    "id: Mapped[int] = mapped_column(sa.Identity(), primary_key=True)",
     "db_table = \"t\"",
     "export class T {",
     "id = models.AutoField(primary_key=True)",
     "id!: number;",
     "}",
+    "model T {",
+    "id Int @id @default(autoincrement())",
+    "@@map(\"harbour_t\")",
 ];
 
 /// What any crossing between the two loses.
 const ALWAYS: &[&str] = &[
+    "dropped: Prisma does not validate input",
+    "dropped: SQLAlchemy does not validate input",
     "dropped: TypeORM does not validate input",
     "added: the type in the code also says what may be missing",
     "dropped: types of Django attributes do not say what may be missing",
@@ -47,9 +57,11 @@ fn cross(from: &str, to: &str, text: String, database: Database) -> (String, Str
     let fitted = fit(&schema, to, &settings);
     let conventions = (to.conventions)(&settings);
     let files = to.print(&fitted.schema, &conventions);
-    let printed = files.iter().map(|file| file.text.as_str()).find(|text| text.contains("class T")).unwrap_or_default();
-    let body = printed.lines().skip_while(|line| !line.starts_with("class T") && !line.starts_with("@Entity"));
-    let lines: Vec<&str> = body.map(str::trim).filter(|line| !FRAME.contains(line)).collect();
+    let printed =
+        files.iter().map(|file| file.text.as_str()).find(|text| text.contains("class T") || text.contains("model T {")).unwrap_or_default();
+    let body = printed.lines().skip_while(|line| !["class T", "@Entity", "model T {"].iter().any(|head| line.starts_with(head)));
+    let plain = |line: &str| if to.id == "prisma" { line.split_whitespace().collect::<Vec<_>>().join(" ") } else { line.trim().to_owned() };
+    let lines: Vec<String> = body.map(plain).filter(|line| !FRAME.contains(&line.as_str())).collect();
     let losses = fitted.losses.iter().map(|loss| format!("{}: {}", loss.grade.word(), loss.reason));
     (lines.join("\n"), losses.filter(|loss| !ALWAYS.contains(&loss.as_str())).collect::<Vec<_>>().join("\n"))
 }
@@ -96,6 +108,28 @@ fn from_scripts() {
 }
 
 #[test]
+fn to_and_from_sqlalchemy() {
+    check(sqlalchemy::DJANGO, |text| cross("django", "sqlalchemy", django(text), Database::PostgreSql));
+    check(sqlalchemy::TO_DJANGO, |text| cross("sqlalchemy", "django", sqlalchemy(text), Database::PostgreSql));
+    check(sqlalchemy::TO_TYPEORM_ON_MARIADB, |text| cross("sqlalchemy", "typeorm", sqlalchemy(text), Database::MariaDb));
+}
+
+#[test]
+fn to_and_from_prisma() {
+    check(prisma::DJANGO, |text| cross("django", "prisma", django(text), Database::PostgreSql));
+    check(prisma::TYPEORM_CLASSES, |text| cross("typeorm", "prisma", typeorm_class(text), Database::PostgreSql));
+    check(prisma::DJANGO_ON_SQLITE, |text| cross("django", "prisma", django(text), Database::Sqlite));
+    check(prisma::TO_TYPEORM, |text| cross("prisma", "typeorm", prisma(text), Database::PostgreSql));
+    check(prisma::TO_DJANGO, |text| cross("prisma", "django", prisma(text), Database::PostgreSql));
+}
+
+fn prisma(body: &str) -> String {
+    format!(
+        "model T {{\n  id Int @id @default(autoincrement())\n  {body}\n  @@map(\"harbour_t\")\n}}\nenum Side {{\n  Port @map(\"port side\")\n  Starboard\n}}\n"
+    )
+}
+
+#[test]
 fn on_sqlite() {
     check(sqlite::DJANGO_ON_SQLITE, |text| cross("django", "typeorm", django(text), Database::Sqlite));
     check(sqlite::TYPEORM_ON_SQLITE, |text| cross("typeorm", "django", typeorm(text), Database::Sqlite));
@@ -105,7 +139,16 @@ fn on_sqlite() {
 fn on_mariadb() {
     check(mariadb::DJANGO, |text| cross("django", "typeorm", django(text), Database::MariaDb));
     check(mariadb::TYPEORM, |text| cross("typeorm", "django", typeorm(text), Database::MariaDb));
+    check(mariadb::SCRIPTS_TO_DJANGO, |text| cross("sql", "django", text.to_owned(), Database::MariaDb));
+    check(mariadb::SCRIPTS_TO_TYPEORM, |text| cross("sql", "typeorm", text.to_owned(), Database::MariaDb));
 }
+
+fn sqlalchemy(body: &str) -> String {
+    let body = body.replace('\n', "\n    ");
+    format!("{SQLALCHEMY_HEAD}class T(Base):\n    __tablename__ = 't'\n    id: Mapped[int] = mapped_column(primary_key=True)\n    {body}\n")
+}
+
+const SQLALCHEMY_HEAD: &str = "import datetime, enum\nfrom typing import List, Optional\nimport sqlalchemy as sa\nfrom sqlalchemy.orm import DeclarativeBase, Mapped, backref, mapped_column, relationship\n\nclass Base(DeclarativeBase): pass\n\nclass Status(enum.Enum):\n    OPEN = 'open'\n\n";
 
 const DJANGO_HEAD: &str = "import uuid\nfrom decimal import Decimal\nfrom django.conf import settings\nfrom django.contrib.postgres.fields import ArrayField, IntegerRangeField\nfrom django.contrib.postgres.indexes import GinIndex\nfrom django.core.validators import RegexValidator\nfrom django.db import models\nfrom django.db.models import F, Q\nfrom django.db.models.functions import Lower, Now\n\n\n";
 

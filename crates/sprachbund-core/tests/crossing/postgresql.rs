@@ -311,7 +311,7 @@ pub(crate) const TYPEORM: &[Crossing] = &[
     ),
     (
         r#"@Column({ type: 'text', default: () => "md5('x')" }) a!: string;"#,
-        r#"a = models.TextField(db_default=RawSQL("MD5('x')", ()))"#,
+        r#"a = models.TextField(db_default=RawSQL("md5('x')", ()))"#,
         "",
     ),
     (
@@ -441,11 +441,11 @@ pub(crate) const TYPEORM_CLASSES: &[Crossing] = &[
         "a = models.IntegerField()\nindexes = [GistIndex(fields=[\"a\"], name=\"sp\")]",
         "",
     ),
-    ("@Entity()\nclass T { @Column() a!: number; }", "a = models.IntegerField()", "weakened: Django has no class without a key"),
+    ("@Entity()\nclass T { @Column() a!: number; }", "a = models.IntegerField()", "added: Django has no class without a key"),
     (
         "@ViewEntity({ expression: 'SELECT 1 AS a' })\nclass T { @ViewColumn() a!: number; }",
-        "a = models.IntegerField()",
-        "dropped: `expression` has no meaning outside its own framework",
+        "a = models.IntegerField()\nmanaged = False",
+        "dropped: `expression` has no meaning outside its own framework\nrespelled: Django has no word for a view",
     ),
     (
         "@Entity()\n@TableInheritance({ column: { name: 'kind', type: 'varchar' } })\nclass T { ID }\n@ChildEntity()\nclass Tug extends T { @Column() pull!: number; }",

@@ -20,7 +20,7 @@ pub(crate) const SQL_TO_DJANGO: &[Crossing] = &[
         "pk = models.CompositePrimaryKey(\"a\", \"b\")\na = models.IntegerField()\nb = models.IntegerField()",
         "",
     ),
-    ("CREATE TABLE t (a int)", "a = models.IntegerField(null=True, blank=True)", "weakened: Django has no class without a key"),
+    ("CREATE TABLE t (a int)", "a = models.IntegerField(null=True, blank=True)", "added: Django has no class without a key"),
     (
         "CREATE TABLE t (id serial PRIMARY KEY, a numeric(7,2) DEFAULT 0.5)",
         "a = models.DecimalField(\nmax_digits=7,\ndecimal_places=2,\nnull=True,\nblank=True,\ndb_default=Decimal(\"0.5\"),\n)",

@@ -31,7 +31,7 @@ pub(crate) const DJANGO_ON_SQLITE: &[Crossing] = &[
     ),
     (
         "a = models.JSONField(default=dict)",
-        "@Check('JSON_VALID(\"a\") OR (\"a\" IS NULL)')\n@Column({ type: 'simple-json' })\na: unknown = {};",
+        "@Check('json_valid(\"a\") OR (\"a\" IS NULL)')\n@Column({ type: 'simple-json' })\na: unknown = {};",
         "respelled: TypeORM cannot say `binary json` on this server",
     ),
     (

@@ -29,6 +29,7 @@ pub(crate) fn types() -> Vec<Type> {
         Type::UnsignedBigInt,
         Type::Numeric { precision: Some(12), scale: Some(2) },
         Type::Numeric { precision: None, scale: None },
+        Type::Numeric { precision: Some(8), scale: None },
         Type::Real,
         Type::Double,
         Type::Char(Some(3)),
@@ -156,17 +157,24 @@ pub(crate) fn plans() -> impl Strategy<Value = Vec<EntityPlan>> {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Voice {
     Django,
+    Prisma,
+    SqlAlchemy,
     TypeOrm,
 }
 
 /// The schema of a plan.
 pub(crate) fn build(plans: &[EntityPlan], voice: Voice, database: Database) -> Schema {
-    let dialect = if voice == Voice::Django { "django" } else { "typeorm" };
+    let dialect = match voice {
+        Voice::Django => "django",
+        Voice::Prisma => "prisma",
+        Voice::SqlAlchemy => "sqlalchemy",
+        Voice::TypeOrm => "typeorm",
+    };
     let mut schema = Schema::new(Source { dialect: dialect.into(), version: "1".into(), database, ..Source::default() });
     let label = |text: &str| (voice == Voice::Django).then(|| text.to_owned());
     let members = vec![
-        EnumMember { name: "EXPECTED".into(), value: json!("expected"), label: label("Expected") },
-        EnumMember { name: "MOORED".into(), value: json!("it's moored"), label: label("It's \"moored\"") },
+        EnumMember { name: "EXPECTED".into(), value: json!("expected"), label: label("Expected"), in_code: None },
+        EnumMember { name: "MOORED".into(), value: json!("it's moored"), label: label("It's \"moored\""), in_code: None },
     ];
     schema.enums.push(EnumType {
         name: "CallStatus".into(),
@@ -196,9 +204,12 @@ pub(crate) fn build(plans: &[EntityPlan], voice: Voice, database: Database) -> S
 
 fn key(plan: &EntityPlan, voice: Voice, database: Database) -> (Type, Option<Identity>) {
     let identity = match (database, voice, plan.key) {
+        (Database::Sqlite, Voice::SqlAlchemy, 0) => Identity::ByDefault,
         (Database::Sqlite, _, _) => Identity::AutoIncrement,
+        (Database::PostgreSql, Voice::SqlAlchemy, 0 | 1) => Identity::Sequence,
+        (_, Voice::SqlAlchemy, 0 | 1) => Identity::ByDefault,
         (_, Voice::Django, 0 | 1) => Identity::ByDefault,
-        (_, Voice::TypeOrm, 0 | 1) => Identity::Sequence,
+        (_, Voice::Prisma | Voice::TypeOrm, 0 | 1) => Identity::Sequence,
         _ => Identity::Always,
     };
     match plan.key {
@@ -229,7 +240,8 @@ impl Builder<'_> {
     fn voices(&self, field: &mut Field, flag: bool) {
         match self.voice {
             Voice::Django => field.required_on_input = Some(flag),
-            Voice::TypeOrm => field.optional_in_code = Some(flag || field.nullable),
+            Voice::Prisma => field.optional_in_code = Some(field.nullable),
+            Voice::SqlAlchemy | Voice::TypeOrm => field.optional_in_code = Some(flag || field.nullable),
         }
     }
 
@@ -277,10 +289,10 @@ impl Builder<'_> {
         }
         let is_time = matches!(field.r#type, Type::Timestamp { .. });
         field.purpose = match (plan.purpose, is_time, self.voice) {
-            (1 | 2, true, _) => Some(Purpose::CreationTime),
+            (1 | 2, true, Voice::Django | Voice::SqlAlchemy | Voice::TypeOrm) => Some(Purpose::CreationTime),
             (3 | 4, true, _) => Some(Purpose::UpdateTime),
             (5, true, Voice::TypeOrm) => Some(Purpose::DeletionTime),
-            (6, _, Voice::TypeOrm) if field.r#type == Type::Integer => Some(Purpose::Version),
+            (6, _, Voice::SqlAlchemy | Voice::TypeOrm) if field.r#type == Type::Integer => Some(Purpose::Version),
             _ => None,
         };
         match field.purpose {
@@ -289,7 +301,14 @@ impl Builder<'_> {
                 if field.purpose == Some(Purpose::UpdateTime) {
                     field.on_update.application.clone_from(&now);
                 }
-                if self.voice == Voice::Django { field.defaults.application = now } else { field.defaults.database = now }
+                if self.voice == Voice::TypeOrm {
+                    field.defaults.database = now
+                } else {
+                    field.defaults.application = now
+                }
+                if self.voice == Voice::SqlAlchemy {
+                    field.purpose = None;
+                }
             }
             Some(Purpose::DeletionTime) => {
                 field.nullable = true;
@@ -345,7 +364,7 @@ impl Builder<'_> {
             implied: Implied::default(),
             origin: Origin::default(),
             inverse_origin: None,
-            extras: if plan.action == 6 && plan.indexed && kind != RelationKind::ManyToMany {
+            extras: if self.voice != Voice::Prisma && plan.action == 6 && plan.indexed && kind != RelationKind::ManyToMany {
                 Extras::from([("set_value".to_owned(), json!(1))])
             } else {
                 Extras::new()
@@ -360,10 +379,15 @@ impl Builder<'_> {
         let mut field = blank(&column, self.keys[target].0.clone());
         field.nullable = plan.nullable;
         self.voices(&mut field, !plan.nullable);
+        if self.voice == Voice::SqlAlchemy {
+            field.name = Some(column.replace(' ', "_"));
+        }
         entity.fields.push(field);
         let own = vec![column];
         let kind = if plan.kind == 1 { RelationKind::OneToOne } else { RelationKind::ManyToOne };
-        if kind == RelationKind::OneToOne {
+        if kind == RelationKind::OneToOne && self.voice == Voice::SqlAlchemy && plan.indexed {
+            entity.indexes.push(Index { unique: true, ..Index::over(&own, Origin::default()) });
+        } else if kind == RelationKind::OneToOne {
             entity.uniques.push(unique(own.clone(), None));
         } else if plan.indexed {
             entity.indexes.push(Index::over(&own, Origin::default()));
@@ -371,25 +395,33 @@ impl Builder<'_> {
         let actions =
             [Action::NoAction, Action::Restrict, Action::Cascade, Action::SetNull, Action::SetDefault, Action::Protect, Action::SetValue];
         let action = actions[plan.action as usize];
+        let of_database = if matches!(action, Action::Protect | Action::SetValue) { Action::NoAction } else { action };
         let (in_database, in_application) = match self.voice {
             Voice::Django => (Action::NoAction, Some(action)),
-            Voice::TypeOrm => (if matches!(action, Action::Protect | Action::SetValue) { Action::NoAction } else { action }, None),
+            // Deleting along is said on the other side; a relation may have no name on this one.
+            Voice::SqlAlchemy => (of_database, (plan.inverse && plan.deferrable).then_some(Action::Cascade)),
+            Voice::Prisma | Voice::TypeOrm => (of_database, None),
         };
         entity.foreign_keys.push(self.foreign_key(own.clone(), target, in_database, plan));
         entity.relations.push(relation(own, kind, None, in_application));
+        if let (Voice::SqlAlchemy, true, Some(last)) = (self.voice, plan.own_column, entity.relations.last_mut()) {
+            last.name = None;
+            last.extras.clear();
+        }
         None
     }
 
     fn foreign_key(&self, columns: Vec<String>, target: usize, on_delete: Action, plan: &RelationPlan) -> ForeignKey {
         let deferrable = match self.voice {
             Voice::Django => true,
-            Voice::TypeOrm => plan.deferrable,
+            Voice::Prisma => false,
+            Voice::SqlAlchemy | Voice::TypeOrm => plan.deferrable,
         };
         ForeignKey {
             columns,
             references: References { table: table(&self.plans[target], target), namespace: None, columns: vec!["id".into()] },
             on_delete,
-            on_update: Action::NoAction,
+            on_update: if self.voice == Voice::Prisma { Action::Cascade } else { Action::NoAction },
             deferrable: deferrable.then_some(Deferrable::InitiallyDeferred),
             enforced: if plan.enforced { EnforcedBy::Database } else { EnforcedBy::Application },
             name: None,
@@ -408,7 +440,7 @@ impl Builder<'_> {
             let mut field = blank(column, self.keys[side].0.clone());
             match self.voice {
                 Voice::Django => field.required_on_input = Some(true),
-                Voice::TypeOrm => field.optional_in_code = Some(false),
+                Voice::Prisma | Voice::SqlAlchemy | Voice::TypeOrm => field.optional_in_code = Some(false),
             }
             join.fields.push(field);
             pair.push(column.to_owned());
@@ -456,8 +488,12 @@ impl Builder<'_> {
             entity.uniques.push(unique(pair.clone(), Some("a_named_unique")));
         }
         let postgresql = self.database == Database::PostgreSql;
-        let only_here = |name: &str| if has(15) { Extras::from([(name.to_owned(), json!("it's"))]) } else { Extras::new() };
-        let message = if self.voice == Voice::Django { "violation_error_message" } else { "parser" };
+        let (message, parser) = match self.voice {
+            Voice::Django => (("violation_error_message", "it's"), ("parser", "it's")),
+            Voice::Prisma => (("name", "byHand"), ("name", "byHand")),
+            _ => (("parser", "it's"), ("parser", "it's")),
+        };
+        let only_here = |(name, text): (&str, &str)| if has(15) { Extras::from([(name.to_owned(), json!(text))]) } else { Extras::new() };
         if let Some(unique) = entity.uniques.last_mut().filter(|unique| unique.columns == pair) {
             unique.nulls_not_distinct = has(14) && postgresql;
             unique.deferrable = (has(15) && has(2) && postgresql).then_some(Deferrable::InitiallyDeferred);
@@ -472,7 +508,7 @@ impl Builder<'_> {
             index.include = if has(6) && self.database == Database::PostgreSql { vec![last.clone()] } else { Vec::new() };
             index.unique = has(7);
             index.nulls_not_distinct = has(7) && has(14) && postgresql;
-            index.extras = only_here(if index.unique { message } else { "parser" });
+            index.extras = only_here(if index.unique { message } else { parser });
             index.method = (has(10) && !has(7) && !has(3) && index.include.is_empty() && self.database == Database::PostgreSql)
                 .then(|| "hash".to_owned());
             if has(5) {

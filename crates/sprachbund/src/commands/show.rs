@@ -2,7 +2,7 @@
 
 use comfy_table::{ContentArrangement, Table, presets};
 use sprachbund_core::dialect::{Medium, nearest};
-use sprachbund_core::schema::{Action, Default_, EnforcedBy, Entity, Field, Function, Origin, Part, Purpose, Schema};
+use sprachbund_core::schema::{Action, Default_, EnforcedBy, Entity, EntityKind, Field, Function, Origin, Part, Purpose, Schema};
 
 use crate::arguments::{Format, ShowOptions};
 use crate::configuration::Configuration;
@@ -102,6 +102,7 @@ fn one(schema: &Schema, entity: &Entity) -> String {
     };
     let implied = if entity.implied.has(Part::Table) { "~" } else { "" };
     let named = if entity.implied.has(Part::Name) { "~" } else { "" };
+    let kind = if entity.kind == EntityKind::View { "view" } else { "table" };
     let mut columns = table(&["column", "type", "null", "default", "key, index, reference"]);
     for field in &entity.fields {
         let whole = !field.origin.is_declared();
@@ -117,7 +118,7 @@ fn one(schema: &Schema, entity: &Entity) -> String {
         ]);
     }
     let mut out = format!(
-        "{STRONG}{named}{}{STRONG:#}  table {implied}{}  {FAINT}{place}{FAINT:#}\n{}",
+        "{STRONG}{named}{}{STRONG:#}  {kind} {implied}{}  {FAINT}{place}{FAINT:#}\n{}",
         entity.name,
         entity.address(),
         lines(&columns)

@@ -5,6 +5,8 @@ import {
   CreateDateColumn,
   DeleteDateColumn,
   Entity,
+  EntitySchema,
+  Exclusion,
   Generated,
   Index,
   JoinColumn,
@@ -218,7 +220,9 @@ export class EveryDefault {
 @Index('options_some', ['third'], { where: '`first` > 3' })
 @Unique(['first', 'third'])
 @Unique('options_unique', ['second', 'third'])
+@Unique('options_late', ['first', 'second'], { deferrable: 'INITIALLY DEFERRED' })
 @Check('options_check', '`second` < 100')
+@Exclusion('options_apart', 'USING gist (`first` WITH =)')
 export class EveryOption {
   @PrimaryGeneratedColumn({ type: 'bigint', unsigned: true })
   id!: string;
@@ -282,7 +286,7 @@ export class Crane {
   @ManyToOne(() => Line, (line) => line.cranes, { nullable: false, onDelete: 'CASCADE', onUpdate: 'CASCADE' })
   line!: Line;
 
-  @ManyToOne(() => Line, { onDelete: 'SET NULL' })
+  @ManyToOne(() => Line, { onDelete: 'SET NULL', deferrable: 'INITIALLY DEFERRED' })
   @JoinColumn({ name: 'spare_line' })
   spare!: Line | null;
 
@@ -351,3 +355,18 @@ export class Ferry extends Craft {
   @Column({ default: 4 })
   decks!: number;
 }
+
+export const BuoySchema = new EntitySchema<any>({
+  name: 'Buoy',
+  tableName: 'buoys',
+  columns: {
+    id: { type: 'int', primary: true, generated: true, unsigned: true },
+    name: { type: String, length: 40, unique: true },
+    side: { type: 'enum', enum: ['port', 'starboard'], default: 'port' },
+    token: { type: 'uuid', generated: 'uuid' },
+    lit: { type: 'boolean', default: false },
+    madeAt: { type: 'datetime', createDate: true },
+    changedAt: { type: 'datetime', updateDate: true },
+    seenAt: { type: 'timestamp', name: 'seen_at', nullable: true, onUpdate: 'CURRENT_TIMESTAMP' },
+  },
+});

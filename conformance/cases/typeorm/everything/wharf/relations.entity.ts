@@ -129,6 +129,8 @@ export const BuoySchema = new EntitySchema<any>({
     lit: { type: 'boolean', default: false },
     seenAt: { type: 'timestamptz', name: 'seen_at', nullable: true },
     madeAt: { type: 'timestamptz', createDate: true },
+    side: { type: 'enum', enum: ['port', 'starboard'], enumName: 'buoy_side' },
+    token: { type: 'uuid', generated: 'uuid' },
   },
   relations: {
     channel: { type: 'many-to-one', target: 'Channel', joinColumn: { name: 'channel_code' }, onDelete: 'CASCADE', nullable: false },

@@ -3,7 +3,7 @@
 
 use md5::{Digest, Md5};
 
-use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinKey, Makes, Unheld};
+use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinIndexed, JoinKey, KeyNumbered, Makes, SilentActions, Unheld};
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
 use crate::schema::{Action, Database, Deferrable, Identity, UniqueAs};
@@ -34,10 +34,30 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         reference_nullable: false,
         implied_key: Some(("id", settings.default_key.clone().unwrap_or_else(|| "AutoField".into()))),
         natives: super::types::NATIVE,
+        takes_native: |name, _| super::types::NATIVE.iter().any(|(_, native)| *native == name),
         extended_table: ExtendedTable::Joined,
         generated_nullable: true,
         key_listed: true,
         join_columns: false,
+        references_on_columns: false,
+        relation_lists_columns: false,
+        keyless_readable: true,
+        both_sides: false,
+        references_enforced: true,
+        silent_actions: SilentActions::default(),
+        one_to_one_unique: true,
+        indexes_listed: false,
+        unique_of_key_listed: false,
+        unique_as_index: false,
+        code_as_column: false,
+        arrays_nullable: false,
+        identities: match settings.database() {
+            Database::Sqlite => &[Identity::AutoIncrement],
+            _ => &[Identity::ByDefault],
+        },
+        numbers_any_column: false,
+        nullable_as_in_code: false,
+        whole_key_numbered: KeyNumbered::WhenSaid,
         expressions_name_attributes: true,
         query_form: super::print::query::sayable,
         array_word: "ArrayField",
@@ -55,12 +75,15 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_key: JoinKey::OwnColumn("id"),
         join_actions: (Action::NoAction, Action::NoAction),
         join_inverse_actions: (Action::NoAction, Action::NoAction),
-        join_indexed: true,
+        join_indexed: JoinIndexed::Both,
         reference_indexed: true,
         server_indexes_references: database.is_mysql(),
+        index_name: None,
         unbounded_indexed: !database.is_mysql(),
         references_unsigned: database.is_mysql(),
         delete_actor: Actor::Application,
+        application_actions: &Action::ALL,
+        null_set_on_required: true,
         deferrable: Some(Deferrable::InitiallyDeferred).filter(|_| !database.is_mysql()),
         unique_pair_as: if database == Database::Sqlite { UniqueAs::Index } else { UniqueAs::Constraint },
         inverse: Some((NamePattern::fixed("{name|lower}_set"), NamePattern::fixed("{name|lower}"))),
@@ -78,6 +101,9 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         },
         json_check: database == Database::Sqlite,
         comments_stored: database != Database::Sqlite,
+        // `Index.max_name_length`.
+        index_name_limit: Some(30),
+        table_comments_quoted: true,
         identifier_limit: database.identifier_limit(),
     }
 }
@@ -85,6 +111,8 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
 /// What can be said.
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     let mut missing = vec![
+        Feature::ApplicationUpdate,
+        Feature::CodeValues,
         Feature::DatabaseAction,
         Feature::SetDefault,
         Feature::UniqueIndex,
@@ -94,7 +122,9 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::SoftDelete,
         Feature::VersionColumn,
         Feature::Namespace,
+        Feature::CompositeReference,
         Feature::Keyless,
+        Feature::View,
         Feature::ConstraintName,
     ];
     if settings.database() != Database::PostgreSql {

@@ -15,6 +15,7 @@ pub const DIALECT: Dialect = Dialect {
     framework: "Django",
     versions: &["5.2"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
+    unverified: &[Database::MySql],
     language: Language::Python,
     extensions: &["py"],
     marks: &[
@@ -28,6 +29,11 @@ pub const DIALECT: Dialect = Dialect {
         "AbstractUser",
         "AbstractBaseUser",
     ],
+    signs: &["from django", "import django"],
+    // `Field._check_field_name` and `Model._check_property_name_related_field_accessor_clashes` of Django 5.2.
+    reserved_members: &["pk", "objects", "check", "clean", "save", "delete", "full_clean", "refresh_from_db", "_state", "Meta"],
+    reserved_classes: &["Meta"],
+    single_underscores: true,
     stand_ins: STAND_INS,
     is_framework,
     project_settings: |project, settings| settings.default_key = settings.default_key.take().or_else(|| read::default_key(project)),

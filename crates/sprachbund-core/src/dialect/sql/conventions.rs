@@ -1,6 +1,6 @@
 //! What silence means in a script: next to nothing is implied. And what a script can say: what a database stores.
 
-use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinKey};
+use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinIndexed, JoinKey, KeyNumbered, SilentActions};
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
 use crate::schema::{Action, Database, EnforcedBy, Entity, Identity, Index, NamedBy, Origin, Type, UniqueAs};
@@ -14,6 +14,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         database,
         types: &[],
         natives: &[],
+        takes_native: |_, _| true,
         column_nullable: true,
         reference_nullable: true,
         implied_key: None,
@@ -21,6 +22,22 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         generated_nullable: false,
         key_listed: false,
         join_columns: true,
+        references_on_columns: false,
+        relation_lists_columns: false,
+        keyless_readable: true,
+        both_sides: false,
+        references_enforced: true,
+        silent_actions: SilentActions::default(),
+        one_to_one_unique: true,
+        indexes_listed: false,
+        unique_of_key_listed: false,
+        unique_as_index: false,
+        code_as_column: false,
+        arrays_nullable: false,
+        identities: &[],
+        numbers_any_column: true,
+        nullable_as_in_code: false,
+        whole_key_numbered: KeyNumbered::WhenSaid,
         expressions_name_attributes: false,
         query_form: |_| false,
         array_word: "array",
@@ -41,12 +58,15 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_key: JoinKey::Pair,
         join_actions: (Action::NoAction, Action::NoAction),
         join_inverse_actions: (Action::NoAction, Action::NoAction),
-        join_indexed: false,
+        join_indexed: JoinIndexed::Neither,
         reference_indexed: database.is_mysql(),
         server_indexes_references: database.is_mysql(),
+        index_name: None,
         unbounded_indexed: true,
         references_unsigned: true,
         delete_actor: Actor::Database,
+        application_actions: &[],
+        null_set_on_required: true,
         deferrable: None,
         unique_pair_as: UniqueAs::Constraint,
         inverse: Some((NamePattern::fixed("{name|snake|plural}"), NamePattern::fixed("{name|snake}"))),
@@ -59,6 +79,8 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         unheld: &[],
         json_check: false,
         comments_stored: database != Database::Sqlite,
+        index_name_limit: None,
+        table_comments_quoted: true,
         identifier_limit: database.identifier_limit(),
     }
 }
@@ -67,6 +89,10 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     let mut missing = vec![
         Feature::ApplicationDefault,
+        Feature::ApplicationUpdate,
+        Feature::ChoicesOfAny,
+        Feature::CodeValues,
+        Feature::CreationTime,
         Feature::ApplicationAction,
         Feature::UnenforcedReference,
         Feature::Choices,

@@ -1,7 +1,7 @@
 //! What silence means in TypeORM, and what it can say. Source: TypeORM 0.3.31 itself, run on PostgreSQL, MariaDB and SQLite; of MySQL,
 //! which cannot be installed here, its documentation, unverified.
 
-use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinKey, Makes, Unheld};
+use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinIndexed, JoinKey, KeyNumbered, Makes, SilentActions, Unheld};
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
 use crate::schema::{Action, Database, Identity, UniqueAs};
@@ -60,6 +60,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         database,
         types: super::types::table(database),
         natives: &[],
+        takes_native: |name, database| super::types::is_supported(name.split('(').next().unwrap_or(name), database),
         column_nullable: false,
         reference_nullable: true,
         implied_key: None,
@@ -68,6 +69,26 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         generated_nullable: database == Database::MariaDb,
         key_listed: false,
         join_columns: true,
+        references_on_columns: false,
+        relation_lists_columns: false,
+        keyless_readable: true,
+        both_sides: false,
+        references_enforced: true,
+        silent_actions: SilentActions::default(),
+        one_to_one_unique: true,
+        indexes_listed: false,
+        unique_of_key_listed: true,
+        unique_as_index: false,
+        code_as_column: false,
+        arrays_nullable: false,
+        identities: match database {
+            Database::PostgreSql => &[Identity::ByDefault, Identity::Always, Identity::Sequence],
+            Database::MySql | Database::MariaDb => &[Identity::ByDefault],
+            Database::Sqlite => &[Identity::AutoIncrement],
+        },
+        numbers_any_column: database == Database::PostgreSql,
+        nullable_as_in_code: false,
+        whole_key_numbered: KeyNumbered::WhenSaid,
         expressions_name_attributes: false,
         query_form: |_| false,
         array_word: "array",
@@ -89,12 +110,15 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_key: JoinKey::Pair,
         join_actions: (Action::Cascade, Action::Cascade),
         join_inverse_actions: (Action::NoAction, Action::NoAction),
-        join_indexed: true,
+        join_indexed: JoinIndexed::Both,
         reference_indexed: false,
         server_indexes_references: database.is_mysql(),
+        index_name: None,
         unbounded_indexed: true,
         references_unsigned: true,
         delete_actor: Actor::Database,
+        application_actions: &[],
+        null_set_on_required: true,
         deferrable: None,
         unique_pair_as: UniqueAs::Constraint,
         inverse: None,
@@ -107,6 +131,9 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         unheld: if database.is_mysql() { UNHELD_BY_MYSQL } else { &[] },
         json_check: false,
         comments_stored: database != Database::Sqlite,
+        index_name_limit: None,
+        // `createTable` of its query runners puts them into the statement as they are.
+        table_comments_quoted: false,
         identifier_limit: database.identifier_limit(),
     }
 }
@@ -114,6 +141,8 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
 /// What can be said.
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     let mut missing = vec![
+        Feature::ApplicationUpdate,
+        Feature::CodeValues,
         Feature::ApplicationAction,
         Feature::SetDefault,
         Feature::NestedArray,

@@ -224,6 +224,20 @@ pub(super) fn table(database: Database) -> &'static [TypeRow] {
     }
 }
 
+/// Further words whose values are numbers in the code; those of the others are texts.
+const FURTHER_NUMBERS: &[&str] = &["tinyint", "tinyint unsigned", "mediumint", "mediumint unsigned", "year", "int2", "unsigned big int"];
+
+/// The type in the code of a word for a type.
+pub(super) fn host(word: &str, database: Database) -> &'static str {
+    let further = if FURTHER_NUMBERS.contains(&word) { "number" } else { "string" };
+    row(table(database), word, database).map_or(further, |row| row.host)
+}
+
+/// Whether a word stands for a type with a neutral name.
+pub(super) fn is_named(word: &str, database: Database) -> bool {
+    row(table(database), word, database).is_some()
+}
+
 /// Whether the server's driver takes a word for a type.
 pub(super) fn is_supported(word: &str, database: Database) -> bool {
     let further = FURTHER.iter().filter(|(servers, _)| servers.contains(&database)).flat_map(|(_, words)| *words);

@@ -2,11 +2,12 @@
 
 use serde_json::Value;
 
-use super::value::{boolean, literal, text};
 use super::{Printer, query};
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::django::types::{POSTGRESQL_FIELDS, VALIDATORS};
+use crate::dialect::python_text::{boolean, literal, text};
 use crate::dialect::source_text::SourceText;
+use crate::schema::expression::literal_sql;
 use crate::schema::{Default_, Function, InputRule, Purpose};
 
 impl Printer<'_> {
@@ -110,6 +111,12 @@ impl Printer<'_> {
 
     fn database_default(&mut self, spelling: &Spelling, default: &Default_) -> String {
         match default {
+            // What the framework takes for bytes is no text, and SQLite keeps the text of a moment as it is.
+            Default_::Literal(value @ Value::String(text))
+                if spelling.word == "BinaryField" || (spelling.word == "DateTimeField" && text.ends_with(" +00:00")) =>
+            {
+                query::raw(&mut self.imports, &literal_sql(value), None)
+            }
             Default_::Literal(value) => self.typed_literal(spelling, value),
             Default_::Function(Function::StatementNow) => {
                 self.imports.name("django.db.models.functions", "Now");

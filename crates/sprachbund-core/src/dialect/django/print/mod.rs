@@ -2,15 +2,14 @@
 
 mod field;
 pub(crate) mod query;
-mod value;
 
 use std::collections::{BTreeMap, BTreeSet};
 
 use crate::declaration::{Attribute, Declarations, Form, InverseName, Model, RelationDeclaration, UniqueDeclaration};
-use crate::dialect::source_text::SourceText;
+use crate::dialect::python_text::{Imports, boolean, literal, text};
+use crate::dialect::source_text::{SourceText, parents_first};
 use crate::dialect::{Conventions, PrintedFile};
-use crate::schema::{Action, Database, EnumType, RelationKind};
-use value::{literal, text};
+use crate::schema::{Action, EnumType, RelationKind};
 
 /// Prints one package for each module.
 pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> Vec<PrintedFile> {
@@ -20,13 +19,8 @@ pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> V
     }
     let mut files = Vec::new();
     for (module, models) in modules {
-        let mut printer = Printer {
-            declarations,
-            conventions,
-            module,
-            imports: Imports { database: conventions.database, ..Imports::default() },
-            declared: BTreeSet::new(),
-        };
+        let mut printer =
+            Printer { declarations, conventions, module, imports: Imports::of(conventions.database), declared: BTreeSet::new() };
         files.push(PrintedFile { path: format!("{module}/__init__.py"), text: String::new() });
         if let Some((_, word)) = conventions.implied_key.as_ref().filter(|(_, word)| word != "AutoField") {
             files.push(PrintedFile { path: format!("{module}/apps.py"), text: configuration(module, word) });
@@ -42,43 +36,6 @@ fn configuration(module: &str, key: &str) -> String {
         "from django.apps import AppConfig\n\n\nclass {class}Config(AppConfig):\n    default_auto_field = \"django.db.models.{key}\"\n    name = {}\n",
         text(module)
     )
-}
-
-/// The names that a file takes from elsewhere.
-#[derive(Default)]
-pub(super) struct Imports {
-    from: BTreeMap<String, BTreeSet<String>>,
-    whole: BTreeSet<String>,
-    /// The server that raw SQL is written for.
-    database: Database,
-}
-
-impl Imports {
-    /// Imports a name from a module and returns the name.
-    pub(super) fn name<'n>(&mut self, module: &str, name: &'n str) -> &'n str {
-        self.from.entry(module.to_owned()).or_default().insert(name.to_owned());
-        name
-    }
-
-    /// Imports a module as a whole.
-    pub(super) fn module(&mut self, module: &str) {
-        self.whole.insert(module.to_owned());
-    }
-
-    fn lines(&self) -> Vec<String> {
-        let standard = |module: &str| !module.starts_with("django") && !module.contains('.');
-        let from = |(module, names): (&String, &BTreeSet<String>)| {
-            format!("from {module} import {}", names.iter().cloned().collect::<Vec<_>>().join(", "))
-        };
-        let mut first: Vec<String> = self.whole.iter().map(|module| format!("import {module}")).collect();
-        first.extend(self.from.iter().filter(|(module, _)| standard(module)).map(from));
-        let second: Vec<String> = self.from.iter().filter(|(module, _)| !standard(module)).map(from).collect();
-        if !first.is_empty() {
-            first.push(String::new());
-        }
-        first.extend(second);
-        first
-    }
 }
 
 pub(super) struct Printer<'d> {
@@ -210,10 +167,10 @@ impl<'d> Printer<'d> {
             arguments.push(format!("db_table={}", text(name)));
         }
         if let Some(symmetrical) = relation.symmetrical {
-            arguments.push(format!("symmetrical={}", value::boolean(symmetrical)));
+            arguments.push(format!("symmetrical={}", boolean(symmetrical)));
         }
         if let Some(constraint) = relation.constraint {
-            arguments.push(format!("db_constraint={}", value::boolean(constraint)));
+            arguments.push(format!("db_constraint={}", boolean(constraint)));
         }
         if relation.parent_link {
             arguments.push("parent_link=True".into());
@@ -246,7 +203,7 @@ impl<'d> Printer<'d> {
             put("db_table_comment", text(comment));
         }
         if let Some(managed) = model.managed {
-            put("managed", value::boolean(managed).into());
+            put("managed", boolean(managed).into());
         }
         if model.form == Form::SameTable {
             put("proxy", "True".into());
@@ -291,22 +248,4 @@ impl<'d> Printer<'d> {
 /// A list of texts.
 pub(super) fn texts(names: &[String]) -> String {
     format!("[{}]", names.iter().map(|name| text(name)).collect::<Vec<_>>().join(", "))
-}
-
-/// Classes after the classes that they extend, otherwise in their order.
-fn parents_first<'m>(models: &[&'m Model]) -> Vec<&'m Model> {
-    let mut sorted: Vec<&Model> = Vec::with_capacity(models.len());
-    let mut waiting: Vec<&'m Model> = models.to_vec();
-    while !waiting.is_empty() {
-        let known: BTreeSet<&str> = waiting.iter().map(|model| model.id.as_str()).collect();
-        let (later, now): (Vec<_>, Vec<_>) =
-            waiting.iter().copied().partition(|model| model.extends.iter().any(|id| id != &model.id && known.contains(id.as_str())));
-        if now.is_empty() {
-            sorted.extend(later);
-            break;
-        }
-        sorted.extend(now);
-        waiting = later;
-    }
-    sorted
 }

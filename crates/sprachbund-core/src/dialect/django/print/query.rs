@@ -2,10 +2,11 @@
 
 use serde_json::Value;
 
-use super::value::{literal, text};
-use super::{Imports, Printer, texts};
+use super::{Printer, texts};
 use crate::declaration::{CheckDeclaration, IndexDeclaration, IndexPartDeclaration};
 use crate::dialect::django::types::{FUNCTIONS, INDEX_METHODS};
+use crate::dialect::python_text::Imports;
+use crate::dialect::python_text::{literal, text};
 use crate::schema::expression::Tree;
 use crate::schema::{Expression, Extras};
 

@@ -9,21 +9,12 @@ use crate::declaration::{Attribute, FieldDeclaration, Spelling};
 use crate::dialect::django::types::{NATIVE, TYPES, VALIDATORS};
 use crate::dialect::naming::Case;
 use crate::host::arguments::Arguments;
+use crate::host::callable::application_default;
 use crate::host::evaluate::{Scope, constant, is_enumeration};
 use crate::host::outline::{Call, Class, Expr, ExprKind, Member};
 use crate::host::project::Found;
 use crate::schema::{Default_, EnumMember, EnumType, Function, Generated, InputRule, Purpose};
 use crate::source::FileId;
-
-/// Callables of the standard library and the framework that every dialect has.
-const FUNCTIONS: &[(&str, Function)] = &[
-    ("django.utils.timezone.now", Function::Now),
-    ("datetime.datetime.now", Function::Now),
-    ("datetime.datetime.utcnow", Function::Now),
-    ("datetime.date.today", Function::Today),
-    ("django.utils.timezone.localdate", Function::Today),
-    ("uuid.uuid4", Function::RandomUuid),
-];
 
 /// Expressions of the framework that the database evaluates.
 const DATABASE_FUNCTIONS: &[(&str, Function)] =
@@ -168,7 +159,7 @@ pub(super) fn common(sink: &mut Sink<'_, '_>, name: &str, declared: &mut FieldDe
     declared.comment = arguments.take_text("db_comment");
     declared.collation = arguments.take_text("db_collation");
     if let Some(default) = arguments.take_raw("default") {
-        declared.application_default = application_default(&sink.scope, &default).map(Box::new);
+        declared.application_default = application_default(&sink.scope, &default, literal).map(Box::new);
     }
     if let Some(default) = arguments.take_raw("db_default") {
         declared.database_default = Some(Box::new(database_default(&sink.scope, &default)));
@@ -197,50 +188,6 @@ pub(super) fn common(sink: &mut Sink<'_, '_>, name: &str, declared: &mut FieldDe
     {
         declared.rules.push(InputRule { rule: "max_length".into(), value: json!(length), message: None });
     }
-}
-
-/// `default=`: a constant, a callable that every dialect has, or the path of a callable.
-fn application_default(scope: &Scope<'_>, expr: &Expr) -> Option<Default_> {
-    if let Some(name) = expr.name() {
-        match name {
-            "list" => return Some(Default_::Literal(json!([]))),
-            "dict" => return Some(Default_::Literal(json!({}))),
-            "str" => return Some(Default_::Literal(json!(""))),
-            _ => {}
-        }
-        match scope.lookup(name) {
-            Found::External(path) => {
-                let known = FUNCTIONS.iter().find(|(known, _)| *known == path);
-                return Some(known.map_or_else(|| Default_::host("python", path), |(_, function)| Default_::Function(*function)));
-            }
-            Found::Function(file, function) => {
-                let scope = Scope { project: scope.project, file, class: None };
-                let value = function.returns.as_ref().map(|returned| scope.value(returned)).and_then(|value| constant(&value));
-                return Some(value.map_or_else(|| Default_::host("python", module_path(&scope, &function.name)), Default_::Literal));
-            }
-            _ => {}
-        }
-    }
-    if let ExprKind::Function { parameters, returns: Some(returned) } = &expr.kind
-        && parameters.is_empty()
-        && let Some(value) = constant(&scope.value(returned))
-    {
-        return Some(Default_::Literal(value));
-    }
-    let value = scope.value(expr);
-    match literal(scope, &value) {
-        Some(Value::Null) => None,
-        Some(value) => Some(Default_::Literal(value)),
-        None => Some(Default_::host("python", scope.project.sources.text(expr.span))),
-    }
-}
-
-/// The dotted path of something declared in the file of `scope`.
-fn module_path(scope: &Scope<'_>, name: &str) -> String {
-    let path = scope.project.path(scope.file).trim_end_matches(".py").trim_end_matches("/__init__");
-    let parts: Vec<&str> = path.split('/').filter(|part| !part.is_empty() && *part != ".").collect();
-    let tail = &parts[parts.len().saturating_sub(2)..];
-    format!("{}.{name}", tail.join("."))
 }
 
 /// A constant, with the standard library's exact numbers read as text.
@@ -304,7 +251,7 @@ fn choice(scope: &Scope<'_>, item: &Expr) -> Option<EnumMember> {
     let value = constant(&scope.value(value))?;
     let label = query::plain_text(scope, label)?;
     let name: String = value.as_str().map_or_else(|| value.to_string(), str::to_owned);
-    Some(EnumMember { name, value, label: Some(label) })
+    Some(EnumMember { name, value, label: Some(label), in_code: None })
 }
 
 /// Arguments of a validator that the neutral rule holds.

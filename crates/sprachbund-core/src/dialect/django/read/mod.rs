@@ -20,6 +20,7 @@ use crate::host::decorators;
 use crate::host::evaluate::{Scope, is_enumeration};
 use crate::host::outline::{Class, Expr, ExprKind, Member};
 use crate::host::project::{Found, Project};
+use crate::host::python;
 use crate::schema::{EnumMember, EnumType, Origin};
 use crate::source::FileId;
 
@@ -269,7 +270,7 @@ fn enumeration_member(scope: &Scope<'_>, member: &Member) -> Option<EnumMember> 
         Some([value, label]) => (value.clone(), query::plain_text(scope, label)),
         _ => (value, None),
     };
-    Some(EnumMember { name: member.name.to_string(), value: crate::host::evaluate::constant(&value)?, label })
+    Some(EnumMember { name: member.name.to_string(), value: crate::host::evaluate::constant(&value)?, label, in_code: None })
 }
 
 /// The origin of something written at `span`.
@@ -283,7 +284,7 @@ pub(super) fn origin(project: &Project, span: crate::source::Span) -> Origin {
 fn labels(project: &Project, settings: &Settings) -> Vec<String> {
     let mut configured: HashMap<String, String> = HashMap::new();
     for (file, outline) in project.files() {
-        let folder = package(project.path(file));
+        let folder = python::package(project.path(file));
         for class in &outline.classes {
             let is_configuration = class.bases.iter().filter_map(Expr::name).any(|base| last(base) == "AppConfig");
             let label = class.member("label").and_then(|member| member.value.as_ref()).and_then(Expr::text);
@@ -297,27 +298,13 @@ fn labels(project: &Project, settings: &Settings) -> Vec<String> {
     project
         .files()
         .map(|(file, _)| {
-            let folder = package(project.path(file));
+            let folder = python::package(project.path(file));
             configured.get(folder).cloned().unwrap_or_else(|| {
                 let name = folder.rsplit('/').next().unwrap_or_default();
                 if name.is_empty() || name == "." { fallback.to_owned() } else { name.to_owned() }
             })
         })
         .collect()
-}
-
-/// The application's folder: the one that holds `models.py` or the package `models`.
-fn package(path: &str) -> &str {
-    let folder = path.rsplit_once('/').map_or("", |(folder, _)| folder);
-    let mut at = folder;
-    while !at.is_empty() {
-        let (parent, name) = at.rsplit_once('/').unwrap_or(("", at));
-        if name == "models" {
-            return parent;
-        }
-        at = parent;
-    }
-    folder
 }
 
 mod attributes {

@@ -227,7 +227,7 @@ impl Reader {
         match change.operation {
             AlterTypeOperation::AddValue(added) => {
                 let value = added.value.value;
-                let member = EnumMember { name: value.clone(), value: value.into(), label: None };
+                let member = EnumMember { name: value.clone(), value: value.into(), ..EnumMember::default() };
                 let place = |wanted: &Ident| known.members.iter().position(|member| member.value.as_str() == Some(wanted.value.as_str()));
                 let at = match &added.position {
                     Some(AlterTypeAddValuePosition::Before(other)) => place(other),

@@ -319,6 +319,10 @@ impl Reader {
         let ty = types::read(text, self.database, &|name| !self.enums.is_empty() && self.enums.contains(&bare(name)));
         match ty {
             Type::Enum(name) => Type::Enum(bare(&name)),
+            Type::Array(element) => match *element {
+                Type::Enum(name) => Type::Array(Box::new(Type::Enum(bare(&name)))),
+                element => Type::Array(Box::new(element)),
+            },
             // A type of an extension, under the schema in which it was installed.
             Type::Native(name) if name.contains('.') => match types::read(&bare(&name), self.database, &|_| false) {
                 Type::Native(_) => Type::Native(name),
@@ -340,7 +344,7 @@ impl Reader {
     }
 
     fn enumeration(&self, name: &str, values: Vec<String>, origin: Origin) -> EnumType {
-        let member = |value: String| EnumMember { name: value.clone(), value: value.into(), label: None };
+        let member = |value: String| EnumMember { name: value.clone(), value: value.into(), ..EnumMember::default() };
         EnumType {
             name: name.to_owned(),
             stored_name: Some(name.to_owned()),

@@ -6,10 +6,12 @@ use super::Printer;
 use super::value::{self, literal, property_key, text};
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::source_text::SourceText;
-use crate::dialect::type_table::row;
 use crate::dialect::typeorm::read::TODAY;
 use crate::dialect::typeorm::types;
 use crate::schema::{Database, Default_, EnumType, Function, Identity, Purpose};
+
+/// Up to here every whole number is a number of the language.
+const EXACT: u64 = 1 << 53;
 
 impl Printer<'_> {
     pub(super) fn column(&mut self, field: &FieldDeclaration, body: &mut SourceText) {
@@ -92,9 +94,7 @@ impl Printer<'_> {
         match (&spelling.element, &spelling.enumeration) {
             (Some(element), _) => format!("{}[]", self.host_of(element)),
             (None, Some(name)) => self.enumeration_type(name),
-            (None, None) => {
-                row(self.conventions.types, &spelling.word, self.conventions.database).map_or("string", |row| row.host).to_owned()
-            }
+            (None, None) => types::host(&spelling.word, self.conventions.database).to_owned(),
         }
     }
 
@@ -116,7 +116,9 @@ impl Printer<'_> {
         let mut options = Vec::new();
         let spelling = field.spelling.element.as_deref().unwrap_or(&field.spelling);
         if let Some(word) = self.written_type(field, host, uuid) {
-            options.push(format!("type: {}", text(&word)));
+            let (word, length) = word.split_once('(').map_or((word.as_str(), None), |(word, rest)| (word, rest.strip_suffix(')')));
+            options.push(format!("type: {}", text(word)));
+            options.extend(length.map(|length| format!("length: {length}")));
         }
         if let Some(enumeration) = spelling.enumeration.as_ref().and_then(|name| self.find_enumeration(name)).cloned() {
             let values = || enumeration.members.iter().map(|member| literal(&member.value)).collect::<Vec<_>>().join(", ");
@@ -196,6 +198,12 @@ impl Printer<'_> {
             }
             Default_::Literal(Value::String(content)) if content.contains(['\'', '\\']) => {
                 format!("() => {}", text(&crate::schema::expression::literal_sql(&Value::String(content.clone()))))
+            }
+            // The driver rounds numbers to the digits after the point that the column has.
+            Default_::Literal(Value::Number(number)) if mysql && !number.is_i64() => text(&number.to_string()),
+            // The language rounds greater numbers.
+            Default_::Literal(Value::Number(number)) if number.as_i64().is_some_and(|number| number.unsigned_abs() > EXACT) => {
+                format!("() => {}", text(&format!("'{number}'")))
             }
             Default_::Literal(value) => self.constant(field, value),
             Default_::Function(Function::Now) if sqlite => "() => 'CURRENT_TIMESTAMP'".into(),

@@ -148,7 +148,9 @@ impl<'d> Printer<'d> {
         let mut options = Vec::new();
         options.extend(model.namespace.as_ref().map(|name| format!("schema: {}", text(name))));
         options.extend(model.comment.as_ref().map(|comment| format!("comment: {}", text(comment))));
-        options.extend(model.managed.map(|managed| format!("synchronize: {managed}")));
+        // A view without the query that makes it must be there.
+        let there = model.form == Form::View && !model.extras.contains_key("expression");
+        options.extend(model.managed.or(there.then_some(false)).map(|managed| format!("synchronize: {managed}")));
         if let Some(order) = &model.order {
             let key =
                 |key: &crate::schema::OrderKey| format!("{}: '{}'", property_key(&key.field), if key.descending { "DESC" } else { "ASC" });

@@ -1,10 +1,12 @@
 //! One decorated property to columns (or, by [`super::relation`], to a relation).
 
-use serde_json::Value;
+use serde_json::{Number, Value};
 
+use super::spelling::{Site, signed};
 use super::{FilePart, Reader, embedded_column, last, relation};
 use crate::declaration::{Attribute, CheckDeclaration, FieldDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
+use crate::dialect::Conventions;
 use crate::dialect::naming::Case;
 use crate::dialect::type_table;
 use crate::dialect::typeorm::types;
@@ -13,8 +15,7 @@ use crate::host::evaluate::{Scope, constant};
 use crate::host::outline::{Call, Class, ClassKind, Expr, ExprKind, Member};
 use crate::host::project::Found;
 use crate::resolve::coerce;
-use crate::schema::expression::Tree;
-use crate::schema::{Database, Default_, EnumMember, EnumType, Expression, Function, Generated, Identity, Purpose};
+use crate::schema::{Database, Default_, Expression, Function, Generated, Identity, Purpose};
 
 /// Decorators that make a column, with what they say by themselves.
 pub(in crate::dialect::typeorm) const COLUMN_DECORATORS: &[(&str, Option<Purpose>)] = &[
@@ -66,9 +67,22 @@ impl<'p> MemberReader<'_, 'p> {
         }
         let mut declared = self.column(call, purpose)?;
         if let Some(generated) = calls.iter().find(|call| last(call.callee_name()) == "Generated") {
-            self.generated_value(generated, &mut declared);
+            let strategy = generated.arguments.first().and_then(Expr::text).unwrap_or("increment");
+            self::generated(strategy, &self.reader.known.conventions, &mut declared);
         }
         Some(vec![Attribute::Field(Box::new(declared))])
+    }
+
+    fn site(&mut self) -> Site<'_, 'p> {
+        Site {
+            reader: self.reader,
+            scope: self.scope,
+            class: &self.class.name,
+            attribute: &self.member.name,
+            span: self.member.span,
+            part: self.part,
+            checks: self.checks,
+        }
     }
 
     fn column(&mut self, call: &Call, purpose: Option<Purpose>) -> Option<FieldDeclaration> {
@@ -94,10 +108,19 @@ impl<'p> MemberReader<'_, 'p> {
             _ => {}
         }
         let written = written.or_else(|| self.type_option(&mut options));
-        self.options(&mut declared, &mut options);
+        self::options(&self.scope, &mut declared, &mut options);
+        if word != "Column" && declared.unique.take().is_some() {
+            let message = format!("`unique` does nothing in `@{word}` of `{}.{}`", self.class.name, self.member.name);
+            self.part.diagnostics.push(
+                Diagnostic::new("said-in-vain", Severity::Warning, message)
+                    .at(Some(call.callee.span), "TypeORM hears it in `@Column` only")
+                    .with_help(format!("say `@Unique(['{}'])` of the class", self.member.name)),
+            );
+        }
         if declared.spelling.word.is_empty() {
             declared.spelling = self.spelling(written, purpose, &mut declared, &mut options)?;
         }
+        typed_default(&mut declared, self.reader.database());
         if declared.application_default.is_none()
             && let Some(value) = &self.member.value
         {
@@ -128,72 +151,18 @@ impl<'p> MemberReader<'_, 'p> {
     }
 
     fn key_strategy(&self, strategy: &str, declared: &mut FieldDeclaration, options: &mut Arguments<'_>) {
-        let (sqlite, postgresql) = (self.reader.database() == Database::Sqlite, self.reader.database() == Database::PostgreSql);
-        match strategy {
-            "uuid" => {
-                declared.spelling = Spelling::word("uuid");
-                let value = Some(Box::new(Default_::Function(Function::RandomUuid)));
-                if postgresql { declared.database_default = value } else { declared.application_default = value }
-            }
-            _ => {
-                let always = options.take_text("generatedIdentity").is_some_and(|text| text == "ALWAYS");
-                declared.identity = Some(match (strategy, always) {
-                    _ if sqlite => Identity::AutoIncrement,
-                    _ if !postgresql => Identity::ByDefault,
-                    ("identity", true) => Identity::Always,
-                    ("identity", false) => Identity::ByDefault,
-                    _ => Identity::Sequence,
-                });
-                let word = options.take_text("type").unwrap_or_else(|| "integer".into());
-                let whole = if word == "int" || word == "int4" { "integer".to_owned() } else { word };
-                declared.spelling = Spelling::word(self.signed(whole, options));
-            }
+        generated(strategy, &self.reader.known.conventions, declared);
+        if declared.identity.is_none() {
+            declared.spelling = Spelling::word("uuid");
+            return;
         }
-    }
-
-    /// `@Generated(...)` beside `@Column`.
-    fn generated_value(&self, call: &Call, declared: &mut FieldDeclaration) {
-        match call.arguments.first().and_then(Expr::text).unwrap_or("increment") {
-            "uuid" => {
-                let value = Some(Box::new(Default_::Function(Function::RandomUuid)));
-                let stored = self.reader.database() == Database::PostgreSql;
-                if stored { declared.database_default = value } else { declared.application_default = value }
-            }
-            _ if self.reader.database().is_mysql() => declared.identity = Some(Identity::ByDefault),
-            "identity" => declared.identity = Some(Identity::ByDefault),
-            _ => declared.identity = Some(Identity::Sequence),
+        let always = options.take_text("generatedIdentity").is_some_and(|text| text == "ALWAYS");
+        if always && strategy == "identity" && self.reader.database() == Database::PostgreSql {
+            declared.identity = Some(Identity::Always);
         }
-    }
-
-    fn options(&mut self, declared: &mut FieldDeclaration, options: &mut Arguments<'_>) {
-        declared.column = options.take_text("name");
-        declared.nullable = options.take_bool("nullable").or(declared.nullable);
-        declared.unique = options.take_bool("unique").filter(|unique| *unique);
-        declared.key |= options.take_bool("primary").unwrap_or(false);
-        declared.comment = options.take_text("comment");
-        declared.collation = options.take_text("collation");
-        if let Some(default) = options.take_raw("default") {
-            declared.database_default = database_default(&self.scope, &default).map(Box::new);
-        }
-        if let Some(text) = options.take_text("asExpression") {
-            let stored = options.take_text("generatedType").is_some_and(|kind| kind == "STORED");
-            declared.generated = Some(Box::new(Generated { expression: Expression::parse_sql_of(&text, self.reader.database()), stored }));
-        }
-        if self.reader.database().is_mysql() {
-            if let Some(text) = options.take_text("onUpdate") {
-                declared.database_update = Some(Box::new(Default_::parse_sql(&text, self.reader.database())));
-            }
-        } else {
-            for ignored in ["unsigned", "width", "zerofill", "onUpdate"] {
-                options.take_raw(ignored);
-            }
-        }
-    }
-
-    /// The word of a number, which may be unsigned on MariaDB and MySQL.
-    fn signed(&self, word: String, options: &mut Arguments<'_>) -> String {
-        let unsigned = self.reader.database().is_mysql() && options.take_bool("unsigned") == Some(true);
-        if unsigned { format!("{word} unsigned") } else { word }
+        let word = options.take_text("type").unwrap_or_else(|| "integer".into());
+        let whole = if word == "int" || word == "int4" { "integer".to_owned() } else { word };
+        declared.spelling = Spelling::word(signed(whole, options, self.reader.database()));
     }
 
     /// The type as written, or as TypeORM infers it from the property's type.
@@ -211,59 +180,12 @@ impl<'p> MemberReader<'_, 'p> {
             (None, None) if options.has("enum") => "enum".into(),
             (None, None) => self.inferred()?,
         };
-        let word = self.supported(self.signed(word, options));
         let array = options.take_bool("array").unwrap_or(false);
-        let mut spelling = Spelling {
-            length: options.take_number("length"),
-            precision: options.take_number("precision").or_else(|| self.kept_digits(purpose)),
-            scale: options.take_number("scale"),
-            ..Spelling::word(word)
-        };
-        if matches!(spelling.word.as_str(), "enum" | "simple-enum") {
-            let enumeration = options.take_raw("enum").and_then(|value| self.enumeration(&value, options.take_text("enumName")));
-            match (enumeration, self.reader.database()) {
-                (Some(name), Database::Sqlite) => {
-                    spelling = Spelling::word("varchar");
-                    self.check_values(&name, declared);
-                    declared.choices = Some(name);
-                }
-                (Some(name), _) => {
-                    spelling.word = "enum".into();
-                    spelling.enumeration = Some(name);
-                }
-                (None, _) => self.unknown_type("the values of its enumeration are known only at run time"),
-            }
-        }
+        let spelling = self.site().spelling(word, purpose, declared, options);
         if spelling.enumeration.is_none() && declared.choices.is_none() {
             declared.choices = self.choices();
         }
         Some(if array { Spelling { word: "array".into(), element: Some(Box::new(spelling)), ..Spelling::default() } } else { spelling })
-    }
-
-    /// The digits of a time that the framework keeps.
-    fn kept_digits(&self, purpose: Option<Purpose>) -> Option<u32> {
-        self.reader.known.conventions.kept_time_digits.filter(|_| purpose.is_some_and(Purpose::is_time))
-    }
-
-    /// A word that the server's driver takes; one that it refuses is named, and taken for what it means elsewhere.
-    fn supported(&mut self, word: String) -> String {
-        let database = self.reader.database();
-        if types::is_supported(&word, database) {
-            return word;
-        }
-        let elsewhere = types::elsewhere(&word, database);
-        let help =
-            elsewhere.map_or("write a type that this server has".into(), |other| format!("write `{other}`, as which it is read here"));
-        self.part.diagnostics.push(
-            Diagnostic::new(
-                "unsupported-type",
-                Severity::Error,
-                format!("TypeORM refuses `{word}` for `{}.{}` on {}", self.class.name, self.member.name, database.title()),
-            )
-            .at(Some(self.member.span), "its type")
-            .with_help(help),
-        );
-        elsewhere.map_or(word, str::to_owned)
     }
 
     /// Whether the property's own type lets it be missing: `name?`, or a union with null.
@@ -278,7 +200,7 @@ impl<'p> MemberReader<'_, 'p> {
     /// The word for the property's own type: a primitive, a date, an enumeration or a union of constants.
     fn inferred(&mut self) -> Option<String> {
         let Some(annotation) = &self.member.annotation else {
-            self.unknown_type("the property has no type to infer it from");
+            self.site().unknown_type("the property has no type to infer it from");
             return None;
         };
         let mut operands = match &annotation.kind {
@@ -299,7 +221,7 @@ impl<'p> MemberReader<'_, 'p> {
             _ => None,
         };
         if word.is_none() {
-            self.unknown_type("it cannot be inferred from this type");
+            self.site().unknown_type("it cannot be inferred from this type");
         }
         word
     }
@@ -335,20 +257,6 @@ impl<'p> MemberReader<'_, 'p> {
         }
     }
 
-    /// On SQLite an enumeration is text with a check of its values.
-    fn check_values(&mut self, name: &str, declared: &FieldDeclaration) {
-        let listed = self.part.enums.iter().find(|enumeration| enumeration.name == name).cloned();
-        let known = listed.or_else(|| match self.scope.lookup(name) {
-            Found::Class(file, class) => self.reader.enumeration(file, class),
-            _ => None,
-        });
-        let column =
-            declared.column.clone().unwrap_or_else(|| self.reader.known.conventions.column.apply(&[("attribute", &self.member.name)]));
-        let list = known.into_iter().flat_map(|enumeration| enumeration.members).map(|member| Tree::Literal(member.value)).collect();
-        let expression = Expression::sql(Tree::In { item: Box::new(Tree::Column(column)), list });
-        self.checks.push(CheckDeclaration { name: None, expression, extras: Default::default(), span: Some(self.member.span) });
-    }
-
     /// The enumeration that the property's own type restricts values to.
     fn choices(&mut self) -> Option<String> {
         let annotation = self.member.annotation.as_ref()?;
@@ -364,50 +272,7 @@ impl<'p> MemberReader<'_, 'p> {
             };
         }
         let list = Expr { kind: ExprKind::List(operands), span: annotation.span };
-        self.enumeration(&list, None).filter(|_| !list.list().unwrap_or_default().is_empty())
-    }
-
-    fn unknown_type(&mut self, reason: &str) {
-        let message = format!("`{}.{}` has no column type: {reason}", self.class.name, self.member.name);
-        self.part.diagnostics.push(
-            Diagnostic::new("unknown-column-type", Severity::Error, message)
-                .at(Some(self.member.span), "this column is left out")
-                .with_help("write the type: `@Column({ type: \"varchar\" })`"),
-        );
-    }
-
-    /// The enumeration behind `enum:`: an `enum`, an object of constants, or a list (named after class and property).
-    fn enumeration(&mut self, expr: &Expr, stored_name: Option<String>) -> Option<String> {
-        if let Some(name) = expr.name()
-            && let Found::Class(_, class) = self.scope.lookup(name)
-        {
-            if stored_name.is_some() {
-                self.name_enumeration(class, stored_name);
-            }
-            return Some(class.name.to_string());
-        }
-        let value = self.scope.value(expr);
-        let values: Vec<Value> = match &value.kind {
-            ExprKind::List(items) => items.iter().map(constant).collect::<Option<_>>()?,
-            ExprKind::Map(pairs) => pairs.iter().map(|(_, value)| constant(value)).collect::<Option<_>>()?,
-            _ => return None,
-        };
-        let name = format!("{}{}", self.class.name, Case::Pascal.apply(&self.member.name));
-        let member =
-            |value: Value| EnumMember { name: value.as_str().map_or_else(|| value.to_string(), str::to_owned), value, label: None };
-        let module = self.reader.known.modules[self.scope.file.0 as usize].clone();
-        let origin = self.reader.origin(expr.span);
-        let members = values.into_iter().map(member).collect();
-        self.part.enums.push(EnumType { name: name.clone(), stored_name, members, module, inline: true, origin });
-        Some(name)
-    }
-
-    /// `enumName:` names the type of an enumeration that its own file declares without one.
-    fn name_enumeration(&mut self, class: &'p Class, stored_name: Option<String>) {
-        let at = class.span.file;
-        if let Some(enumeration) = self.reader.enumeration(at, class) {
-            self.part.enums.insert(0, EnumType { stored_name, ..enumeration });
-        }
+        self.site().enumeration(&list, None).filter(|_| !list.list().unwrap_or_default().is_empty())
     }
 
     fn initialiser(&self, value: &Expr) -> Option<Default_> {
@@ -455,6 +320,71 @@ impl<'p> MemberReader<'_, 'p> {
             }
         }
         Some(attributes)
+    }
+}
+
+/// What every column may say, beside a property or in an object.
+pub(super) fn options(scope: &Scope<'_>, declared: &mut FieldDeclaration, options: &mut Arguments<'_>) {
+    let database = scope.project.database;
+    declared.column = options.take_text("name");
+    declared.nullable = options.take_bool("nullable").or(declared.nullable);
+    declared.unique = options.take_bool("unique").filter(|unique| *unique);
+    declared.key |= options.take_bool("primary").unwrap_or(false);
+    declared.comment = options.take_text("comment");
+    declared.collation = options.take_text("collation");
+    if let Some(default) = options.take_raw("default") {
+        declared.database_default = database_default(scope, &default).map(Box::new);
+    }
+    if let Some(text) = options.take_text("asExpression") {
+        let stored = options.take_text("generatedType").is_some_and(|kind| kind == "STORED");
+        declared.generated = Some(Box::new(Generated { expression: Expression::parse_sql_of(&text, database), stored }));
+    }
+    if database.is_mysql() {
+        let update = options.take_text("onUpdate");
+        declared.database_update = update.map(|text| Box::new(Default_::parse_sql(&text, database)));
+    } else {
+        for ignored in ["unsigned", "width", "zerofill", "onUpdate"] {
+            options.take_raw(ignored);
+        }
+    }
+}
+
+/// The default of a column whose type is known, as the MySQL driver writes it.
+pub(super) fn typed_default(declared: &mut FieldDeclaration, database: Database) {
+    let floating = matches!(declared.spelling.word.as_str(), "float" | "double" | "double precision" | "real");
+    let scale = declared.spelling.scale.unwrap_or(0);
+    let Some(Default_::Literal(value)) = declared.database_default.as_deref_mut().filter(|_| database.is_mysql()) else { return };
+    match value {
+        Value::Number(number) => *number = fixed(number, scale),
+        Value::String(text) if floating => {
+            if let Some(number) = text.parse().ok().and_then(Number::from_f64) {
+                *value = Value::Number(number);
+            }
+        }
+        _ => {}
+    }
+}
+
+/// A number with so many digits after the point, as the MySQL driver writes it (`normalizeDefault` of its driver).
+fn fixed(number: &Number, scale: u32) -> Number {
+    let Some(value) = number.as_f64().filter(|_| !number.is_i64()) else { return number.clone() };
+    let step = 10f64.powi(scale.min(20) as i32);
+    let rounded = (value.abs() * step + 0.5).floor() / step * value.signum();
+    match rounded.fract() == 0.0 && rounded.abs() < 1e15 {
+        true => Number::from(rounded as i64),
+        false => Number::from_f64(rounded).unwrap_or_else(|| number.clone()),
+    }
+}
+
+/// Who makes a generated value, and how: identifiers are made by the application, but on PostgreSQL.
+pub(super) fn generated(strategy: &str, conventions: &Conventions, declared: &mut FieldDeclaration) {
+    let postgresql = conventions.database == Database::PostgreSql;
+    let random = || Some(Box::new(Default_::Function(Function::RandomUuid)));
+    match strategy {
+        "uuid" if postgresql => declared.database_default = random(),
+        "uuid" => declared.application_default = random(),
+        "identity" if postgresql => declared.identity = Some(Identity::ByDefault),
+        _ => declared.identity = Some(conventions.generated_key),
     }
 }
 

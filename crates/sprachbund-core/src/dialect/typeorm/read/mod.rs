@@ -5,6 +5,7 @@ mod column;
 mod constraints;
 mod relation;
 mod schema_object;
+mod spelling;
 
 pub(super) use column::TODAY;
 
@@ -182,8 +183,11 @@ impl<'p> Reader<'p> {
             }
             "ViewEntity" => {
                 let mut options = trailing_options(*scope, call);
+                let name = call.arguments.first().map(|first| scope.value(first)).and_then(|first| first.text().map(str::to_owned));
                 model.form = Form::View;
                 entity_options(&mut options, model);
+                model.table = name.or(model.table.take());
+                model.managed = None;
                 model.extras.append(&mut options.into_extras());
             }
             "ChildEntity" => {
@@ -247,7 +251,7 @@ impl<'p> Reader<'p> {
                 None => json!(next),
             };
             next = value.as_i64().map_or(next, |number| number + 1);
-            members.push(EnumMember { name: member.name.to_string(), value, label: None });
+            members.push(EnumMember { name: member.name.to_string(), value, ..EnumMember::default() });
         }
         let module = self.known.modules[file.0 as usize].clone();
         let origin = self.origin(class.span);

@@ -117,6 +117,7 @@ fn inverse_side(
         kind,
         target,
         owner,
+        columns: Vec::new(),
         extras: options.into_extras(),
         span: Some(member.member.span),
     })))

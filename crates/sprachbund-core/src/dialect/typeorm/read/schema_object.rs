@@ -1,18 +1,18 @@
 //! `new EntitySchema({...})`: the same options as the decorators, as one object.
 
-use super::column::database_default;
 use super::relation::{join_column, relation_options, table_of, target};
-use super::{FilePart, Reader, constraints, entity_options};
+use super::spelling::Site;
+use super::{FilePart, Reader, column, constraints, entity_options};
 use crate::declaration::{
     Attribute, CheckDeclaration, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration, InverseDeclaration, InverseKind, Model,
-    RelationDeclaration, Spelling, UniqueDeclaration,
+    RelationDeclaration, UniqueDeclaration,
 };
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::typeorm::types::inferred;
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Expr, ExprKind};
-use crate::schema::{Database, Default_, Expression, Function, Identity, Purpose, RelationKind};
+use crate::schema::{Expression, Purpose, RelationKind};
 
 /// Switches of a column object and the purposes that they stand for.
 const PURPOSES: &[(&str, Purpose)] = &[
@@ -39,7 +39,10 @@ pub(super) fn read(reader: &Reader<'_>, scope: Scope<'_>, module: &str, call: &C
     entity_options(&mut options, &mut model);
     model.table = table;
     for (name, value) in entries(options.take("columns")) {
-        model.attributes.push(Attribute::Field(Box::new(column(scope, &name, &value, reader.database()))));
+        let class = model.name.clone();
+        let site = Site { reader, scope, class: &class, attribute: &name, span: value.span, part, checks: &mut model.checks };
+        let column = column_of(site, &value);
+        model.attributes.push(Attribute::Field(Box::new(column)));
     }
     for (name, value) in entries(options.take("relations")) {
         match relation(reader, scope, &name, &value, part) {
@@ -101,36 +104,24 @@ fn list(expr: Option<Expr>) -> Vec<Expr> {
     expr.and_then(|expr| expr.list().map(<[Expr]>::to_vec)).unwrap_or_default()
 }
 
-fn column(scope: Scope<'_>, name: &str, object: &Expr, database: Database) -> FieldDeclaration {
+fn column_of(mut site: Site<'_, '_>, object: &Expr) -> FieldDeclaration {
+    let (scope, conventions) = (site.scope, &site.reader.known.conventions);
     let mut options = Arguments::of_object(scope, object);
     let mut declared = FieldDeclaration {
-        name: Some(name.to_owned()),
+        name: Some(site.attribute.to_owned()),
         optional_in_code: Some(false),
         span: Some(object.span),
         ..FieldDeclaration::default()
     };
-    let word = options.take("type").and_then(|ty| ty.text().or(ty.name()).map(str::to_owned)).unwrap_or_else(|| "varchar".into());
-    declared.spelling = Spelling {
-        length: options.take_number("length"),
-        precision: options.take_number("precision"),
-        scale: options.take_number("scale"),
-        ..Spelling::word(inferred(&word, database).map_or(word, str::to_owned))
-    };
-    declared.key = options.take_bool("primary").unwrap_or(false);
-    declared.column = options.take_text("name");
-    declared.nullable = options.take_bool("nullable");
-    declared.unique = options.take_bool("unique");
-    declared.comment = options.take_text("comment");
     declared.purpose = PURPOSES.iter().find(|(switch, _)| options.take_bool(switch) == Some(true)).map(|(_, purpose)| *purpose);
-    if let Some(default) = options.take_raw("default") {
-        declared.database_default = database_default(&scope, &default).map(Box::new);
-    }
-    match options.take("generated").map(|generated| generated.kind) {
-        Some(ExprKind::Text(text)) if text == "uuid" => {
-            declared.database_default = Some(Box::new(Default_::Function(Function::RandomUuid)))
-        }
-        Some(ExprKind::Text(text)) if text == "identity" => declared.identity = Some(Identity::ByDefault),
-        Some(ExprKind::Boolean(true) | ExprKind::Text(_)) => declared.identity = Some(Identity::Sequence),
+    column::options(&scope, &mut declared, &mut options);
+    let word = options.take("type").and_then(|ty| ty.text().or(ty.name()).map(str::to_owned)).unwrap_or_else(|| "varchar".into());
+    let word = inferred(&word, conventions.database).map_or(word, str::to_owned);
+    declared.spelling = site.spelling(word, declared.purpose, &mut declared, &mut options);
+    column::typed_default(&mut declared, conventions.database);
+    match options.take("generated").map(|strategy| strategy.kind) {
+        Some(ExprKind::Text(strategy)) => column::generated(&strategy, conventions, &mut declared),
+        Some(ExprKind::Boolean(true)) => column::generated("increment", conventions, &mut declared),
         _ => {}
     }
     declared.extras = options.into_extras();
@@ -160,6 +151,7 @@ fn relation(reader: &Reader<'_>, scope: Scope<'_>, name: &str, object: &Expr, pa
                 kind,
                 target,
                 owner: inverse?,
+                columns: Vec::new(),
                 extras,
                 span: Some(object.span),
             })));

@@ -1,5 +1,8 @@
 //! What single constructs mean: small declarations and the facts that they must give.
 
+mod prisma;
+mod revisions;
+
 use sprachbund_core::dialect::{Settings, by_id};
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::schema::Database;
@@ -146,7 +149,7 @@ const DJANGO: &[(&str, &[&str])] = &[
     ),
     (
         "a = models.CharField(max_length=4)\n    class Meta:\n        constraints = [models.UniqueConstraint(Lower('a'), name='low')]",
-        &["harbour_t, unique index LOWER(\"a\"), name = \"low\""],
+        &["harbour_t, unique index lower(\"a\"), name = \"low\""],
     ),
     (
         "a = models.IntegerField(db_column='aa')\n    class Meta:\n        constraints = [models.CheckConstraint(condition=Q(a__range=(1, 5)) | ~Q(a=9), name='ok')]",
@@ -219,6 +222,88 @@ fn constructs_on_mariadb() {
     for (body, wanted) in TYPEORM_ON_MARIADB {
         let text = format!("{TYPEORM_HEAD}{body}\n}}\n");
         check_on(Database::MariaDb, "typeorm", &text, vec![("harbour/names.ts", TYPEORM_OTHER)], wanted);
+    }
+}
+
+/// What a framework leaves out on a server that lacks it, and how often that is told.
+#[test]
+fn what_is_left_out_without_a_word_is_told() {
+    let index = |index: &str| format!("a = models.IntegerField()\n    class Meta:\n        indexes = [models.Index({index})]");
+    let unique =
+        |unique: &str| format!("a = models.IntegerField()\n    class Meta:\n        constraints = [models.UniqueConstraint({unique})]");
+    let django: Vec<(String, [usize; 3])> = vec![
+        (index("fields=['a'], name='i', condition=Q(a__gt=3)"), [0, 1, 0]),
+        (index("Lower('a'), name='i'"), [0, 1, 0]),
+        (index("fields=['a'], name='i', include=['id']"), [0, 1, 1]),
+        (index("fields=['-a'], name='i'"), [0, 0, 0]),
+        (unique("fields=['a'], name='u', condition=Q(a__gt=3)"), [0, 1, 0]),
+        (unique("fields=['a'], name='u', deferrable=models.Deferrable.DEFERRED"), [0, 1, 1]),
+        (unique("fields=['a'], name='u', nulls_distinct=False"), [0, 1, 1]),
+        (unique("fields=['a'], name='u'"), [0, 0, 0]),
+        ("a = models.TextField(db_index=True)".into(), [0, 1, 0]),
+        ("a = models.CharField(max_length=9, db_index=True)".into(), [0, 0, 0]),
+    ];
+    let typeorm: &[(&str, [usize; 3])] = &[
+        ("@Index({ where: 'a > 3' }) @Column() a!: number;", [0, 1, 0]),
+        ("@Check('a > 3') @Column() a!: number;", [0, 1, 0]),
+        ("@ManyToOne(() => T, { deferrable: 'INITIALLY DEFERRED' }) up!: T;", [0, 1, 0]),
+        ("@ManyToOne(() => T) up!: T;", [0, 0, 0]),
+    ];
+    let django = django.iter().map(|(body, told)| ("django", format!("{DJANGO_HEAD}{body}\n"), told));
+    let typeorm = typeorm.iter().map(|(body, told)| ("typeorm", format!("{TYPEORM_HEAD}{body}\n}}\n"), told));
+    for (dialect, text, told) in django.chain(typeorm) {
+        for (database, told) in [Database::PostgreSql, Database::MariaDb, Database::Sqlite].into_iter().zip(told) {
+            let reading = reading(dialect, &text, vec![("harbour/names.py", DJANGO_OTHER)], database);
+            let found = reading.diagnostics.iter().filter(|diagnostic| diagnostic.code == "not-held").count();
+            assert_eq!(found, *told, "{text}\non {database:?}");
+        }
+    }
+}
+
+/// Columns of a schema object have the words, enumerations and generated values of decorated properties.
+#[test]
+fn schema_objects_are_read_as_decorators_are() {
+    for (database, object, decorated) in [
+        (Database::PostgreSql, "id: { type: 'int', primary: true, generated: true }", "@PrimaryGeneratedColumn() id!: number;"),
+        (
+            Database::MariaDb,
+            "id: { type: 'int', primary: true, generated: true, unsigned: true }",
+            "@PrimaryGeneratedColumn({ unsigned: true }) id!: number;",
+        ),
+        (Database::Sqlite, "id: { type: 'int', primary: true, generated: 'increment' }", "@PrimaryGeneratedColumn() id!: number;"),
+        (Database::PostgreSql, "id: { type: 'uuid', primary: true, generated: 'uuid' }", "@PrimaryGeneratedColumn('uuid') id!: string;"),
+        (Database::MariaDb, "id: { type: 'uuid', primary: true, generated: 'uuid' }", "@PrimaryGeneratedColumn('uuid') id!: string;"),
+        (
+            Database::MariaDb,
+            "id: { type: 'int', primary: true }, a: { type: 'datetime', updateDate: true }",
+            "@PrimaryColumn() id!: number; @UpdateDateColumn() a!: Date;",
+        ),
+        (
+            Database::MariaDb,
+            "id: { type: 'int', primary: true }, a: { type: 'int', asExpression: '`id` * 2' }",
+            "@PrimaryColumn() id!: number; @Column({ asExpression: '`id` * 2' }) a!: number;",
+        ),
+        (
+            Database::PostgreSql,
+            "id: { type: 'int', primary: true }, a: { type: 'enum', enum: ['x', 'y'] }",
+            "@PrimaryColumn() id!: number; @Column({ type: 'enum', enum: ['x', 'y'] }) a!: 'x' | 'y';",
+        ),
+        (
+            Database::Sqlite,
+            "id: { type: 'int', primary: true }, a: { type: 'simple-enum', enum: ['x', 'y'] }",
+            "@PrimaryColumn() id!: number; @Column({ type: 'simple-enum', enum: ['x', 'y'] }) a!: 'x' | 'y';",
+        ),
+    ] {
+        let of = |text: &str| {
+            let mut found = facts(&reading("typeorm", text, Vec::new(), database).schema);
+            found.retain(|key, _| key.aspect != "optional_in_code");
+            found
+        };
+        let object = of(&format!(
+            "import {{ EntitySchema }} from 'typeorm';\nexport const T = new EntitySchema({{ name: 'T', columns: {{ {object} }} }});\n"
+        ));
+        let decorated = of(&format!("import {{ Entity }} from 'typeorm';\n@Entity()\nexport class T {{ {decorated} }}\n"));
+        assert_eq!(object, decorated, "{database:?}");
     }
 }
 
@@ -443,5 +528,156 @@ fn what_cannot_be_known_is_named() {
         let found: Vec<&str> =
             reading(dialect, text, Vec::new(), Database::PostgreSql).diagnostics.iter().map(|diagnostic| diagnostic.code).collect();
         assert!(found.contains(code), "{code} in {found:?}\n{text}");
+    }
+}
+
+const SQLALCHEMY_HEAD: &str = "import datetime, decimal, enum, uuid\nfrom typing import *\nimport sqlalchemy as sa\nfrom sqlalchemy.orm import *\nfrom sqlalchemy.dialects import postgresql\n\nclass Base(DeclarativeBase): pass\n\nclass Status(enum.Enum):\n    OPEN = 'open'\n    SHUT = 'shut'\n\nclass Quay(Base):\n    __tablename__ = 'quays'\n    id: Mapped[int] = mapped_column(sa.BigInteger, primary_key=True)\n\nclass T(Base):\n    __tablename__ = 't'\n    id = sa.Column(sa.Integer, primary_key=True)\n    ";
+
+const SQLALCHEMY: &[(&str, &[&str])] = &[
+    (
+        "a: Mapped[str]",
+        &["t, column a, type = \"varchar\"", "t, column a, nullable = \"not null\"", "t, column id, identity = \"sequence\""],
+    ),
+    ("a: Mapped[Optional[int]]", &["t, column a, nullable = \"null\"", "t, column a, optional_in_code = \"optional\""]),
+    (
+        "a: Mapped['decimal.Decimal | None'] = mapped_column(sa.Numeric(8))",
+        &["t, column a, type = \"numeric(8)\"", "t, column a, nullable = \"null\""],
+    ),
+    (
+        "a: Mapped[Optional[int]] = mapped_column(nullable=False)",
+        &["t, column a, nullable = \"not null\"", "t, column a, optional_in_code = \"optional\""],
+    ),
+    (
+        "a = sa.Column('b', sa.String(9), server_default='x', comment='c')",
+        &[
+            "t, column b, attribute = \"a\"",
+            "t, column b, nullable = \"null\"",
+            "t, column b, default in the database = {\"literal\":\"x\"}",
+            "t, column b, comment = \"c\"",
+        ],
+    ),
+    (
+        "a = sa.Column(sa.Integer, default=7, server_default=sa.text('8'))",
+        &["t, column a, default in the database = {\"literal\":8}", "t, column a, default in the application = {\"literal\":7}"],
+    ),
+    (
+        "a: Mapped[datetime.datetime] = mapped_column(onupdate=datetime.datetime.utcnow, server_default=sa.func.now())",
+        &[
+            "t, column a, update in the application = {\"function\":\"now\"}",
+            "t, column a, default in the database = {\"function\":\"now\"}",
+        ],
+    ),
+    (
+        "a: Mapped[uuid.UUID] = mapped_column(default=lambda: uuid.uuid4())",
+        &["t, column a, default in the application = {\"function\":\"random-uuid\"}"],
+    ),
+    ("a: Mapped[Status]", &["t, column a, type = \"enum(Status)\"", "t, column a, held as = \"status\""]),
+    (
+        "a = sa.Column(sa.Enum(Status, native_enum=False, length=9), default=Status.SHUT)",
+        &[
+            "t, column a, type = \"varchar(9)\"",
+            "t, column a, choices = \"Status\"",
+            "t, column a, default in the application = {\"literal\":\"SHUT\"}",
+        ],
+    ),
+    (
+        "a = sa.Column(sa.Enum('x', 'yy', native_enum=False, create_constraint=True, name='gate'))",
+        &["t, column a, type = \"varchar(2)\"", "t, check \"a\" IN ('x', 'yy'), name = \"gate\""],
+    ),
+    (
+        "a = sa.Column(postgresql.ARRAY(sa.String(5)), server_default='{}')",
+        &["t, column a, type = \"varchar(5) array\"", "t, column a, default in the database = {\"literal\":[]}"],
+    ),
+    ("a = sa.Column(sa.JSON().with_variant(postgresql.JSONB(), 'postgresql'))", &["t, column a, type = \"binary json\""]),
+    (
+        "a = sa.Column(sa.Float(10))\n    b = sa.Column(sa.Float)",
+        &["t, column a, type = \"real\"", "t, column b, type = \"double precision\""],
+    ),
+    ("a = sa.Column(sa.Integer, sa.Identity(always=True))", &["t, column a, identity = \"always\""]),
+    ("a = sa.Column(sa.Integer, unique=True, index=True)", &["t, unique index a, exists = true", "!t, unique a,"]),
+    (
+        "a = sa.Column(sa.ForeignKey('quays.id', ondelete='set null'))",
+        &[
+            "t, column a, type = \"bigint\"",
+            "t, foreign key a, on_delete = \"set null\"",
+            "t, relation a, target = \"quays\"",
+            "!t, relation a, attribute",
+            "!t, index a",
+        ],
+    ),
+    (
+        "a: Mapped[int] = mapped_column(sa.ForeignKey(Quay.id))\n    q: Mapped[Quay] = relationship(backref=backref('ts', cascade='all, delete'))",
+        &[
+            "t, relation a, attribute = \"q\"",
+            "t, relation a, inverse = \"ts\"",
+            "t, relation a, on_delete = \"cascade\"",
+            "t, relation a, kind = \"many-to-one\"",
+        ],
+    ),
+    (
+        "a: Mapped[int] = mapped_column(sa.ForeignKey('quays.id'), unique=True)\n    q: Mapped[Quay] = relationship()",
+        &["t, relation a, kind = \"one-to-one\""],
+    ),
+    (
+        "a: Mapped[Optional[int]] = mapped_column(sa.ForeignKey('t.id'))\n    up: Mapped[Optional['T']] = relationship(remote_side=[id], back_populates='down')\n    down: Mapped[List['T']] = relationship(back_populates='up')",
+        &["t, relation a, attribute = \"up\"", "t, relation a, inverse = \"down\""],
+    ),
+    (
+        "a: Mapped[int]\n    q: Mapped[Quay] = relationship(primaryjoin='T.a == Quay.id', foreign_keys='T.a')",
+        &["t, foreign key a, enforced = \"application\""],
+    ),
+    (
+        "a = sa.Column(sa.Integer)\n    __table_args__ = (sa.Index('i', a.desc(), postgresql_where=a.isnot(None)), sa.UniqueConstraint('a', 'id', name='u'), {'schema': 'port', 'comment': 'c'})",
+        &["t, index a desc where \"a\" IS NOT NULL, name = \"i\"", "t, unique id, a, name = \"u\"", "t, , namespace = \"port\""],
+    ),
+    ("version: Mapped[int]\n    __mapper_args__ = {'version_id_col': version}", &["t, column version, purpose = \"version\""]),
+    ("@declared_attr\n    def a(cls): return sa.Column(sa.Text)", &["t, column a, type = \"text\""]),
+];
+
+#[test]
+fn sqlalchemy_constructs() {
+    for (body, wanted) in SQLALCHEMY {
+        let wanted: Vec<String> =
+            wanted.iter().map(|fact| fact.replace("unique id, a", "unique a, id").replace("t, , n", "t, n")).collect();
+        check("sqlalchemy", &format!("{SQLALCHEMY_HEAD}{body}\n"), Vec::new(), &wanted.iter().map(String::as_str).collect::<Vec<_>>());
+    }
+}
+
+/// Whole files: the styles in which a project maps its tables.
+const SQLALCHEMY_STYLES: &[(&str, &[&str])] = &[
+    (
+        "from flask_sqlalchemy import SQLAlchemy\ndb = SQLAlchemy()\nclass HTTPRequestLog(db.Model):\n    id = db.Column(db.Integer, primary_key=True)\n    line = db.Column(db.String(80), nullable=False)\n",
+        &["http_request_log, column line, type = \"varchar(80)\"", "http_request_log, column id, identity = \"sequence\""],
+    ),
+    (
+        "from typing import Optional\nfrom sqlmodel import Field, SQLModel, Relationship\nclass Quay(SQLModel, table=True):\n    id: Optional[int] = Field(default=None, primary_key=True)\n    name: str = Field(max_length=40, index=True)\nclass Berth(SQLModel, table=True):\n    id: Optional[int] = Field(default=None, primary_key=True)\n    depth: float = 2.5\n    quay_id: Optional[int] = Field(default=None, foreign_key='quay.id')\n    quay: Optional[Quay] = Relationship()\n",
+        &[
+            "quay, column name, type = \"varchar(40)\"",
+            "quay, index name, exists = true",
+            "berth, column depth, default in the application = {\"literal\":2.5}",
+            "berth, column quay_id, nullable = \"null\"",
+            "berth, relation quay_id, attribute = \"quay\"",
+        ],
+    ),
+    (
+        "import sqlalchemy as sa\nfrom sqlalchemy.orm import registry, relationship\nr = registry()\nclass Quay: pass\nclass Berth: pass\nquays = sa.Table('quays', r.metadata, sa.Column('id', sa.Integer, primary_key=True))\nBerth.table = sa.Table('berths', r.metadata, sa.Column('id', sa.Integer, primary_key=True), sa.Column('quay_id', sa.ForeignKey(quays.c.id)))\nr.map_imperatively(Quay, quays, properties={'berths': relationship(Berth, backref='quay')})\nr.map_imperatively(Berth, Berth.table)\n",
+        &["berths, class = \"Berth\"", "berths, relation quay_id, attribute = \"quay\"", "berths, relation quay_id, inverse = \"berths\""],
+    ),
+    (
+        "import sqlalchemy as sa\nfrom sqlalchemy.orm import *\nBase = declarative_base()\nclass Vessel(Base):\n    __tablename__ = 'vessels'\n    id = sa.Column(sa.Integer, primary_key=True)\n    kind = sa.Column(sa.String(9))\n    __mapper_args__ = {'polymorphic_on': kind}\nclass Tug(Vessel):\n    pull = sa.Column(sa.Integer)\nclass Ferry(Vessel):\n    __tablename__ = 'ferries'\n    id = sa.Column(sa.ForeignKey('vessels.id'), primary_key=True)\nclass Raft(Vessel):\n    __tablename__ = 'rafts'\n    __mapper_args__ = {'concrete': True}\n    id = sa.Column(sa.Integer, primary_key=True)\n",
+        &[
+            "vessels, column pull, type = \"integer\"",
+            "ferries, inherits = {\"entity\":\"harbour.Vessel\",\"how\":\"joined\"}",
+            "!ferries, column id, identity",
+            "rafts, column id, identity = \"sequence\"",
+            "!rafts, inherits",
+        ],
+    ),
+];
+
+#[test]
+fn sqlalchemy_styles() {
+    for (text, wanted) in SQLALCHEMY_STYLES {
+        check("sqlalchemy", text, Vec::new(), wanted);
     }
 }

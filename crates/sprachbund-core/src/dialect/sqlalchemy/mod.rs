@@ -1,0 +1,74 @@
+//! SQLAlchemy mappings, those of its Flask extension, and classes that are validated and mapped at once. Checked against
+//! SQLAlchemy 2.0.58, Flask-SQLAlchemy 3.1.1 and SQLModel 0.0.50 on PostgreSQL 15, MariaDB 10.11 and SQLite 3.40 (see
+//! `conformance/`).
+
+mod conventions;
+pub(crate) mod print;
+mod read;
+mod types;
+
+use crate::dialect::{Dialect, Medium};
+use crate::host::Language;
+use crate::schema::Database;
+
+/// The registry entry.
+pub const DIALECT: Dialect = Dialect {
+    id: "sqlalchemy",
+    framework: "SQLAlchemy",
+    versions: &["2.0"],
+    databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
+    unverified: &[Database::MySql],
+    language: Language::Python,
+    extensions: &["py"],
+    marks: &[
+        "mapped_column(",
+        "Column(",
+        "Mapped[",
+        "DeclarativeBase",
+        "declarative_base",
+        ".Model)",
+        "SQLModel",
+        "relationship(",
+        "Table(",
+        "down_revision",
+    ],
+    signs: &["sqlalchemy", "sqlmodel"],
+    // What a declarative class has of itself, and what the printed files import.
+    reserved_members: &[
+        "metadata",
+        "registry",
+        "sa",
+        "datetime",
+        "enum",
+        "postgresql",
+        "mysql",
+        "Any",
+        "Base",
+        "Decimal",
+        "Mapped",
+        "Optional",
+        "UUID",
+        "list",
+        "mapped_column",
+        "relationship",
+        "uuid4",
+    ],
+    reserved_classes: &["Any", "Base", "Decimal", "Mapped", "Optional", "UUID"],
+    single_underscores: false,
+    stand_ins: &[],
+    is_framework,
+    project_settings: |_, _| {},
+    target_settings: |_, _| {},
+    conventions: conventions::conventions,
+    capabilities: conventions::capabilities,
+    medium: Medium::Classes { read: read::read, print: print::print },
+};
+
+/// The package itself and those that build on it, which are known by name.
+fn is_framework(module: &str) -> bool {
+    let package = module.split('.').next().unwrap_or_default();
+    matches!(
+        package,
+        "sqlalchemy" | "sqlmodel" | "flask_sqlalchemy" | "typing" | "typing_extensions" | "datetime" | "enum" | "decimal" | "uuid"
+    )
+}

@@ -1,0 +1,91 @@
+//! Callables of Python that give a column its value.
+
+use serde_json::{Value, json};
+
+use crate::host::evaluate::{Scope, constant};
+use crate::host::outline::{Expr, ExprKind};
+use crate::host::project::Found;
+use crate::schema::{Default_, Function};
+
+/// Callables of the standard library and the framework that every dialect has.
+const FUNCTIONS: &[(&str, Function)] = &[
+    ("django.utils.timezone.now", Function::Now),
+    ("datetime.datetime.now", Function::Now),
+    ("datetime.datetime.utcnow", Function::Now),
+    ("datetime.date.today", Function::Today),
+    ("django.utils.timezone.localdate", Function::Today),
+    ("uuid.uuid4", Function::RandomUuid),
+];
+
+/// What the application fills in: a constant (as `literal` reads one), a callable that every dialect has, or the path of a
+/// callable.
+pub(crate) fn application_default(
+    scope: &Scope<'_>,
+    expr: &Expr,
+    literal: impl Fn(&Scope<'_>, &Expr) -> Option<Value>,
+) -> Option<Default_> {
+    if let Some(name) = expr.name() {
+        match name {
+            "list" => return Some(Default_::Literal(json!([]))),
+            "dict" => return Some(Default_::Literal(json!({}))),
+            "str" => return Some(Default_::Literal(json!(""))),
+            _ => {}
+        }
+        match scope.lookup(name) {
+            Found::External(path) => {
+                let known = FUNCTIONS.iter().find(|(known, _)| *known == path);
+                return Some(known.map_or_else(|| Default_::host("python", path), |(_, function)| Default_::Function(*function)));
+            }
+            Found::Function(file, function) => {
+                let scope = Scope { project: scope.project, file, class: None };
+                if let Some(function) = function.returns.as_ref().and_then(|returned| called(&scope, returned)) {
+                    return Some(Default_::Function(function));
+                }
+                let value = function.returns.as_ref().map(|returned| scope.value(returned)).and_then(|value| constant(&value));
+                return Some(value.map_or_else(|| Default_::host("python", module_path(&scope, &function.name)), Default_::Literal));
+            }
+            _ => {}
+        }
+    }
+    if let ExprKind::Function { parameters, returns: Some(returned) } = &expr.kind
+        && parameters.iter().all(|name| name.is_empty())
+    {
+        if let Some(function) = called(scope, returned) {
+            return Some(Default_::Function(function));
+        }
+        if let Some(value) = constant(&scope.value(returned)) {
+            return Some(Default_::Literal(value));
+        }
+    }
+    let value = scope.value(expr);
+    match literal(scope, &value) {
+        Some(Value::Null) => None,
+        Some(value) => Some(Default_::Literal(value)),
+        None => Some(Default_::host("python", scope.project.sources.text(expr.span))),
+    }
+}
+
+/// The function that a call runs, whatever zone it is told.
+fn called(scope: &Scope<'_>, returned: &Expr) -> Option<Function> {
+    let path = scope.path(returned.call()?.callee.name()?);
+    FUNCTIONS.iter().find(|(known, _)| *known == path).map(|(_, function)| *function)
+}
+
+/// The dotted path of something declared in the file of `scope`.
+pub(crate) fn module_path(scope: &Scope<'_>, name: &str) -> String {
+    let path = scope.project.path(scope.file).trim_end_matches(".py").trim_end_matches("/__init__");
+    let parts: Vec<&str> = path.split('/').filter(|part| !part.is_empty() && *part != ".").collect();
+    let tail = &parts[parts.len().saturating_sub(2)..];
+    format!("{}.{name}", tail.join("."))
+}
+
+/// A constant, with the standard library's exact numbers and identifiers read as text.
+pub(crate) fn exact(scope: &Scope<'_>, value: &Expr) -> Option<Value> {
+    let Some(call) = value.call() else { return constant(value) };
+    let ([argument], []) = (call.arguments.as_slice(), call.named.as_slice()) else { return None };
+    let path = scope.path(call.callee_name());
+    match (path.rsplit('.').next()?, &argument.kind) {
+        ("Decimal" | "UUID", ExprKind::Text(text) | ExprKind::Number(text)) => Some(Value::String(text.to_string())),
+        _ => None,
+    }
+}
