@@ -34,6 +34,18 @@ pub struct Conventions {
     pub references_on_columns: bool,
     /// Does a relation list its columns, each of which is an attribute, and the columns that they refer to?
     pub relation_lists_columns: bool,
+    /// Can a join table and its columns be called as one likes?
+    pub join_named: bool,
+    /// Can a many-to-many go by a class of the join table?
+    pub joins_by_class: bool,
+    /// Is a relation that the other side does not know a one-to-one where its column is unique?
+    pub kind_by_uniqueness: bool,
+    /// Can a unique constraint have a name, and a column stand in several of them?
+    pub uniques_named: bool,
+    /// Can an enumeration type of the database be called as one likes?
+    pub enum_type_named: bool,
+    /// Can a column have a default of the database and one of the application?
+    pub both_defaults: bool,
     /// Can the records of a table without a key be read?
     pub keyless_readable: bool,
     /// Must both sides of a relation be declared?
@@ -77,6 +89,8 @@ pub struct Conventions {
     pub shorten: fn(&str, usize) -> String,
     /// Which key does a class without one get: its attribute and type word.
     pub implied_key: Option<(&'static str, String)>,
+    /// Is that key written all the same?
+    pub key_written: bool,
     /// How does a key that the framework generates get its numbers?
     pub generated_key: Identity,
     /// What is a table called?
@@ -212,6 +226,8 @@ pub enum KeyNumbered {
     /// Where it neither refers to another table nor has a default.
     UnlessValued,
     Always,
+    /// Always, by the numbers that SQLite gives to rows, unless another counter is asked for.
+    ByRow,
 }
 
 /// The key of a join table without a class.
@@ -266,6 +282,16 @@ impl Conventions {
         self.whole_key_numbered != KeyNumbered::WhenSaid && (*ty == Type::Integer || small_or_big)
     }
 
+    /// The counter of a key that is numbered without a word.
+    pub(crate) fn silent_identity(&self) -> Identity {
+        if self.whole_key_numbered == KeyNumbered::ByRow { Identity::ByDefault } else { self.generated_key }
+    }
+
+    /// Whether every key of one whole number is numbered, whatever is said.
+    pub(crate) fn numbers_every_key(&self) -> bool {
+        matches!(self.whole_key_numbered, KeyNumbered::Always | KeyNumbered::ByRow)
+    }
+
     /// Every question with this dialect's answer, for the dialect's page and `explain`.
     pub fn answers(&self) -> Vec<(&'static str, String)> {
         let null = |nullable: bool| if nullable { "NULL" } else { "NOT NULL" }.to_owned();
@@ -303,6 +329,12 @@ impl Conventions {
                 "Where are options of a relation's column written?",
                 if self.join_columns { "in a declaration of their own" } else { "in the relation" }.into(),
             ),
+            ("Can a join table and its columns be called as one likes?", yes(self.join_named)),
+            ("Can a many-to-many go by a class of the join table?", yes(self.joins_by_class)),
+            ("Is a relation that the other side does not know a one-to-one where its column is unique?", yes(self.kind_by_uniqueness)),
+            ("Can a unique constraint have a name, and a column stand in several?", yes(self.uniques_named)),
+            ("Can an enumeration type of the database be called as one likes?", yes(self.enum_type_named)),
+            ("Can a column have a default of the database and one of the application?", yes(self.both_defaults)),
             ("Can the records of a table without a key be read?", yes(self.keyless_readable)),
             ("Must both sides of a relation be declared?", yes(self.both_sides)),
             ("Is a foreign key made of a silent relation?", yes(self.references_enforced)),
@@ -327,6 +359,7 @@ impl Conventions {
                     KeyNumbered::WhenSaid => "no",
                     KeyNumbered::UnlessValued => "yes, unless it refers to another table or has a default",
                     KeyNumbered::Always => "yes, whatever else is said",
+                    KeyNumbered::ByRow => "yes, by the numbers of rows, unless another counter is asked for",
                 }
                 .into(),
             ),

@@ -4,15 +4,18 @@
 pub mod capabilities;
 pub mod conventions;
 pub mod django;
+mod inflection;
 pub mod naming;
 pub mod page;
 pub mod prisma;
 pub(crate) mod python_text;
+pub mod sequelize;
 pub(crate) mod source_text;
 pub mod sql;
 pub mod sqlalchemy;
 pub mod type_table;
 pub mod typeorm;
+pub(crate) mod typescript_text;
 
 use crate::declaration::Declarations;
 use crate::diagnostic::Diagnostic;
@@ -84,6 +87,8 @@ pub struct Dialect {
     pub reserved_members: &'static [&'static str],
     /// Names that no class may have.
     pub reserved_classes: &'static [&'static str],
+    /// Whether no two classes may have one name, whatever their modules.
+    pub classes_global: bool,
     /// Whether an attribute's name may neither hold two underscores in a row nor end in one.
     pub single_underscores: bool,
     /// What is loaded beside the inputs.
@@ -121,7 +126,8 @@ impl Dialect {
 }
 
 /// Every dialect, sorted by id.
-pub const DIALECTS: &[Dialect] = &[django::DIALECT, prisma::DIALECT, sql::DIALECT, sqlalchemy::DIALECT, typeorm::DIALECT];
+pub const DIALECTS: &[Dialect] =
+    &[django::DIALECT, prisma::DIALECT, sequelize::DIALECT, sql::DIALECT, sqlalchemy::DIALECT, typeorm::DIALECT];
 
 /// The dialect with this id.
 pub fn by_id(id: &str) -> Option<&'static Dialect> {

@@ -178,6 +178,7 @@ impl NamePattern {
 fn filter(word: &str) -> Option<fn(&str) -> String> {
     Some(match word {
         "plural" => plural,
+        "inflected" => crate::dialect::inflection::plural,
         _ => match CASES.iter().find(|(name, _)| *name == word)?.1 {
             Case::Lower => |text| Case::Lower.apply(text),
             Case::Snake => |text| Case::Snake.apply(text),

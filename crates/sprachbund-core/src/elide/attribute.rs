@@ -50,6 +50,9 @@ impl<'s> Eliding<'s> {
         if conventions.whole_key_numbered == KeyNumbered::Always && alone_in_key && !plain {
             declared.identity = None;
         }
+        if self.is_row_number(field) && alone_in_key {
+            declared.identity = None;
+        }
         if conventions.whole_key_numbered == KeyNumbered::UnlessValued {
             let silent = alone_in_key && plain && conventions.numbers_by_itself(&field.r#type);
             let own_way = field.identity == Some(conventions.generated_key);
@@ -65,13 +68,22 @@ impl<'s> Eliding<'s> {
             };
             alone_in_key && declared == silent
         });
-        Some(declared).filter(|_| !implied)
+        Some(declared).filter(|_| !implied || conventions.key_written)
+    }
+
+    /// Whether a column has the number that SQLite gives to its row.
+    fn is_row_number(&self, field: &Field) -> bool {
+        self.conventions.whole_key_numbered == KeyNumbered::ByRow && field.identity == Some(self.conventions.silent_identity())
     }
 
     /// The dialect's spelling of a column's type.
     fn spelling(&self, field: &Field) -> (Option<&'static TypeRow>, Spelling) {
         let database = self.conventions.database;
-        if let Some((row, spelling)) = spell(self.conventions.types, field, database) {
+        let found = match self.is_row_number(field) {
+            true => spell(self.conventions.types, &Field { identity: None, ..field.clone() }, database),
+            false => spell(self.conventions.types, field, database),
+        };
+        if let Some((row, spelling)) = found {
             return (Some(row), spelling);
         }
         (None, self.composed(&field.r#type))

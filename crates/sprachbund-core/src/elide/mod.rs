@@ -41,6 +41,17 @@ fn place(owner: &Entity, relation: &Relation) -> (bool, Option<Vec<String>>) {
     (relation.kind == RelationKind::ManyToMany, unnamed)
 }
 
+/// Where a relation is said: with its column, by its own class, by the other one alone; many-to-many last.
+fn said(owner: &Entity, relation: &Relation) -> (bool, u8, usize) {
+    let column = || owner.fields.iter().position(|field| relation.columns.first() == Some(&field.column)).unwrap_or(0);
+    let (rank, at) = match (&relation.name, &relation.inverse) {
+        (Some(_), _) => (1, 0),
+        (None, None) => (0, column()),
+        (None, Some(_)) => (2, column()),
+    };
+    (relation.kind == RelationKind::ManyToMany, rank, at)
+}
+
 /// Whether another class stands for the table in the first place.
 fn is_second(entity: &Entity) -> bool {
     entity.inherits.as_ref().is_some_and(|inherits| inherits.how == Inheritance::SameTable)
@@ -158,6 +169,10 @@ impl<'s> Eliding<'s> {
         if key.len() > 1 && (self.conventions.key_listed || (self.conventions.references_on_columns && !in_order())) {
             model.key = Some(key.iter().map(|column| self.attribute_of(entity, column)).collect());
         }
+        if key.is_empty() && self.conventions.key_written {
+            // A key that is listed, and of nothing, is none.
+            model.key = Some(Vec::new());
+        }
         model.key_name = entity.primary_key.as_ref().and_then(|key| key.name.clone());
         for field in &entity.fields {
             if self.conventions.unsigned_check {
@@ -211,6 +226,8 @@ impl<'s> Eliding<'s> {
         if self.conventions.references_on_columns {
             (unnamed, left) = left.into_iter().partition(|(_, relation)| relation.name.is_none());
             unnamed.sort_by_key(|(_, relation)| place(entity, relation));
+        } else if self.conventions.kind_by_uniqueness {
+            left.sort_by_key(|(_, relation)| said(entity, relation));
         }
         for (_, relation) in left {
             let declared = match relation.kind {

@@ -77,7 +77,7 @@ impl<'s> Eliding<'s> {
     pub(super) fn owner(&self, owner: &Entity, relation: &Relation) -> Option<(String, Vec<String>)> {
         match &relation.name {
             Some(name) => Some((name.clone(), Vec::new())),
-            None if self.conventions.references_on_columns => Some((String::new(), relation.columns.clone())),
+            None if self.conventions.kind_by_uniqueness => Some((String::new(), relation.columns.clone())),
             None => None,
         }
         .filter(|_| owner.mapped.code)

@@ -5,19 +5,19 @@ use std::borrow::Cow;
 use std::collections::HashSet;
 
 use super::voices::extras_of_constraint;
-use super::{Fitting, Grade, element};
+use super::{Fitting, Grade, element, uniques};
 use crate::dialect::conventions::JoinIndexed;
 use crate::dialect::sql::{index_references, is_unbounded};
 use crate::dialect::{Feature, capabilities};
 use crate::history::{Operation, sql};
 use crate::resolve::{json_check, pattern_class, unsigned_check};
 use crate::schema::facts::{FactKey, foreign_key_element, index_element, unique_element};
-use crate::schema::{Check, Database, EnforcedBy, Entity, Index, NamedBy, Origin, Unique, UniqueAs};
+use crate::schema::{Check, Database, EnforcedBy, Entity, Index, NamedBy, Origin};
 
 /// Fits every constraint and index, then adds what the target's conventions make besides.
 pub(super) fn fit(fitting: &mut Fitting) {
     fitting.each_entity(|fitting, entity| {
-        uniques(fitting, entity);
+        uniques::fit(fitting, entity);
         indexes(fitting, entity);
         checks(fitting, entity);
         exclusions(fitting, entity);
@@ -27,118 +27,6 @@ pub(super) fn fit(fitting: &mut Fitting) {
         }
         indexes_of_references(fitting, entity);
     });
-}
-
-fn uniques(fitting: &mut Fitting, entity: &mut Entity) {
-    doubles(fitting, entity);
-    of_key(fitting, entity);
-    nulls_not_distinct(fitting, entity);
-    for at in 0..entity.uniques.len() {
-        let mut extras = std::mem::take(&mut entity.uniques[at].extras);
-        extras_of_constraint(fitting, entity, &unique_element(&entity.uniques[at]), &mut extras);
-        entity.uniques[at].extras = extras;
-    }
-    unique_names(fitting, entity);
-    for at in 0..entity.uniques.len() {
-        let unique = &mut entity.uniques[at];
-        let stored = unique_element(unique);
-        let fact = |aspect: &str| vec![FactKey::new(&entity.table, stored.clone(), aspect)];
-        let name = format!("{} ({})", entity.name, unique.columns.join(", "));
-        if unique.deferrable.is_some() && !fitting.capabilities.has(Feature::DeferrableUnique) {
-            unique.deferrable = None;
-            fitting.lose(
-                Grade::Strengthened,
-                "a unique constraint cannot be checked at commit here",
-                "it is checked at each statement",
-                name.clone(),
-                fact("deferrable"),
-            );
-        }
-        let unique = &mut entity.uniques[at];
-        let wanted = fitting.conventions.unique_as(unique.columns.len(), unique.named_by == NamedBy::Author);
-        if unique.r#as != wanted {
-            unique.r#as = wanted;
-            fitting.lose(
-                Grade::Respelled,
-                "uniqueness is kept by another object of the database",
-                "values are as unique as before",
-                name,
-                fact("as"),
-            );
-        }
-    }
-}
-
-/// Of two unique constraints over one column TypeORM makes the one without a name (seen of 0.3.31): the other one stays alone.
-fn doubles(fitting: &mut Fitting, entity: &mut Entity) {
-    let conventions = &fitting.conventions;
-    if fitting.home || !conventions.join_columns || conventions.references_on_columns || conventions.relation_lists_columns {
-        return;
-    }
-    let named: Vec<Vec<String>> =
-        entity.uniques.iter().filter(|unique| unique.named_by == NamedBy::Author).map(|unique| unique.columns.clone()).collect();
-    let (gone, kept) = std::mem::take(&mut entity.uniques)
-        .into_iter()
-        .partition(|unique| unique.named_by != NamedBy::Author && named.contains(&unique.columns));
-    entity.uniques = kept;
-    let gone: Vec<Unique> = gone;
-    for unique in gone {
-        let name = format!("{} ({})", entity.name, unique.columns.join(", "));
-        let reason = format!("{} makes one unique constraint over the same columns, not two", fitting.framework);
-        fitting.lose(Grade::Respelled, reason, "the named one is made", name, Vec::new());
-    }
-}
-
-/// A unique constraint over the key's columns says nothing new, and servers leave it out.
-fn of_key(fitting: &mut Fitting, entity: &mut Entity) {
-    let key = entity.key_columns().to_vec();
-    let again = |unique: &Unique| {
-        let wanted = fitting.conventions.unique_as(unique.columns.len(), unique.named_by == NamedBy::Author);
-        unique.columns == key && unique.deferrable.is_none() && wanted == UniqueAs::Constraint
-    };
-    let Some(at) = entity.uniques.iter().position(again).filter(|_| !fitting.home) else { return };
-    let unique = entity.uniques.remove(at);
-    let facts = vec![FactKey::new(&entity.table, unique_element(&unique), "")];
-    let name = format!("{} ({})", entity.name, unique.columns.join(", "));
-    fitting.lose(Grade::Respelled, "a key is unique by itself", "the constraint beside it is left out", name, facts);
-}
-
-/// A unique constraint of which more is said than its columns must have a name in the target.
-fn unique_names(fitting: &mut Fitting, entity: &mut Entity) {
-    if fitting.conventions.join_columns || !entity.mapped.code || entity.external {
-        return;
-    }
-    for (at, unique) in entity.uniques.iter_mut().enumerate() {
-        let special = unique.deferrable.is_some() || unique.nulls_not_distinct || !unique.extras.is_empty();
-        if special && unique.named_by != NamedBy::Author {
-            unique.name = Some(given_name(&entity.table, &format!("uniq{}", at + 1)));
-            unique.named_by = NamedBy::Author;
-            let fact = FactKey::new(&entity.table, unique_element(unique), "name");
-            let name = format!("{}: {}", entity.name, unique_element(unique));
-            fitting.lose(Grade::Added, "such a unique constraint must have a name", "one is given", name, vec![fact]);
-        }
-    }
-}
-
-/// Moves the uniqueness for which null counts as a value; a plain one in its place would say less.
-fn nulls_not_distinct(fitting: &mut Fitting, entity: &mut Entity) {
-    if fitting.capabilities.has(Feature::NullsNotDistinct) {
-        return;
-    }
-    let (moved, kept) = std::mem::take(&mut entity.uniques).into_iter().partition(|unique| unique.nulls_not_distinct);
-    entity.uniques = kept;
-    for unique in moved {
-        let facts = vec![FactKey::new(&entity.table, unique_element(&unique), "")];
-        let name = format!("{} ({})", entity.name, unique.columns.join(", "));
-        let reason = format!("{} cannot say that null counts as a value", fitting.framework);
-        if fitting.database() == Database::PostgreSql {
-            let operation = Operation::AddUnique { table: entity.table.clone(), unique };
-            fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
-            fitting.lose(Grade::Moved, reason, "the script adds the constraint", name, facts);
-        } else {
-            fitting.lose(Grade::Dropped, reason, "this server cannot hold it either", name, facts);
-        }
-    }
 }
 
 /// The indexes that the server makes for foreign keys, or the framework in its join tables.
@@ -239,7 +127,7 @@ fn indexes(fitting: &mut Fitting, entity: &mut Entity) {
             continue;
         }
         let Some(words) = lacking(fitting, &index) else {
-            if let Some(mut index) = unique_index(fitting, entity, index) {
+            if let Some(mut index) = uniques::of_index(fitting, entity, index) {
                 extras_of_constraint(fitting, entity, &index_element(&index), &mut index.extras);
                 kept.push(index);
             }
@@ -291,40 +179,6 @@ fn simpler_index(
         kept.push(index);
     }
     fitting.lose(Grade::Respelled, reason, instead, name, facts);
-}
-
-/// A plain unique index becomes a unique constraint where the target has no other word for it.
-fn unique_index(fitting: &mut Fitting, entity: &mut Entity, index: Index) -> Option<Index> {
-    let plain = index.unique
-        && index.condition.is_none()
-        && index.method.is_none()
-        && index.include.is_empty()
-        && index.parts.iter().all(crate::schema::IndexPart::is_plain);
-    if !plain || fitting.capabilities.has(Feature::UniqueIndex) {
-        return Some(index);
-    }
-    let mut index = index;
-    if index.nulls_not_distinct && index.named_by != NamedBy::Author {
-        index.name = Some(given_name(&entity.table, &format!("uniq{}", entity.uniques.len() + 1)));
-        index.named_by = NamedBy::Author;
-    }
-    let columns = index.plain_columns();
-    let mut facts = vec![FactKey::new(&entity.table, index_element(&index), "")];
-    let named = index.named_by == NamedBy::Author;
-    let r#as = fitting.conventions.unique_as(columns.len(), named);
-    let Index { name, named_by, nulls_not_distinct, origin, .. } = index;
-    let unique = Unique { columns, r#as, name, named_by, nulls_not_distinct, origin, ..Unique::default() };
-    let name = format!("{} ({})", entity.name, unique.columns.join(", "));
-    if !entity.uniques.iter().any(|known| known.columns == unique.columns) {
-        facts.push(FactKey::new(&entity.table, unique_element(&unique), ""));
-        entity.uniques.push(unique);
-    }
-    let (reason, instead) = match fitting.conventions.unique_as_index {
-        true => (format!("{} has one word for all that is unique", fitting.framework), "a unique index, as before"),
-        false => (format!("{} makes unique constraints, not plain unique indexes", fitting.framework), "a unique constraint"),
-    };
-    fitting.lose(Grade::Respelled, reason, instead, name, facts);
-    None
 }
 
 fn checks(fitting: &mut Fitting, entity: &mut Entity) {
@@ -576,7 +430,7 @@ fn index_names(fitting: &mut Fitting, entity: &mut Entity) {
 }
 
 /// Django limits names of indexes to 30 characters (`Index.max_name_length`).
-fn given_name(table: &str, tail: &str) -> String {
+pub(super) fn given_name(table: &str, tail: &str) -> String {
     let head: String = table.chars().take(29 - tail.len()).collect();
     format!("{head}_{tail}")
 }

@@ -24,6 +24,9 @@ pub(super) fn name_lists(fitting: &mut Fitting) {
 
 /// Keeps the name of each type that has one name only.
 pub(super) fn keep_names(fitting: &mut Fitting) {
+    if !fitting.conventions.enum_type_named {
+        return lose_names(fitting);
+    }
     let here = fitting.database() == Database::PostgreSql && fitting.schema.source.database == Database::PostgreSql;
     if fitting.home || !here || !fitting.capabilities.has(Feature::EnumType) {
         return;
@@ -52,5 +55,18 @@ pub(super) fn keep_names(fitting: &mut Fitting) {
             let instead = format!("the type keeps its name `{only}`, which is written");
             fitting.lose(Grade::Respelled, reason, instead, name, if counted { Vec::new() } else { vec![fact] });
         }
+    }
+}
+
+/// The framework calls each type after its table and its column.
+fn lose_names(fitting: &mut Fitting) {
+    for at in 0..fitting.schema.enums.len() {
+        if fitting.schema.enums[at].stored_name.take().is_none() {
+            continue;
+        }
+        let name = fitting.schema.enums[at].name.clone();
+        let facts = fitting.unless_told(FactKey::new("", format!("enum {name}"), "members"));
+        let reason = format!("{} calls an enumeration type after its table and its column", fitting.framework);
+        fitting.lose(Grade::Respelled, reason, "the values are the same", name, facts);
     }
 }

@@ -32,7 +32,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
             give_class(fitting, join);
         }
         // A class for the join table replaces the shortcut where it cannot be told to use it.
-        if fitting.conventions.join_columns {
+        if !fitting.conventions.joins_by_class {
             let entity = &fitting.schema.entities[owner];
             let element = format!("{}.{}", entity.name, relation.name.as_deref().unwrap_or_default());
             let fact = FactKey::new(&entity.table, relation_element(&fitting.schema, &relation), "");
@@ -46,7 +46,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
                 vec![fact],
             );
             gone.push((owner, at));
-        } else {
+        } else if !fitting.conventions.join_columns {
             fields_of_through(fitting, owner, at, join);
         }
     }
@@ -121,8 +121,8 @@ fn is_plain(fitting: &Fitting, owner: usize, relation: &Relation, join: &Entity)
         && join.foreign_keys.len() == 2
         && join.checks.is_empty()
         && join.indexes.iter().all(|index| is_silent_index(conventions, join, index))
-        && ((conventions.join_columns && !conventions.relation_lists_columns) || has_silent_columns(fitting, join))
-        && (!conventions.relation_lists_columns || is_named_plainly(&fitting.schema.entities[owner], relation, join))
+        && ((conventions.join_columns && conventions.join_named) || has_silent_columns(fitting, join))
+        && (conventions.join_named || is_named_plainly(&fitting.schema.entities[owner], relation, join))
 }
 
 /// Whether a join table has the name that a relation gives it, and the order in which the two sides stand in it.

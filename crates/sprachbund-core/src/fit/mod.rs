@@ -13,6 +13,7 @@ mod references;
 mod stored;
 mod tables;
 mod types;
+mod uniques;
 mod values;
 mod voices;
 

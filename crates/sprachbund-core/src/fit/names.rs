@@ -42,6 +42,7 @@ pub(super) fn respell(
     renames
 }
 
+#[derive(Clone, Copy)]
 struct Namer<'d> {
     dialect: &'d Dialect,
     language: Language,
@@ -154,12 +155,13 @@ fn modules(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
 fn classes(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
     let mut taken: HashSet<String> = HashSet::new();
     let mut changed: HashMap<String, String> = HashMap::new();
+    let by_module = namer.same_language && !namer.dialect.classes_global;
     for entity in schema.entities.iter_mut().filter(|entity| entity.mapped.code && !entity.external) {
         let legal = namer.class(&entity.name);
         let mut unique = legal.clone();
         let mut count = 2;
         // Class names are global in one framework and by module in the other; global is legal in both.
-        while !taken.insert(if namer.same_language { format!("{}.{unique}", entity.module) } else { unique.clone() }) {
+        while !taken.insert(if by_module { format!("{}.{unique}", entity.module) } else { unique.clone() }) {
             unique = format!("{legal}{count}");
             count += 1;
         }
@@ -205,6 +207,7 @@ fn tables_without_class(schema: &mut Schema) {
 /// Relations that nobody named get a name where the target's relations have one, and the link to a parent's table loses
 /// its own where that is no attribute.
 fn relations_without_name(schema: &mut Schema, conventions: &Conventions, renames: &mut Vec<Rename>) {
+    let at_home = schema.source.dialect == conventions.dialect;
     let ids: HashMap<String, (String, String)> =
         schema.entities.iter().map(|entity| (entity.id.clone(), (entity.name.clone(), entity.module.clone()))).collect();
     for entity in schema.entities.iter_mut().filter(|entity| entity.mapped.code) {
@@ -224,6 +227,8 @@ fn relations_without_name(schema: &mut Schema, conventions: &Conventions, rename
                     let (name, module) = ids.get(&relation.target).cloned().unwrap_or_default();
                     relation.name = Some(conventions.parent_link.apply(&[("name", &name), ("module", &module)]));
                 }
+                // Its own language says such a relation from the other side, or with the column alone.
+                (None, false) if at_home && conventions.kind_by_uniqueness && !alone => {}
                 (None, false) => relation.name = Some(relation_name(&relation.columns)),
                 (None, true) if alone => relation.name = Some(relation_name(&relation.columns)),
                 _ => {}
@@ -340,7 +345,9 @@ fn attributes(entity: &mut Entity, namer: &Namer<'_>, conventions: &Conventions,
             (None, false, _) if entity.mapped.code => Some(field.column.clone()),
             (None, false, _) => None,
         };
-        field.name = wanted.map(|name| namer.attribute(&name, taken));
+        // A name that is made of the column's is the target's own.
+        let of_column = Namer { same_language: namer.same_language && before.is_some(), ..*namer };
+        field.name = wanted.map(|name| of_column.attribute(&name, taken));
         note(renames, &before, &field.name);
     }
     let respelled = |name: &mut String| {

@@ -213,7 +213,7 @@ fn database_action(fitting: &Fitting, action: Action, required: bool) -> Action 
 
 fn one_to_one(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let columns = entity.relations[at].columns.clone();
-    if fitting.conventions.references_on_columns {
+    if fitting.conventions.kind_by_uniqueness {
         if entity.relations[at].inverse.is_some() {
             return;
         }
@@ -228,7 +228,7 @@ fn one_to_one(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     if entity.relations[at].kind != RelationKind::OneToOne {
         return;
     }
-    let by_relation = !fitting.conventions.references_on_columns && fitting.conventions.one_to_one_unique;
+    let by_relation = !fitting.conventions.kind_by_uniqueness && fitting.conventions.one_to_one_unique;
     if by_relation && index_for_constraint(fitting, entity, &columns) {
         return;
     }
@@ -286,7 +286,7 @@ fn checked(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         }
     }
     let key = &mut entity.foreign_keys[at];
-    if fitting.conventions.references_on_columns && key.enforced == EnforcedBy::Application {
+    if fitting.conventions.kind_by_uniqueness && key.enforced == EnforcedBy::Application {
         let said = [
             ("deferrable", key.deferrable.take().is_some()),
             ("on_delete", std::mem::take(&mut key.on_delete) != Action::NoAction),

@@ -2,7 +2,7 @@
 
 use super::{Fitting, Grade, element};
 use crate::dialect::Feature;
-use crate::dialect::conventions::{Actor, KeyNumbered};
+use crate::dialect::conventions::Actor;
 use crate::resolve::of_purpose;
 use crate::schema::facts::FactKey;
 use crate::schema::{Database, Default_, Entity, Field, Function, Identity, Purpose, Type};
@@ -40,11 +40,10 @@ fn identity(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str)
     let several = fitting.conventions.numbers_any_column;
     let alone = matches!(entity.key_columns(), [only] if *only == entity.fields[at].column);
     let own_way = fitting.conventions.generated_key;
-    let always =
-        fitting.conventions.whole_key_numbered == KeyNumbered::Always && fitting.conventions.numbers_by_itself(&entity.fields[at].r#type);
+    let always = fitting.conventions.numbers_every_key() && fitting.conventions.numbers_by_itself(&entity.fields[at].r#type);
     let Some(before) = entity.fields[at].identity else {
         if always && alone {
-            entity.fields[at].identity = Some(own_way);
+            entity.fields[at].identity = Some(fitting.conventions.silent_identity());
             let reason = format!("{} has every key of one whole number numbered", fitting.framework);
             let instead = "a row that comes without a key gets the next number";
             fitting.lose(Grade::Added, reason, instead, column.to_owned(), fact(entity, at, "identity"));
@@ -294,6 +293,9 @@ fn application_default(fitting: &mut Fitting, entity: &mut Entity, at: usize, co
     if !fitting.capabilities.has(Feature::ApplicationDefault) {
         into_database(fitting, entity, at, column);
     }
+    if !fitting.conventions.both_defaults {
+        one_default(fitting, entity, at, column);
+    }
     let Some(default) = entity.fields[at].defaults.application.as_deref().cloned() else { return };
     let facts = fact(entity, at, "default in the application");
     match default {
@@ -316,6 +318,21 @@ fn application_default(fitting: &mut Fitting, entity: &mut Entity, at: usize, co
         }
         Default_::Function(_) => {}
     }
+}
+
+/// Of two defaults the one of the database stays; times that the framework keeps are no defaults.
+fn one_default(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) {
+    let field = &mut entity.fields[at];
+    let (Some(own), None) = (field.defaults.database.as_deref(), field.purpose) else { return };
+    let Some(default) = field.defaults.application.as_deref() else { return };
+    if matches!(own, Default_::Expression(expression) if !expression.is_sql()) {
+        return;
+    }
+    let grade = if own == default { Grade::Respelled } else { Grade::Weakened };
+    field.defaults.application = None;
+    let facts = fact(entity, at, "default in the application");
+    let reason = format!("{} has one default to a column", fitting.framework);
+    fitting.lose(grade, reason, "the database's own default is what counts", column.to_owned(), facts);
 }
 
 fn generated(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) {

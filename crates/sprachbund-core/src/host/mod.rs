@@ -31,7 +31,7 @@ impl Language {
     pub fn of_extension(extension: &str) -> Option<Self> {
         match extension {
             "py" => Some(Language::Python),
-            "ts" | "mts" | "cts" => Some(Language::TypeScript),
+            "ts" | "mts" | "cts" | "js" | "mjs" | "cjs" => Some(Language::TypeScript),
             "prisma" => Some(Language::Prisma),
             "sql" => Some(Language::Sql),
             _ => None,

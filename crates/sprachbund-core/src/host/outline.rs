@@ -17,6 +17,8 @@ pub struct Outline {
     pub functions: Vec<Function>,
     /// Calls that stand as statements at the top of the file.
     pub calls: Vec<Expr>,
+    /// What functions and methods do, in the order of the text.
+    pub bodies: Vec<Body>,
     /// Places that the grammar could not make sense of.
     pub errors: Vec<Span>,
 }
@@ -60,6 +62,23 @@ pub struct Function {
     /// What a function without parameters does: values, and `with` blocks as an operation over what is opened, its name and the
     /// list of what is done there. Anything else is opaque.
     pub statements: Vec<Expr>,
+    pub span: Span,
+}
+
+/// What a function does, as far as readers need it.
+#[derive(Clone, Debug)]
+pub struct Body {
+    /// The function's name, or the path of what it is given to (`module.exports`, `Berth.associate`).
+    pub name: SmolStr,
+    /// The class of a method.
+    pub class: Option<SmolStr>,
+    pub parameters: Vec<SmolStr>,
+    /// The function that it stands in.
+    pub outer: Option<usize>,
+    pub assignments: Vec<Assignment>,
+    pub calls: Vec<Expr>,
+    /// What it returns first.
+    pub returns: Option<Expr>,
     pub span: Span,
 }
 

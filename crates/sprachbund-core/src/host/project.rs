@@ -448,5 +448,6 @@ fn typescript_candidates(folder: &str, module: &str) -> Vec<String> {
     let lead = if folder.starts_with('/') { "/" } else { "" };
     let stem = format!("{lead}{}", parts.join("/"));
     let bare = stem.trim_end_matches(".js").to_owned();
-    [format!("{bare}.ts"), format!("{bare}/index.ts"), format!("{bare}.d.ts"), format!("{bare}/index.d.ts"), stem].into()
+    let endings = [".ts", "/index.ts", ".js", "/index.js", ".cjs", ".mjs", ".d.ts", "/index.d.ts"];
+    endings.into_iter().map(|ending| format!("{bare}{ending}")).chain([stem.clone()]).collect()
 }

@@ -6,7 +6,7 @@ use super::defaults::{coerced, of_purpose};
 use super::{Resolver, enum_name};
 use crate::declaration::{Attribute, FieldDeclaration, Form, InverseName, Model, RelationDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::dialect::conventions::{Actor, KeyNumbered, Makes, SilentActions};
+use crate::dialect::conventions::{Actor, Makes, SilentActions};
 use crate::dialect::sql::is_unbounded;
 use crate::dialect::type_table::stored;
 use crate::dialect::{Conventions, Feature};
@@ -223,7 +223,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         };
         field.identity = declared.identity.or_else(|| row.filter(|row| row.numbered).map(|_| conventions.generated_key));
         if self.is_numbered(declared, &field, key) {
-            field.identity = field.identity.or(Some(conventions.generated_key));
+            field.identity = field.identity.or(Some(conventions.silent_identity()));
         }
         field.format = declared.format.clone().map(Cow::Owned).or_else(|| row.and_then(|row| row.format).map(Cow::Borrowed));
         if let Some(generated) = &declared.generated {
@@ -256,7 +256,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
     fn is_numbered(&self, declared: &FieldDeclaration, field: &Field, key: &[String]) -> bool {
         let plain = declared.reference.is_none() && declared.database_default.is_none() && declared.application_default.is_none();
         let conventions = &self.resolver.conventions;
-        let silent = conventions.numbers_by_itself(&field.r#type) && (plain || conventions.whole_key_numbered == KeyNumbered::Always);
+        let silent = conventions.numbers_by_itself(&field.r#type) && (plain || conventions.numbers_every_key());
         declared.numbered.unwrap_or(silent && *key == [field.column.clone()])
     }
 

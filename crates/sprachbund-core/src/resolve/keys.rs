@@ -125,7 +125,8 @@ impl Resolver<'_> {
             let columns = self.reference_columns_at(&link, depth + 1).unwrap_or_default();
             found = columns.into_iter().map(|column| KeyColumn { column: column.column, ty: column.ty }).collect();
         }
-        if let (true, Some((name, word))) = (found.is_empty(), &self.conventions.implied_key) {
+        let none = model.key.as_ref().is_some_and(Vec::is_empty);
+        if let (true, Some((name, word))) = (found.is_empty() && !none, &self.conventions.implied_key) {
             found.push(KeyColumn { column: (*name).to_owned(), ty: self.read_type(&Spelling::word(word)).0 });
         }
         found

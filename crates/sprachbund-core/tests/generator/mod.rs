@@ -158,6 +158,7 @@ pub(crate) fn plans() -> impl Strategy<Value = Vec<EntityPlan>> {
 pub(crate) enum Voice {
     Django,
     Prisma,
+    Sequelize,
     SqlAlchemy,
     TypeOrm,
 }
@@ -167,6 +168,7 @@ pub(crate) fn build(plans: &[EntityPlan], voice: Voice, database: Database) -> S
     let dialect = match voice {
         Voice::Django => "django",
         Voice::Prisma => "prisma",
+        Voice::Sequelize => "sequelize",
         Voice::SqlAlchemy => "sqlalchemy",
         Voice::TypeOrm => "typeorm",
     };
@@ -209,7 +211,7 @@ fn key(plan: &EntityPlan, voice: Voice, database: Database) -> (Type, Option<Ide
         (Database::PostgreSql, Voice::SqlAlchemy, 0 | 1) => Identity::Sequence,
         (_, Voice::SqlAlchemy, 0 | 1) => Identity::ByDefault,
         (_, Voice::Django, 0 | 1) => Identity::ByDefault,
-        (_, Voice::Prisma | Voice::TypeOrm, 0 | 1) => Identity::Sequence,
+        (_, Voice::Prisma | Voice::Sequelize | Voice::TypeOrm, 0 | 1) => Identity::Sequence,
         _ => Identity::Always,
     };
     match plan.key {
@@ -240,7 +242,7 @@ impl Builder<'_> {
     fn voices(&self, field: &mut Field, flag: bool) {
         match self.voice {
             Voice::Django => field.required_on_input = Some(flag),
-            Voice::Prisma => field.optional_in_code = Some(field.nullable),
+            Voice::Prisma | Voice::Sequelize => field.optional_in_code = Some(field.nullable),
             Voice::SqlAlchemy | Voice::TypeOrm => field.optional_in_code = Some(flag || field.nullable),
         }
     }
@@ -289,10 +291,10 @@ impl Builder<'_> {
         }
         let is_time = matches!(field.r#type, Type::Timestamp { .. });
         field.purpose = match (plan.purpose, is_time, self.voice) {
-            (1 | 2, true, Voice::Django | Voice::SqlAlchemy | Voice::TypeOrm) => Some(Purpose::CreationTime),
+            (1 | 2, true, Voice::Django | Voice::Sequelize | Voice::SqlAlchemy | Voice::TypeOrm) => Some(Purpose::CreationTime),
             (3 | 4, true, _) => Some(Purpose::UpdateTime),
-            (5, true, Voice::TypeOrm) => Some(Purpose::DeletionTime),
-            (6, _, Voice::SqlAlchemy | Voice::TypeOrm) if field.r#type == Type::Integer => Some(Purpose::Version),
+            (5, true, Voice::Sequelize | Voice::TypeOrm) => Some(Purpose::DeletionTime),
+            (6, _, Voice::Sequelize | Voice::SqlAlchemy | Voice::TypeOrm) if field.r#type == Type::Integer => Some(Purpose::Version),
             _ => None,
         };
         match field.purpose {
@@ -379,7 +381,7 @@ impl Builder<'_> {
         let mut field = blank(&column, self.keys[target].0.clone());
         field.nullable = plan.nullable;
         self.voices(&mut field, !plan.nullable);
-        if self.voice == Voice::SqlAlchemy {
+        if matches!(self.voice, Voice::Sequelize | Voice::SqlAlchemy) {
             field.name = Some(column.replace(' ', "_"));
         }
         entity.fields.push(field);
@@ -400,11 +402,11 @@ impl Builder<'_> {
             Voice::Django => (Action::NoAction, Some(action)),
             // Deleting along is said on the other side; a relation may have no name on this one.
             Voice::SqlAlchemy => (of_database, (plan.inverse && plan.deferrable).then_some(Action::Cascade)),
-            Voice::Prisma | Voice::TypeOrm => (of_database, None),
+            Voice::Prisma | Voice::Sequelize | Voice::TypeOrm => (of_database, None),
         };
         entity.foreign_keys.push(self.foreign_key(own.clone(), target, in_database, plan));
         entity.relations.push(relation(own, kind, None, in_application));
-        if let (Voice::SqlAlchemy, true, Some(last)) = (self.voice, plan.own_column, entity.relations.last_mut()) {
+        if let (Voice::Sequelize | Voice::SqlAlchemy, true, Some(last)) = (self.voice, plan.own_column, entity.relations.last_mut()) {
             last.name = None;
             last.extras.clear();
         }
@@ -415,13 +417,13 @@ impl Builder<'_> {
         let deferrable = match self.voice {
             Voice::Django => true,
             Voice::Prisma => false,
-            Voice::SqlAlchemy | Voice::TypeOrm => plan.deferrable,
+            Voice::Sequelize | Voice::SqlAlchemy | Voice::TypeOrm => plan.deferrable,
         };
         ForeignKey {
             columns,
             references: References { table: table(&self.plans[target], target), namespace: None, columns: vec!["id".into()] },
             on_delete,
-            on_update: if self.voice == Voice::Prisma { Action::Cascade } else { Action::NoAction },
+            on_update: if matches!(self.voice, Voice::Prisma | Voice::Sequelize) { Action::Cascade } else { Action::NoAction },
             deferrable: deferrable.then_some(Deferrable::InitiallyDeferred),
             enforced: if plan.enforced { EnforcedBy::Database } else { EnforcedBy::Application },
             name: None,
@@ -440,11 +442,13 @@ impl Builder<'_> {
             let mut field = blank(column, self.keys[side].0.clone());
             match self.voice {
                 Voice::Django => field.required_on_input = Some(true),
-                Voice::Prisma | Voice::SqlAlchemy | Voice::TypeOrm => field.optional_in_code = Some(false),
+                Voice::Prisma | Voice::Sequelize | Voice::SqlAlchemy | Voice::TypeOrm => field.optional_in_code = Some(false),
             }
             join.fields.push(field);
             pair.push(column.to_owned());
-            join.indexes.push(Index::over(&[column.to_owned()], Origin::default()));
+            if self.voice != Voice::Sequelize {
+                join.indexes.push(Index::over(&[column.to_owned()], Origin::default()));
+            }
             let plan = RelationPlan {
                 kind: 0,
                 target: side,
@@ -456,7 +460,7 @@ impl Builder<'_> {
                 enforced: true,
                 own_column: true,
             };
-            let action = if side == target && inverse { Action::NoAction } else { actions.0 };
+            let action = if side == target && inverse && self.voice != Voice::Sequelize { Action::NoAction } else { actions.0 };
             let mut key = self.foreign_key(vec![column.to_owned()], side, action, &plan);
             key.on_update = action;
             join.foreign_keys.push(key);
@@ -491,13 +495,15 @@ impl Builder<'_> {
         let (message, parser) = match self.voice {
             Voice::Django => (("violation_error_message", "it's"), ("parser", "it's")),
             Voice::Prisma => (("name", "byHand"), ("name", "byHand")),
+            Voice::Sequelize => (("concurrently", "it's"), ("parser", "it's")),
             _ => (("parser", "it's"), ("parser", "it's")),
         };
         let only_here = |(name, text): (&str, &str)| if has(15) { Extras::from([(name.to_owned(), json!(text))]) } else { Extras::new() };
         if let Some(unique) = entity.uniques.last_mut().filter(|unique| unique.columns == pair) {
             unique.nulls_not_distinct = has(14) && postgresql;
             unique.deferrable = (has(15) && has(2) && postgresql).then_some(Deferrable::InitiallyDeferred);
-            unique.extras = only_here(message);
+            // Sequelize has no word for more of a constraint than its columns.
+            unique.extras = if self.voice == Voice::Sequelize { Extras::new() } else { only_here(message) };
         }
         let condition = || Expression::sql(Tree::Not(Box::new(Tree::IsNull(Box::new(Tree::Column(last.clone()))))));
         let mut index = Index::over(&pair, Origin::default());
@@ -568,6 +574,8 @@ fn default(field: &Field, kind: u8, text: &str, database: Database) -> Option<De
         (Type::Integer, 3) => return Some(Default_::Expression(Box::new(Expression::parse_sql("\"length\"('abc')")))),
         (Type::Boolean, _) => json!(true),
         (ty, _) if ty.is_whole_number() => json!(7),
+        // A server that keeps no digits after the point would round them off.
+        (Type::Numeric { precision: Some(_), scale: None }, _) => json!("7"),
         (Type::Numeric { .. }, _) => json!("7.50"),
         (Type::Real | Type::Double, _) => json!(0.5),
         (Type::Char(_), _) => json!("abc"),

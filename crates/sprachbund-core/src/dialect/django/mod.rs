@@ -33,6 +33,7 @@ pub const DIALECT: Dialect = Dialect {
     // `Field._check_field_name` and `Model._check_property_name_related_field_accessor_clashes` of Django 5.2.
     reserved_members: &["pk", "objects", "check", "clean", "save", "delete", "full_clean", "refresh_from_db", "_state", "Meta"],
     reserved_classes: &["Meta"],
+    classes_global: false,
     single_underscores: true,
     stand_ins: STAND_INS,
     is_framework,

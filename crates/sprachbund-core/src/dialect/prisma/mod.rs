@@ -44,6 +44,7 @@ pub const DIALECT: Dialect = Dialect {
         "String",
         "Unsupported",
     ],
+    classes_global: false,
     single_underscores: false,
     stand_ins: &[],
     is_framework: |_| false,

@@ -28,6 +28,7 @@ pub const DIALECT: Dialect = Dialect {
     signs: &[],
     reserved_members: &[],
     reserved_classes: &[],
+    classes_global: false,
     single_underscores: false,
     stand_ins: &[],
     is_framework: |_| false,

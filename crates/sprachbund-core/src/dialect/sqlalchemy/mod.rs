@@ -54,6 +54,7 @@ pub const DIALECT: Dialect = Dialect {
         "uuid4",
     ],
     reserved_classes: &["Any", "Base", "Decimal", "Mapped", "Optional", "UUID"],
+    classes_global: false,
     single_underscores: false,
     stand_ins: &[],
     is_framework,

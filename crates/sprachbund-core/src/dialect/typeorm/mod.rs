@@ -39,6 +39,7 @@ pub const DIALECT: Dialect = Dialect {
         "Check",
         "Exclusion",
     ],
+    classes_global: false,
     single_underscores: false,
     stand_ins: &[],
     is_framework: |module| module == "typeorm",

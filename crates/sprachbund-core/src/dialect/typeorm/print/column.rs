@@ -3,11 +3,11 @@
 use serde_json::Value;
 
 use super::Printer;
-use super::value::{self, literal, property_key, text};
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::source_text::SourceText;
 use crate::dialect::typeorm::read::TODAY;
 use crate::dialect::typeorm::types;
+use crate::dialect::typescript_text::{literal, member_access, property_key, text};
 use crate::schema::{Database, Default_, EnumType, Function, Identity, Purpose};
 
 /// Up to here every whole number is a number of the language.
@@ -229,7 +229,7 @@ impl Printer<'_> {
             && let Some(member) = enumeration.members.iter().find(|member| member.value == *value)
         {
             let name = self.enumeration(&enumeration);
-            return format!("{name}{}", value::member_access(&member.name));
+            return format!("{name}{}", member_access(&member.name));
         }
         match field.choices.as_ref().and_then(|name| self.find_enumeration(name)).is_some() {
             true => format!("{} as {}", literal(value), self.host_type(field)),

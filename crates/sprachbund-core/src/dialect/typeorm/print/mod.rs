@@ -2,7 +2,6 @@
 
 mod column;
 mod relation;
-mod value;
 
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 
@@ -11,9 +10,9 @@ use serde_json::Value;
 use crate::declaration::{Attribute, CheckDeclaration, Declarations, Form, IndexDeclaration, Model, UniqueDeclaration};
 use crate::dialect::naming::Case;
 use crate::dialect::source_text::SourceText;
+use crate::dialect::typescript_text::{literal, property_key, text};
 use crate::dialect::{Conventions, PrintedFile};
 use crate::schema::{Deferrable, EnumType, Extras};
-use value::{literal, property_key, text};
 
 /// Prints every class and enumeration.
 pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> Vec<PrintedFile> {

@@ -1,10 +1,10 @@
 //! One relation, on either side, to a decorated property.
 
-use super::value::{literal, property_key, text};
 use super::{Printer, deferrable_word};
 use crate::declaration::{InverseDeclaration, InverseKind, JoinColumn, RelationDeclaration};
 use crate::dialect::naming::Case;
 use crate::dialect::source_text::SourceText;
+use crate::dialect::typescript_text::{literal, property_key, text};
 use crate::schema::RelationKind;
 
 impl Printer<'_> {

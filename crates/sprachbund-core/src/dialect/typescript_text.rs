@@ -1,9 +1,9 @@
-//! Constants as TypeScript writes them.
+//! What printers of TypeScript share: constants and names as it writes them.
 
 use serde_json::Value;
 
 /// A text in single quotes, with everything escaped that could end it.
-pub(super) fn text(content: &str) -> String {
+pub(crate) fn text(content: &str) -> String {
     let mut out = String::with_capacity(content.len() + 2);
     out.push('\'');
     for letter in content.chars() {
@@ -24,14 +24,14 @@ pub(super) fn text(content: &str) -> String {
 }
 
 /// A property name, quoted where it must be.
-pub(super) fn property_key(name: &str) -> String {
+pub(crate) fn property_key(name: &str) -> String {
     let plain = |letter: char| letter.is_ascii_alphanumeric() || letter == '_' || letter == '$';
     let identifier = name.chars().all(plain) && !name.is_empty() && !name.starts_with(|first: char| first.is_ascii_digit());
     if identifier { name.to_owned() } else { text(name) }
 }
 
 /// A constant.
-pub(super) fn literal(value: &Value) -> String {
+pub(crate) fn literal(value: &Value) -> String {
     match value {
         Value::Null => "null".into(),
         Value::Bool(_) | Value::Number(_) => value.to_string(),
@@ -46,7 +46,7 @@ pub(super) fn literal(value: &Value) -> String {
 }
 
 /// `.name`, or `['a name']` where it must be.
-pub(super) fn member_access(name: &str) -> String {
+pub(crate) fn member_access(name: &str) -> String {
     let key = property_key(name);
     if key == name { format!(".{name}") } else { format!("[{key}]") }
 }

@@ -1,0 +1,189 @@
+//! Where a statement stands: which names it sees, and what they are worth.
+
+use smol_str::SmolStr;
+
+use crate::host::evaluate::Scope;
+use crate::host::outline::{Assignment, Body, Call, Expr, ExprKind};
+use crate::host::project::{Found, Project};
+use crate::source::FileId;
+
+/// How deep names of a function are looked up in each other.
+const DEEPEST: u32 = 12;
+
+/// A place in a file: inside a function, or at the top.
+#[derive(Clone, Copy)]
+pub(super) struct Place<'p> {
+    pub(super) project: &'p Project,
+    pub(super) file: FileId,
+    body: Option<usize>,
+}
+
+/// A call that stands alone, or a value that is given to a name.
+pub(super) struct Statement<'p> {
+    pub(super) place: Place<'p>,
+    /// The name that gets the value.
+    pub(super) name: Option<&'p SmolStr>,
+    written: &'p Expr,
+}
+
+impl<'p> Statement<'p> {
+    /// The value as written, if it is a call.
+    pub(super) fn value(&self) -> Option<(Place<'p>, Expr)> {
+        let call = |value: &Expr| matches!(value.kind, ExprKind::Call(_) | ExprKind::Function { .. });
+        call(self.written).then(|| (self.place, self.written.clone()))
+    }
+}
+
+/// Every statement of a file, in the order of the text.
+pub(super) fn statements(project: &Project, file: FileId) -> Vec<Statement<'_>> {
+    let outline = &project.outlines[file.0 as usize];
+    let mut found: Vec<Statement<'_>> = Vec::new();
+    let top = Place { project, file, body: None };
+    found.extend(outline.assignments.iter().map(|given| Statement { place: top, name: Some(&given.name), written: &given.value }));
+    found.extend(outline.calls.iter().map(|call| Statement { place: top, name: None, written: call }));
+    for (at, body) in outline.bodies.iter().enumerate() {
+        let place = Place { project, file, body: Some(at) };
+        found.extend(body.assignments.iter().map(|given| Statement { place, name: Some(&given.name), written: &given.value }));
+        found.extend(body.calls.iter().map(|call| Statement { place, name: None, written: call }));
+    }
+    found.sort_by_key(|statement| (statement.written.span.start, statement.written.span.end));
+    found
+}
+
+impl<'p> Place<'p> {
+    /// The top of a file.
+    pub(super) fn top(project: &'p Project, file: FileId) -> Self {
+        Place { project, file, body: None }
+    }
+
+    /// Where names of other files are looked up from.
+    pub(super) fn scope(&self) -> Scope<'p> {
+        Scope { project: self.project, file: self.file, class: None }
+    }
+
+    /// The functions around the place, the innermost first.
+    fn bodies(&self) -> impl Iterator<Item = &'p Body> {
+        let bodies = &self.project.outlines[self.file.0 as usize].bodies;
+        std::iter::successors(self.body.and_then(|at| bodies.get(at)), |body| body.outer.and_then(|at| bodies.get(at)))
+    }
+
+    /// The class in whose method the place is.
+    pub(super) fn class(&self) -> Option<&'p str> {
+        self.bodies().find_map(|body| body.class.as_deref())
+    }
+
+    /// The name of the innermost function.
+    pub(super) fn function(&self) -> &'p str {
+        self.bodies().next().map_or("", |body| body.name.as_str())
+    }
+
+    /// The value that a function around the place, or the file, gives to a variable.
+    pub(super) fn variable(&self, name: &str) -> Option<&'p Expr> {
+        let given = |assignments: &'p [Assignment]| assignments.iter().find(|given| given.name == name).map(|given| &given.value);
+        let outline = &self.project.outlines[self.file.0 as usize];
+        self.bodies().find_map(|body| given(&body.assignments)).or_else(|| given(&outline.assignments))
+    }
+
+    /// `expr` with everything known put in.
+    pub(super) fn value(&self, expr: &Expr) -> Expr {
+        let local = self.local(expr, 0);
+        self.scope().value(&local)
+    }
+
+    /// `expr` with what functions around the place know put in, and what helper functions return.
+    fn local(&self, expr: &Expr, depth: u32) -> Expr {
+        if depth > DEEPEST {
+            return expr.clone();
+        }
+        let each = |items: &[Expr]| items.iter().map(|item| self.local(item, depth + 1)).collect();
+        let kind = match &expr.kind {
+            ExprKind::Name(path) => return self.named(expr, path, depth),
+            ExprKind::List(items) => ExprKind::List(each(items)),
+            ExprKind::Map(pairs) => {
+                let pair = |(key, value): &(Expr, Expr)| (self.local(key, depth + 1), self.local(value, depth + 1));
+                ExprKind::Map(pairs.iter().map(pair).collect())
+            }
+            ExprKind::Spread(inner) => ExprKind::Spread(Box::new(self.local(inner, depth + 1))),
+            ExprKind::Operation { operator, operands } => ExprKind::Operation { operator: operator.clone(), operands: each(operands) },
+            ExprKind::Call(call) => match self.returned(call, depth) {
+                Some(returned) => return Expr { kind: returned.kind, span: expr.span },
+                None => {
+                    let arguments = each(&call.arguments);
+                    ExprKind::Call(Box::new(Call { callee: call.callee.clone(), arguments, named: call.named.clone() }))
+                }
+            },
+            other => other.clone(),
+        };
+        Expr { kind, span: expr.span }
+    }
+
+    /// The constant behind a name that a function knows.
+    fn named(&self, expr: &Expr, path: &str, depth: u32) -> Expr {
+        let (head, rest) = path.split_once('.').map_or((path, None), |(head, rest)| (head, Some(rest)));
+        let known = self.bodies().find_map(|body| body.assignments.iter().find(|given| given.name == head));
+        let Some(given) = known else { return expr.clone() };
+        let plain = !matches!(given.value.kind, ExprKind::Opaque | ExprKind::Call(_) | ExprKind::Function { .. });
+        let value = match (plain, rest) {
+            (false, _) => return expr.clone(),
+            (true, None) => self.local(&given.value, depth + 1),
+            (true, Some(rest)) => {
+                let mut value = self.local(&given.value, depth + 1);
+                if let ExprKind::Name(path) = &value.kind {
+                    value.kind = ExprKind::Name(format!("{path}.{rest}").into());
+                } else {
+                    for part in rest.split('.') {
+                        let Some(inner) = self.scope().value(&value).entry(part).cloned() else { return expr.clone() };
+                        value = inner;
+                    }
+                }
+                value
+            }
+        };
+        Expr { kind: value.kind, span: expr.span }
+    }
+
+    /// What a helper function of the project returns for these arguments.
+    fn returned(&self, call: &Call, depth: u32) -> Option<Expr> {
+        let name = call.callee.name().filter(|name| !name.starts_with("new "))?;
+        let (file, called) = match self.scope().lookup(name) {
+            Found::Function(file, function) => (file, function.name.as_str()),
+            Found::Value(file, Expr { kind: ExprKind::Function { .. }, .. }) => (file, super::last(name)),
+            _ => (self.file, name),
+        };
+        let bodies = &self.project.outlines[file.0 as usize].bodies;
+        let body = bodies.iter().find(|body| body.name == called)?;
+        let returns = body.returns.as_ref()?;
+        let inside = Place { project: self.project, file, body: bodies.iter().position(|other| std::ptr::eq(other, body)) };
+        let arguments: Vec<Expr> = call.arguments.iter().map(|argument| self.local(argument, depth + 1)).collect();
+        let bound: Vec<(&SmolStr, Expr)> = body.parameters.iter().zip(arguments).collect();
+        let put = substituted(returns, &bound, 0);
+        Some(inside.scope().value(&inside.local(&put, depth + 1)))
+    }
+}
+
+/// `expr` with arguments in the place of parameters.
+fn substituted(expr: &Expr, bound: &[(&SmolStr, Expr)], depth: u32) -> Expr {
+    if depth > DEEPEST * 2 {
+        return expr.clone();
+    }
+    let each = |items: &[Expr]| items.iter().map(|item| substituted(item, bound, depth + 1)).collect();
+    let kind = match &expr.kind {
+        ExprKind::Name(name) => match bound.iter().find(|(parameter, _)| *parameter == name) {
+            Some((_, argument)) => argument.kind.clone(),
+            None => expr.kind.clone(),
+        },
+        ExprKind::List(items) => ExprKind::List(each(items)),
+        ExprKind::Map(pairs) => {
+            let pair = |(key, value): &(Expr, Expr)| (substituted(key, bound, depth + 1), substituted(value, bound, depth + 1));
+            ExprKind::Map(pairs.iter().map(pair).collect())
+        }
+        ExprKind::Spread(inner) => ExprKind::Spread(Box::new(substituted(inner, bound, depth + 1))),
+        ExprKind::Operation { operator, operands } => ExprKind::Operation { operator: operator.clone(), operands: each(operands) },
+        ExprKind::Call(call) => {
+            let callee = substituted(&call.callee, bound, depth + 1);
+            ExprKind::Call(Box::new(Call { callee, arguments: each(&call.arguments), named: call.named.clone() }))
+        }
+        other => other.clone(),
+    };
+    Expr { kind, span: expr.span }
+}

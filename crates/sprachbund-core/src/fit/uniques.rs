@@ -1,0 +1,197 @@
+//! Unique constraints: what keeps columns unique, under which name.
+
+use std::collections::HashSet;
+
+use super::constraints::given_name;
+use super::voices::extras_of_constraint;
+use super::{Fitting, Grade};
+use crate::dialect::Feature;
+use crate::history::{Operation, sql};
+use crate::schema::facts::{FactKey, index_element, unique_element};
+use crate::schema::{Database, Entity, Index, NamedBy, Unique, UniqueAs};
+
+/// Fits the unique constraints of an entity.
+pub(super) fn fit(fitting: &mut Fitting, entity: &mut Entity) {
+    doubles(fitting, entity);
+    of_key(fitting, entity);
+    nulls_not_distinct(fitting, entity);
+    if !fitting.conventions.uniques_named {
+        as_indexes(fitting, entity);
+    }
+    for at in 0..entity.uniques.len() {
+        let mut extras = std::mem::take(&mut entity.uniques[at].extras);
+        extras_of_constraint(fitting, entity, &unique_element(&entity.uniques[at]), &mut extras);
+        entity.uniques[at].extras = extras;
+    }
+    unique_names(fitting, entity);
+    for at in 0..entity.uniques.len() {
+        let unique = &mut entity.uniques[at];
+        let stored = unique_element(unique);
+        let fact = |aspect: &str| vec![FactKey::new(&entity.table, stored.clone(), aspect)];
+        let name = format!("{} ({})", entity.name, unique.columns.join(", "));
+        if unique.deferrable.is_some() && !fitting.capabilities.has(Feature::DeferrableUnique) {
+            unique.deferrable = None;
+            fitting.lose(
+                Grade::Strengthened,
+                "a unique constraint cannot be checked at commit here",
+                "it is checked at each statement",
+                name.clone(),
+                fact("deferrable"),
+            );
+        }
+        let unique = &mut entity.uniques[at];
+        let wanted = fitting.conventions.unique_as(unique.columns.len(), unique.named_by == NamedBy::Author);
+        if unique.r#as != wanted {
+            unique.r#as = wanted;
+            fitting.lose(
+                Grade::Respelled,
+                "uniqueness is kept by another object of the database",
+                "values are as unique as before",
+                name,
+                fact("as"),
+            );
+        }
+    }
+}
+
+/// Of two unique constraints over one column TypeORM makes the one without a name (seen of 0.3.31): the other one stays alone.
+fn doubles(fitting: &mut Fitting, entity: &mut Entity) {
+    let conventions = &fitting.conventions;
+    if fitting.home || !conventions.join_columns || conventions.references_on_columns || conventions.relation_lists_columns {
+        return;
+    }
+    let named: Vec<Vec<String>> =
+        entity.uniques.iter().filter(|unique| unique.named_by == NamedBy::Author).map(|unique| unique.columns.clone()).collect();
+    let (gone, kept) = std::mem::take(&mut entity.uniques)
+        .into_iter()
+        .partition(|unique| unique.named_by != NamedBy::Author && named.contains(&unique.columns));
+    entity.uniques = kept;
+    let gone: Vec<Unique> = gone;
+    for unique in gone {
+        let name = format!("{} ({})", entity.name, unique.columns.join(", "));
+        let reason = format!("{} makes one unique constraint over the same columns, not two", fitting.framework);
+        fitting.lose(Grade::Respelled, reason, "the named one is made", name, Vec::new());
+    }
+}
+
+/// A unique constraint over the key's columns says nothing new, and servers leave it out.
+fn of_key(fitting: &mut Fitting, entity: &mut Entity) {
+    let key = entity.key_columns().to_vec();
+    let again = |unique: &Unique| {
+        let wanted = fitting.conventions.unique_as(unique.columns.len(), unique.named_by == NamedBy::Author);
+        unique.columns == key && unique.deferrable.is_none() && wanted == UniqueAs::Constraint
+    };
+    let Some(at) = entity.uniques.iter().position(again).filter(|_| !fitting.home) else { return };
+    let unique = entity.uniques.remove(at);
+    let facts = vec![FactKey::new(&entity.table, unique_element(&unique), "")];
+    let name = format!("{} ({})", entity.name, unique.columns.join(", "));
+    fitting.lose(Grade::Respelled, "a key is unique by itself", "the constraint beside it is left out", name, facts);
+}
+
+/// A unique constraint of which more is said than its columns must have a name in the target.
+fn unique_names(fitting: &mut Fitting, entity: &mut Entity) {
+    if fitting.conventions.join_columns || !entity.mapped.code || entity.external {
+        return;
+    }
+    for (at, unique) in entity.uniques.iter_mut().enumerate() {
+        let special = unique.deferrable.is_some() || unique.nulls_not_distinct || !unique.extras.is_empty();
+        if special && unique.named_by != NamedBy::Author {
+            unique.name = Some(given_name(&entity.table, &format!("uniq{}", at + 1)));
+            unique.named_by = NamedBy::Author;
+            let fact = FactKey::new(&entity.table, unique_element(unique), "name");
+            let name = format!("{}: {}", entity.name, unique_element(unique));
+            fitting.lose(Grade::Added, "such a unique constraint must have a name", "one is given", name, vec![fact]);
+        }
+    }
+}
+
+/// Moves the uniqueness for which null counts as a value; a plain one in its place would say less.
+fn nulls_not_distinct(fitting: &mut Fitting, entity: &mut Entity) {
+    if fitting.capabilities.has(Feature::NullsNotDistinct) {
+        return;
+    }
+    let (moved, kept) = std::mem::take(&mut entity.uniques).into_iter().partition(|unique| unique.nulls_not_distinct);
+    entity.uniques = kept;
+    for unique in moved {
+        let facts = vec![FactKey::new(&entity.table, unique_element(&unique), "")];
+        let name = format!("{} ({})", entity.name, unique.columns.join(", "));
+        let reason = format!("{} cannot say that null counts as a value", fitting.framework);
+        if fitting.database() == Database::PostgreSql {
+            let operation = Operation::AddUnique { table: entity.table.clone(), unique };
+            fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
+            fitting.lose(Grade::Moved, reason, "the script adds the constraint", name, facts);
+        } else {
+            fitting.lose(Grade::Dropped, reason, "this server cannot hold it either", name, facts);
+        }
+    }
+}
+
+/// Unique constraints that cannot have their name, or whose columns stand in another one already, become unique indexes.
+fn as_indexes(fitting: &mut Fitting, entity: &mut Entity) {
+    let mut spoken_for: HashSet<String> = HashSet::new();
+    for unique in std::mem::take(&mut entity.uniques) {
+        let named = unique.named_by == NamedBy::Author;
+        let again = unique.columns.iter().any(|column| spoken_for.contains(column));
+        // Columns stand in a constraint in the order in which the class has them.
+        let places: Vec<usize> =
+            unique.columns.iter().filter_map(|own| entity.fields.iter().position(|field| field.column == *own)).collect();
+        let in_order = places.is_sorted();
+        if !named && !again && in_order {
+            spoken_for.extend(unique.columns.iter().cloned());
+            entity.uniques.push(unique);
+            continue;
+        }
+        let Unique { columns, name, named_by, origin, .. } = unique.clone();
+        let index = Index { unique: true, name, named_by, ..Index::over(&columns, origin) };
+        let mut facts = vec![FactKey::new(&entity.table, unique_element(&unique), "")];
+        if !entity.indexes.iter().any(|known| index_element(known) == index_element(&index)) {
+            facts.push(FactKey::new(&entity.table, index_element(&index), ""));
+            entity.indexes.push(index);
+        }
+        let reason = match (named, again) {
+            (true, _) => format!("{} gives no name to a unique constraint", fitting.framework),
+            (false, true) => format!("{} has a column stand in one unique constraint only", fitting.framework),
+            (false, false) => format!("{} has columns stand in a unique constraint as they stand in the class", fitting.framework),
+        };
+        let element = format!("{} ({})", entity.name, columns.join(", "));
+        if unique.deferrable.is_some() {
+            let reason = "a unique constraint cannot be checked at commit here";
+            fitting.lose(Grade::Strengthened, reason, "it is checked at each statement", element.clone(), Vec::new());
+        }
+        fitting.lose(Grade::Respelled, reason, "a unique index", element, facts);
+    }
+}
+
+/// A plain unique index becomes a unique constraint where the target has no other word for it.
+pub(super) fn of_index(fitting: &mut Fitting, entity: &mut Entity, index: Index) -> Option<Index> {
+    let plain = index.unique
+        && index.condition.is_none()
+        && index.method.is_none()
+        && index.include.is_empty()
+        && index.parts.iter().all(crate::schema::IndexPart::is_plain);
+    if !plain || fitting.capabilities.has(Feature::UniqueIndex) {
+        return Some(index);
+    }
+    let mut index = index;
+    if index.nulls_not_distinct && index.named_by != NamedBy::Author {
+        index.name = Some(given_name(&entity.table, &format!("uniq{}", entity.uniques.len() + 1)));
+        index.named_by = NamedBy::Author;
+    }
+    let columns = index.plain_columns();
+    let mut facts = vec![FactKey::new(&entity.table, index_element(&index), "")];
+    let named = index.named_by == NamedBy::Author;
+    let r#as = fitting.conventions.unique_as(columns.len(), named);
+    let Index { name, named_by, nulls_not_distinct, origin, .. } = index;
+    let unique = Unique { columns, r#as, name, named_by, nulls_not_distinct, origin, ..Unique::default() };
+    let name = format!("{} ({})", entity.name, unique.columns.join(", "));
+    if !entity.uniques.iter().any(|known| known.columns == unique.columns) {
+        facts.push(FactKey::new(&entity.table, unique_element(&unique), ""));
+        entity.uniques.push(unique);
+    }
+    let (reason, instead) = match fitting.conventions.unique_as_index {
+        true => (format!("{} has one word for all that is unique", fitting.framework), "a unique index, as before"),
+        false => (format!("{} makes unique constraints, not plain unique indexes", fitting.framework), "a unique constraint"),
+    };
+    fitting.lose(Grade::Respelled, reason, instead, name, facts);
+    None
+}

@@ -1,0 +1,281 @@
+//! TypeScript, and JavaScript as far as it is TypeScript, by the tree-sitter grammar, to the outline.
+
+mod class;
+mod expression;
+mod import;
+
+use smol_str::{SmolStr, format_smolstr};
+use tree_sitter::{Node, Tree};
+
+use crate::host::grammar::grammar;
+use crate::host::outline::{Assignment, Body, Call, Expr, ExprKind, Function, Outline};
+use crate::host::python::collect_errors;
+use crate::source::{FileId, Span};
+
+grammar!(
+    tree_sitter_typescript::LANGUAGE_TYPESCRIPT,
+    Alias = "alias",
+    Argument = "argument",
+    Arguments = "arguments",
+    Body = "body",
+    Constructor = "constructor",
+    Declaration = "declaration",
+    Function = "function",
+    Key = "key",
+    Left = "left",
+    Name = "name",
+    Operator = "operator",
+    Parameter = "parameter",
+    Parameters = "parameters",
+    Pattern = "pattern",
+    Property = "property",
+    ReturnType = "return_type",
+    Right = "right",
+    Source = "source",
+    Type = "type",
+    TypeArguments = "type_arguments",
+    Value = "value",
+);
+
+/// Nesting beyond which an expression is left opaque, so that hostile input cannot exhaust the stack.
+const DEEPEST: u32 = 64;
+
+/// Lowers one file, given as one tree or as one for each of its parts.
+pub fn lower(trees: &[Tree], file: FileId, text: &str) -> Outline {
+    let mut lowering = Lowering { file, text, outline: Outline::default(), body: None };
+    for root in trees.iter().map(Tree::root_node) {
+        lowering.statements(root, 0);
+        if root.has_error() {
+            collect_errors(root, file, &mut lowering.outline.errors);
+        }
+    }
+    lowering.outline
+}
+
+struct Lowering<'t> {
+    file: FileId,
+    text: &'t str,
+    outline: Outline,
+    /// The function whose statements are being lowered.
+    body: Option<usize>,
+}
+
+impl<'t> Lowering<'t> {
+    fn span(&self, node: Node<'_>) -> Span {
+        Span { file: self.file, start: node.start_byte() as u32, end: node.end_byte() as u32 }
+    }
+
+    fn slice(&self, node: Node<'_>) -> &'t str {
+        self.text.get(node.byte_range()).unwrap_or_default()
+    }
+
+    fn owned(&self, node: Node<'_>) -> SmolStr {
+        SmolStr::new(self.slice(node))
+    }
+
+    fn statements(&mut self, block: Node<'t>, depth: u32) {
+        if depth > DEEPEST {
+            return;
+        }
+        let mut decorators = Vec::new();
+        let mut cursor = block.walk();
+        for statement in block.named_children(&mut cursor) {
+            match kind(statement) {
+                "decorator" => decorators.extend(self.decorator(statement)),
+                "comment" => {}
+                "import_statement" => self.import(statement),
+                "export_statement" => {
+                    let mut inner = statement.walk();
+                    let own = statement.children(&mut inner).filter(|child| kind(*child) == "decorator");
+                    decorators.extend(own.filter_map(|decorator| self.decorator(decorator)).collect::<Vec<_>>());
+                    match child(statement, Field::Declaration) {
+                        Some(declaration) => self.statement(declaration, std::mem::take(&mut decorators), depth),
+                        None => self.reexport(statement),
+                    }
+                }
+                _ => self.statement(statement, std::mem::take(&mut decorators), depth),
+            }
+        }
+    }
+
+    fn statement(&mut self, node: Node<'t>, decorators: Vec<Expr>, depth: u32) {
+        match kind(node) {
+            "class_declaration" | "abstract_class_declaration" => {
+                // A class that a function makes exists for whoever calls it.
+                self.outline.classes.extend(self.class(node, decorators, self.body.is_some()));
+                self.methods(node, depth);
+            }
+            "enum_declaration" => self.outline.classes.extend(self.enumeration(node)),
+            "lexical_declaration" | "variable_declaration" => {
+                let constant = self.slice(node).starts_with("const");
+                let mut cursor = node.walk();
+                for declarator in node.named_children(&mut cursor) {
+                    if let (Some(name), Some(value)) = (child(declarator, Field::Name), child(declarator, Field::Value)) {
+                        self.variable(name, value, constant, depth);
+                    }
+                }
+            }
+            "type_alias_declaration" => {
+                if let (Some(name), Some(value)) = (child(node, Field::Name), child(node, Field::Value)) {
+                    self.assign(Assignment { name: self.owned(name), value: self.expr(value, 0) });
+                }
+            }
+            "function_declaration" | "generator_function_declaration" => {
+                if let Some(name) = child(node, Field::Name) {
+                    let returns = child(node, Field::Body).and_then(|body| self.single_return(body));
+                    let function = Function { name: self.owned(name), returns, statements: Vec::new(), span: self.span(name) };
+                    if self.body.is_none() {
+                        self.outline.functions.push(function);
+                    }
+                    self.function(node, self.owned(name), depth);
+                }
+            }
+            "expression_statement" | "return_statement" => {
+                if let Some(inner) = node.named_child(0) {
+                    self.done(inner, kind(node) == "return_statement", depth);
+                }
+            }
+            "internal_module" | "module" => child(node, Field::Body).into_iter().for_each(|body| self.statements(body, depth + 1)),
+            "if_statement" | "else_clause" | "statement_block" | "try_statement" | "catch_clause" | "finally_clause" | "for_statement"
+            | "for_in_statement" | "while_statement" | "ERROR" => self.statements(node, depth + 1),
+            _ => {}
+        }
+    }
+
+    /// What an expression does that stands as a statement, or is returned.
+    fn done(&mut self, node: Node<'t>, returned: bool, depth: u32) {
+        match kind(node) {
+            "internal_module" => self.statement(node, Vec::new(), depth + 1),
+            "assignment_expression" => {
+                let (Some(left), Some(right)) = (child(node, Field::Left), child(node, Field::Right)) else { return };
+                let value = self.expr(right, 0);
+                if let Some(path) = self.expr(left, 0).name().map(SmolStr::new) {
+                    // A name that stands alone is a variable's, which is known where it is made.
+                    if path.contains('.') {
+                        self.assign(Assignment { name: path.clone(), value });
+                    }
+                    self.functions(right, path, depth);
+                }
+            }
+            _ => {
+                let value = self.expr(node, 0);
+                self.called(&value);
+                if let Some(body) = self.body.filter(|_| returned) {
+                    let known = &mut self.outline.bodies[body].returns;
+                    *known = known.take().or(Some(value));
+                }
+                self.functions(node, SmolStr::default(), depth);
+            }
+        }
+    }
+
+    /// Notes a call, and before it those on whose value it is made (`made().then(...)`).
+    fn called(&mut self, value: &Expr) {
+        let Some(call) = value.call() else { return };
+        if let Call { callee: Expr { kind: ExprKind::Operation { operator, operands }, .. }, .. } = call
+            && operator.starts_with('.')
+        {
+            operands.iter().for_each(|inner| self.called(inner));
+        }
+        match self.body {
+            Some(body) => self.outline.bodies[body].calls.push(value.clone()),
+            None => self.outline.calls.push(value.clone()),
+        }
+    }
+
+    fn assign(&mut self, assignment: Assignment) {
+        match self.body {
+            Some(body) => self.outline.bodies[body].assignments.push(assignment),
+            None => self.outline.assignments.push(assignment),
+        }
+    }
+
+    fn variable(&mut self, name: Node<'t>, value: Node<'t>, constant: bool, depth: u32) {
+        if self.required(name, value) {
+            return;
+        }
+        if kind(name) == "object_pattern" {
+            return self.taken_apart(name, value);
+        }
+        // What is not constant may be another value by the time it is used.
+        let known = match constant || self.is_given_once(self.slice(name)) {
+            true => self.expr(value, 0),
+            false => Expr { kind: ExprKind::Opaque, span: self.span(value) },
+        };
+        self.assign(Assignment { name: self.owned(name), value: known });
+        self.functions(value, self.owned(name), depth);
+    }
+
+    /// `const { a, b } = whole`: names of its parts.
+    fn taken_apart(&mut self, pattern: Node<'t>, value: Node<'t>) {
+        let whole = self.expr(value, 0);
+        let Some(path) = whole.name() else { return };
+        for (local, name) in self.parts(pattern) {
+            let part = Expr { kind: ExprKind::Name(format_smolstr!("{path}.{name}")), span: whole.span };
+            self.assign(Assignment { name: local, value: part });
+        }
+    }
+
+    /// Whether a variable gets no other value after its first.
+    fn is_given_once(&self, name: &str) -> bool {
+        let word = |letter: char| letter.is_alphanumeric() || matches!(letter, '_' | '$' | '.');
+        let given = self.text.match_indices(name).filter(|(at, _)| {
+            let after = self.text[at + name.len()..].trim_start();
+            !self.text[..*at].ends_with(word) && after.starts_with('=') && !after.starts_with("==") && !after.starts_with("=>")
+        });
+        given.take(2).count() < 2
+    }
+
+    /// The methods of a class.
+    fn methods(&mut self, class: Node<'t>, depth: u32) {
+        let (Some(name), Some(body)) = (child(class, Field::Name), child(class, Field::Body)) else { return };
+        let mut cursor = body.walk();
+        for part in body.named_children(&mut cursor) {
+            match (kind(part), child(part, Field::Name)) {
+                ("method_definition", Some(method)) => {
+                    let called = format_smolstr!("{}.{}", self.slice(name), self.slice(method));
+                    self.function(part, called, depth + 1);
+                }
+                ("class_static_block", _) => self.function(part, self.owned(name), depth + 1),
+                _ => {}
+            }
+        }
+    }
+
+    /// The functions in an expression, called after what they are given to.
+    fn functions(&mut self, node: Node<'t>, name: SmolStr, depth: u32) {
+        let text = self.slice(node);
+        if depth > DEEPEST || !["=>", "function", ") {", "){"].iter().any(|sign| text.contains(sign)) {
+            return;
+        }
+        if matches!(kind(node), "arrow_function" | "function_expression" | "generator_function" | "method_definition") {
+            return self.function(node, name, depth);
+        }
+        let mut cursor = node.walk();
+        for part in node.named_children(&mut cursor) {
+            let key = match kind(part) {
+                "pair" => child(part, Field::Key),
+                "method_definition" => child(part, Field::Name),
+                _ => None,
+            };
+            let called = key.map(|key| format_smolstr!("{name}.{}", self.property_name(key)));
+            self.functions(part, called.unwrap_or_else(|| name.clone()), depth + 1);
+        }
+    }
+
+    /// A function's own statements.
+    fn function(&mut self, node: Node<'t>, name: SmolStr, depth: u32) {
+        let Some(block) = child(node, Field::Body).filter(|_| depth <= DEEPEST) else { return };
+        let class = if kind(node) == "method_definition" { name.split_once('.').map(|(class, _)| class.into()) } else { None };
+        let parameters = self.parameters(node);
+        let (assignments, calls) = (Vec::new(), Vec::new());
+        let body = Body { name, class, parameters, outer: self.body, assignments, calls, returns: None, span: self.span(node) };
+        let outer = self.body.replace(self.outline.bodies.len());
+        self.outline.bodies.push(body);
+        match kind(block) {
+            "statement_block" => self.statements(block, depth + 1),
+            _ => self.done(block, true, depth + 1),
+        }
+        self.body = outer;
+    }
+}

@@ -1,0 +1,6 @@
+export enum CallStatus {
+  Expected = 'expected',
+  Moored = 'moored',
+  Departed = 'departed',
+  Cancelled = 'cancelled',
+}
