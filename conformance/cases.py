@@ -61,6 +61,7 @@ CASES = [
     Case("tables without a key", "prisma", HERE / "cases/prisma/keyless", ["postgresql"], targets=["django", "sql"]),
     Case("every construct, SQLite", "prisma", HERE / "cases/prisma/everything-sqlite", ["sqlite"]),
     Case("every construct, MySQL", "prisma", HERE / "cases/prisma/everything-mysql", ["mariadb"]),
+    Case("demo register", "sequelize", ROOT / "demo/sequelize", ["postgresql", "sqlite"]),
     Case("demo register", "sqlalchemy", ROOT / "demo/sqlalchemy", ["postgresql", "sqlite"]),
     Case("every construct", "sqlalchemy", HERE / "cases/sqlalchemy/everything", EVERYWHERE),
     Case("tables without a key", "sqlalchemy", HERE / "cases/sqlalchemy/keyless", EVERYWHERE, targets=["django", "sql"]),

@@ -22,6 +22,8 @@ def make(dialect, folder, server, apps, key_class, emitted, external=()):
         done = django(folder, server, apps, key_class, emitted)
     elif dialect == "sqlalchemy":
         done = sqlalchemy(folder, server, apps)
+    elif dialect == "sequelize":
+        done = sequelize(folder, server, apps)
     else:
         done = typeorm(folder, server, apps)
     return None if done.returncode == 0 else (done.stdout + done.stderr).strip()
@@ -65,6 +67,19 @@ def typeorm(folder, server, apps):
             return compiled
     environment = {**os.environ, "NODE_PATH": str(WORK / "node_modules")}
     return run(["node", HERE / "typeorm_make.js", server.for_typeorm(), *places], env=environment)
+
+
+def sequelize(folder, server, apps):
+    """Files of JavaScript as they are; those of TypeScript compiled."""
+    places = apps or folder
+    places = places if isinstance(places, list) else [places]
+    if not apps and any(any(pathlib.Path(place).rglob("*.ts")) for place in places):
+        places = [WORK / "built" / ("_".join(pathlib.Path(folder).parts[-3:]) + "sequelize" + server.name)]
+        compiled = compile_typescript(folder, places[0])
+        if compiled.returncode:
+            return compiled
+    environment = {**os.environ, "NODE_PATH": str(WORK / "node_modules")}
+    return run(["node", HERE / "sequelize_make.js", server.for_typeorm(), *places], env=environment)
 
 
 def compile_typescript(folder, built):

@@ -10,6 +10,9 @@
 //! [project.names]                  # name patterns that replace single answers of the strategy
 //! table = "{name|snake|plural}"
 //!
+//! [project.environment]            # variables of the environment that declarations ask for
+//! HARBOUR_SERVER = "postgresql"    # false: it is not set
+//!
 //! [recognise]                      # what is made of tables that no class stands for
 //! prefixes = ["hb_"]               # beginnings of table names that no class name has
 //! singular = true                  # port_calls gives PortCall
@@ -75,6 +78,8 @@ struct Project {
     largest_file: Option<u64>,
     #[serde(default)]
     names: BTreeMap<String, String>,
+    #[serde(default)]
+    environment: BTreeMap<String, serde_json::Value>,
 }
 
 /// What is not said is recognised.
@@ -169,6 +174,7 @@ impl Configuration {
             default_module: None,
             naming: options.naming.clone().or_else(|| self.project.naming.clone()),
             name_patterns,
+            environment: self.project.environment.clone().into_iter().collect(),
             recognitions: self.recognise.recognitions(),
         })
     }

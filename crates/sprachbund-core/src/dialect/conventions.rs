@@ -46,6 +46,8 @@ pub struct Conventions {
     pub enum_type_named: bool,
     /// Can a column have a default of the database and one of the application?
     pub both_defaults: bool,
+    /// Can a class have several times of creation, of the last change, or the like, that the framework keeps?
+    pub purposes_repeat: bool,
     /// Can the records of a table without a key be read?
     pub keyless_readable: bool,
     /// Must both sides of a relation be declared?
@@ -335,6 +337,7 @@ impl Conventions {
             ("Can a unique constraint have a name, and a column stand in several?", yes(self.uniques_named)),
             ("Can an enumeration type of the database be called as one likes?", yes(self.enum_type_named)),
             ("Can a column have a default of the database and one of the application?", yes(self.both_defaults)),
+            ("Can a class have several times of creation, or of the last change, that the framework keeps?", yes(self.purposes_repeat)),
             ("Can the records of a table without a key be read?", yes(self.keyless_readable)),
             ("Must both sides of a relation be declared?", yes(self.both_sides)),
             ("Is a foreign key made of a silent relation?", yes(self.references_enforced)),

@@ -46,6 +46,8 @@ pub struct Settings {
     pub references_enforced: Option<bool>,
     /// Name patterns that replace single answers of the naming strategy, by question.
     pub name_patterns: Vec<(String, naming::NamePattern)>,
+    /// Variables of the environment that the project is run in, where its declarations ask for them.
+    pub environment: Vec<(String, serde_json::Value)>,
     /// What is made of stored tables that no class stands for.
     pub recognitions: Recognitions,
 }

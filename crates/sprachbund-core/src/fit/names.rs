@@ -242,7 +242,7 @@ fn relations_without_name(schema: &mut Schema, conventions: &Conventions, rename
 
 /// `quay_id` is called `quay`; other columns lend their own name.
 fn relation_name(columns: &[String]) -> String {
-    let snake = Case::Snake.apply(columns.first().map_or("relation", String::as_str));
+    let snake = Case::Snake.apply(&identifier(columns.first().map_or("relation", String::as_str)));
     snake.strip_suffix("_id").filter(|stem| !stem.is_empty()).map_or(snake.clone(), str::to_owned)
 }
 

@@ -86,7 +86,8 @@ fn feature_of(purpose: Purpose) -> Option<Feature> {
 fn purpose(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) {
     let Some(purpose) = entity.fields[at].purpose else { return };
     let is_time = matches!(entity.fields[at].r#type, Type::Timestamp { .. } | Type::Date | Type::Time { .. });
-    let unsayable = feature_of(purpose).is_some_and(|feature| !fitting.capabilities.has(feature));
+    let again = !fitting.conventions.purposes_repeat && entity.fields[..at].iter().any(|field| field.purpose == Some(purpose));
+    let unsayable = again || feature_of(purpose).is_some_and(|feature| !fitting.capabilities.has(feature));
     let needs_time = matches!(purpose, Purpose::CreationTime | Purpose::UpdateTime);
     if unsayable && needs_time && fitting.capabilities.has(Feature::ApplicationUpdate) {
         entity.fields[at].purpose = None;
@@ -99,7 +100,10 @@ fn purpose(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) 
     if unsayable && purpose == Purpose::CreationTime && by_default {
         entity.fields[at].purpose = None;
         let facts = fact(entity, at, "purpose");
-        let reason = format!("{} has no word for the time of creation", fitting.framework);
+        let reason = match again {
+            true => format!("{} keeps one time of creation of a record", fitting.framework),
+            false => format!("{} has no word for the time of creation", fitting.framework),
+        };
         return fitting.lose(Grade::Respelled, reason, "a default says the same", column.to_owned(), facts);
     }
     if unsayable || (needs_time && !is_time) {
@@ -111,7 +115,10 @@ fn purpose(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) 
         if entity.fields[at].on_update.database.take().is_some() {
             facts.extend(fact(entity, at, "update in the database"));
         }
-        let reason = format!("{} does not keep such a column by itself", fitting.framework);
+        let reason = match again {
+            true => format!("{} keeps one such column of a record", fitting.framework),
+            false => format!("{} does not keep such a column by itself", fitting.framework),
+        };
         fitting.lose(Grade::Weakened, reason, "the column stays; the application must fill it in", column.to_owned(), facts);
         return;
     }
@@ -323,8 +330,10 @@ fn application_default(fitting: &mut Fitting, entity: &mut Entity, at: usize, co
 /// Of two defaults the one of the database stays; times that the framework keeps are no defaults.
 fn one_default(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) {
     let field = &mut entity.fields[at];
-    let (Some(own), None) = (field.defaults.database.as_deref(), field.purpose) else { return };
-    let Some(default) = field.defaults.application.as_deref() else { return };
+    if matches!(field.purpose, Some(Purpose::CreationTime | Purpose::UpdateTime)) {
+        return;
+    }
+    let (Some(own), Some(default)) = (field.defaults.database.as_deref(), field.defaults.application.as_deref()) else { return };
     if matches!(own, Default_::Expression(expression) if !expression.is_sql()) {
         return;
     }

@@ -152,6 +152,17 @@ fn fold(operator: &str, operands: Vec<Expr>) -> ExprKind {
             }
             _ => None,
         },
+        // Operators of JavaScript alone.
+        ("?:", [condition, consequence, alternative]) => {
+            truth(condition).map(|holds| if holds { consequence.kind.clone() } else { alternative.kind.clone() })
+        }
+        ("===" | "!==", [left, right]) => {
+            let same = constant(left).zip(constant(right)).map(|(left, right)| left == right);
+            same.map(|same| ExprKind::Boolean(same == (operator == "===")))
+        }
+        ("!", [operand]) => truth(operand).map(|holds| ExprKind::Boolean(!holds)),
+        ("&&" | "||", [left, right]) => truth(left).map(|holds| if holds == (operator == "&&") { right.kind.clone() } else { left.kind.clone() }),
+        ("??", [left, right]) => constant(left).map(|value| if value.is_null() { right.kind.clone() } else { left.kind.clone() }),
         ("-" | "*" | "**" | "<<", [left, right]) => whole(left).zip(whole(right)).and_then(|(left, right)| {
             Some(number(match operator {
                 "-" => left.checked_sub(right)?,
@@ -163,6 +174,18 @@ fn fold(operator: &str, operands: Vec<Expr>) -> ExprKind {
         _ => None,
     };
     folded.unwrap_or(ExprKind::Operation { operator: operator.into(), operands })
+}
+
+/// Whether a value counts as true, as JavaScript has it (ECMAScript, section 7.1.2).
+pub(crate) fn truth(expr: &Expr) -> Option<bool> {
+    Some(match &expr.kind {
+        ExprKind::Text(text) => !text.is_empty(),
+        ExprKind::Number(text) => text.parse::<f64>().ok()? != 0.0,
+        ExprKind::Boolean(value) => *value,
+        ExprKind::Null => false,
+        ExprKind::List(_) | ExprKind::Map(_) | ExprKind::Function { .. } => true,
+        _ => return None,
+    })
 }
 
 fn number(value: i64) -> ExprKind {

@@ -77,9 +77,16 @@ pub struct Body {
     pub outer: Option<usize>,
     pub assignments: Vec<Assignment>,
     pub calls: Vec<Expr>,
-    /// What it returns first.
-    pub returns: Option<Expr>,
+    pub returns: Vec<Returned>,
     pub span: Span,
+}
+
+/// A value that a function returns, and what must hold for that.
+#[derive(Clone, Debug)]
+pub struct Returned {
+    /// Conditions, and what each of them must be.
+    pub when: Vec<(Expr, bool)>,
+    pub value: Expr,
 }
 
 /// A class, interface-like enumeration included.

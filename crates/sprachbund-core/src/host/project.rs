@@ -41,6 +41,8 @@ pub struct Project {
     pub inputs: usize,
     /// The server that SQL texts in the project are meant for.
     pub database: Database,
+    /// Variables of the environment that the project is run in.
+    pub environment: Vec<(String, serde_json::Value)>,
     names: Vec<HashMap<SmolStr, Item>>,
     targets: Vec<Vec<Target>>,
 }
@@ -137,7 +139,7 @@ impl Project {
 
     /// The sources alone; everything else is let go.
     pub fn into_sources(self) -> Sources {
-        let Project { sources, outlines, inputs: _, database: _, names, targets } = self;
+        let Project { sources, outlines, inputs: _, database: _, environment: _, names, targets } = self;
         outlines.into_par_iter().for_each(drop);
         drop((names, targets));
         sources

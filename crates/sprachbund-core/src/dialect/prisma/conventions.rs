@@ -41,6 +41,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         uniques_named: true,
         enum_type_named: true,
         both_defaults: false,
+        purposes_repeat: true,
         keyless_readable: false,
         both_sides: true,
         references_enforced: enforced,

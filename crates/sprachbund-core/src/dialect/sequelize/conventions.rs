@@ -35,6 +35,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         uniques_named: false,
         enum_type_named: false,
         both_defaults: false,
+        purposes_repeat: false,
         keyless_readable: true,
         both_sides: false,
         references_enforced: true,

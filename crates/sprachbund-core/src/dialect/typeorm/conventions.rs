@@ -78,6 +78,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         uniques_named: true,
         enum_type_named: true,
         both_defaults: true,
+        purposes_repeat: true,
         keyless_readable: true,
         both_sides: false,
         references_enforced: true,

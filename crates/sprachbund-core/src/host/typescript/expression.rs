@@ -74,6 +74,14 @@ impl<'t> Lowering<'t> {
             "intersection_type" => ExprKind::Operation { operator: "&".into(), operands: self.children(node, depth) },
             "array_type" => ExprKind::Operation { operator: "[]".into(), operands: self.children(node, depth) },
             "unary_expression" => self.unary(node, depth),
+            "ternary_expression" => {
+                let parts = [Field::Condition, Field::Consequence, Field::Alternative].iter().filter_map(|field| child(node, *field));
+                ExprKind::Operation { operator: "?:".into(), operands: parts.map(|part| self.expr(part, depth)).collect() }
+            }
+            "sequence_expression" => match node.named_child(node.named_child_count().saturating_sub(1) as u32) {
+                Some(last) => self.expr(last, depth).kind,
+                None => ExprKind::Opaque,
+            },
             "binary_expression" => {
                 let operator = child(node, Field::Operator).map_or(SmolStr::default(), |operator| self.owned(operator));
                 let operands = [Field::Left, Field::Right].iter().filter_map(|field| child(node, *field));

@@ -8,16 +8,19 @@ use smol_str::{SmolStr, format_smolstr};
 use tree_sitter::{Node, Tree};
 
 use crate::host::grammar::grammar;
-use crate::host::outline::{Assignment, Body, Call, Expr, ExprKind, Function, Outline};
+use crate::host::outline::{Assignment, Body, Call, Expr, ExprKind, Function, Outline, Returned};
 use crate::host::python::collect_errors;
 use crate::source::{FileId, Span};
 
 grammar!(
     tree_sitter_typescript::LANGUAGE_TYPESCRIPT,
     Alias = "alias",
+    Alternative = "alternative",
     Argument = "argument",
     Arguments = "arguments",
     Body = "body",
+    Condition = "condition",
+    Consequence = "consequence",
     Constructor = "constructor",
     Declaration = "declaration",
     Function = "function",
@@ -42,7 +45,7 @@ const DEEPEST: u32 = 64;
 
 /// Lowers one file, given as one tree or as one for each of its parts.
 pub fn lower(trees: &[Tree], file: FileId, text: &str) -> Outline {
-    let mut lowering = Lowering { file, text, outline: Outline::default(), body: None };
+    let mut lowering = Lowering { file, text, outline: Outline::default(), body: None, when: Vec::new() };
     for root in trees.iter().map(Tree::root_node) {
         lowering.statements(root, 0);
         if root.has_error() {
@@ -58,6 +61,8 @@ struct Lowering<'t> {
     outline: Outline,
     /// The function whose statements are being lowered.
     body: Option<usize>,
+    /// What must hold for the statements of that function to be reached.
+    when: Vec<(Expr, bool)>,
 }
 
 impl<'t> Lowering<'t> {
@@ -136,9 +141,24 @@ impl<'t> Lowering<'t> {
                 }
             }
             "internal_module" | "module" => child(node, Field::Body).into_iter().for_each(|body| self.statements(body, depth + 1)),
+            "if_statement" if self.body.is_some() => self.branches(node, depth),
             "if_statement" | "else_clause" | "statement_block" | "try_statement" | "catch_clause" | "finally_clause" | "for_statement"
             | "for_in_statement" | "while_statement" | "ERROR" => self.statements(node, depth + 1),
             _ => {}
+        }
+    }
+
+    /// `if (condition) consequence else alternative`, inside a function.
+    fn branches(&mut self, node: Node<'t>, depth: u32) {
+        let condition = child(node, Field::Condition).map(|condition| self.expr(condition, 0));
+        for (field, holds) in [(Field::Consequence, true), (Field::Alternative, false)] {
+            let Some(branch) = child(node, field) else { continue };
+            self.when.extend(condition.clone().map(|condition| (condition, holds)));
+            match kind(branch) {
+                "statement_block" | "else_clause" => self.statements(branch, depth + 1),
+                _ => self.statement(branch, Vec::new(), depth + 1),
+            }
+            self.when.truncate(self.when.len() - usize::from(condition.is_some()));
         }
     }
 
@@ -148,6 +168,9 @@ impl<'t> Lowering<'t> {
             "internal_module" => self.statement(node, Vec::new(), depth + 1),
             "assignment_expression" => {
                 let (Some(left), Some(right)) = (child(node, Field::Left), child(node, Field::Right)) else { return };
+                if kind(right) == "class" {
+                    return self.class_value(left, right, depth);
+                }
                 let value = self.expr(right, 0);
                 if let Some(path) = self.expr(left, 0).name().map(SmolStr::new) {
                     // A name that stands alone is a variable's, which is known where it is made.
@@ -157,16 +180,32 @@ impl<'t> Lowering<'t> {
                     self.functions(right, path, depth);
                 }
             }
+            "sequence_expression" => {
+                let mut cursor = node.walk();
+                node.named_children(&mut cursor).for_each(|part| self.done(part, false, depth + 1));
+            }
+            "parenthesized_expression" => node.named_child(0).into_iter().for_each(|inner| self.done(inner, returned, depth + 1)),
+            "class" => self.class_value(node, node, depth),
             _ => {
                 let value = self.expr(node, 0);
                 self.called(&value);
                 if let Some(body) = self.body.filter(|_| returned) {
-                    let known = &mut self.outline.bodies[body].returns;
-                    *known = known.take().or(Some(value));
+                    self.outline.bodies[body].returns.push(Returned { when: self.when.clone(), value });
                 }
                 self.functions(node, SmolStr::default(), depth);
             }
         }
+    }
+
+    /// `name = class Called extends Base {...}`: the name is another one for the class.
+    fn class_value(&mut self, name: Node<'t>, class: Node<'t>, depth: u32) {
+        let Some(lowered) = self.class(class, Vec::new(), self.body.is_some()) else { return };
+        let value = Expr { kind: ExprKind::Name(lowered.name.clone()), span: lowered.span };
+        if kind(name) == "identifier" && self.slice(name) != lowered.name {
+            self.assign(Assignment { name: self.owned(name), value });
+        }
+        self.outline.classes.push(lowered);
+        self.methods(class, depth);
     }
 
     /// Notes a call, and before it those on whose value it is made (`made().then(...)`).
@@ -196,6 +235,9 @@ impl<'t> Lowering<'t> {
         }
         if kind(name) == "object_pattern" {
             return self.taken_apart(name, value);
+        }
+        if kind(value) == "class" {
+            return self.class_value(name, value, depth);
         }
         // What is not constant may be another value by the time it is used.
         let known = match constant || self.is_given_once(self.slice(name)) {
@@ -269,13 +311,14 @@ impl<'t> Lowering<'t> {
         let class = if kind(node) == "method_definition" { name.split_once('.').map(|(class, _)| class.into()) } else { None };
         let parameters = self.parameters(node);
         let (assignments, calls) = (Vec::new(), Vec::new());
-        let body = Body { name, class, parameters, outer: self.body, assignments, calls, returns: None, span: self.span(node) };
+        let body = Body { name, class, parameters, outer: self.body, assignments, calls, returns: Vec::new(), span: self.span(node) };
         let outer = self.body.replace(self.outline.bodies.len());
+        let when = std::mem::take(&mut self.when);
         self.outline.bodies.push(body);
         match kind(block) {
             "statement_block" => self.statements(block, depth + 1),
             _ => self.done(block, true, depth + 1),
         }
-        self.body = outer;
+        (self.body, self.when) = (outer, when);
     }
 }

@@ -34,6 +34,7 @@ const PLAIN_FOLDERS: &[&str] = &["models", "model", "entities", "db", "database"
 /// Reads every model of the project; where there is none, what its migrations made.
 pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
     project.database = settings.database();
+    project.environment.clone_from(&settings.environment);
     let conventions = super::conventions::conventions(settings);
     let fallback = settings.default_module.as_deref().unwrap_or("main");
     let modules = project.files().map(|(file, _)| module(project.path(file), fallback)).collect();

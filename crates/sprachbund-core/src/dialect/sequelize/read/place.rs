@@ -2,9 +2,10 @@
 
 use smol_str::SmolStr;
 
-use crate::host::evaluate::Scope;
+use crate::host::evaluate::{Scope, truth};
 use crate::host::outline::{Assignment, Body, Call, Expr, ExprKind};
 use crate::host::project::{Found, Project};
+use crate::schema::Database;
 use crate::source::FileId;
 
 /// How deep names of a function are looked up in each other.
@@ -72,11 +73,6 @@ impl<'p> Place<'p> {
         self.bodies().find_map(|body| body.class.as_deref())
     }
 
-    /// The name of the innermost function.
-    pub(super) fn function(&self) -> &'p str {
-        self.bodies().next().map_or("", |body| body.name.as_str())
-    }
-
     /// The value that a function around the place, or the file, gives to a variable.
     pub(super) fn variable(&self, name: &str) -> Option<&'p Expr> {
         let given = |assignments: &'p [Assignment]| assignments.iter().find(|given| given.name == name).map(|given| &given.value);
@@ -105,6 +101,10 @@ impl<'p> Place<'p> {
             }
             ExprKind::Spread(inner) => ExprKind::Spread(Box::new(self.local(inner, depth + 1))),
             ExprKind::Operation { operator, operands } => ExprKind::Operation { operator: operator.clone(), operands: each(operands) },
+            ExprKind::Call(call) if super::last_name(&call.callee) == Some("getDialect") => {
+                let lite = self.project.database == Database::Sqlite;
+                ExprKind::Text(if lite { "sqlite" } else { "postgres" }.into())
+            }
             ExprKind::Call(call) => match self.returned(call, depth) {
                 Some(returned) => return Expr { kind: returned.kind, span: expr.span },
                 None => {
@@ -119,6 +119,12 @@ impl<'p> Place<'p> {
 
     /// The constant behind a name that a function knows.
     fn named(&self, expr: &Expr, path: &str, depth: u32) -> Expr {
+        if let Some(kind) = self.of_platform(path) {
+            return Expr { kind, span: expr.span };
+        }
+        if let Some(value) = self.of_class(path) {
+            return Expr { kind: self.local(value, depth + 1).kind, span: expr.span };
+        }
         let (head, rest) = path.split_once('.').map_or((path, None), |(head, rest)| (head, Some(rest)));
         let known = self.bodies().find_map(|body| body.assignments.iter().find(|given| given.name == head));
         let Some(given) = known else { return expr.clone() };
@@ -142,6 +148,25 @@ impl<'p> Place<'p> {
         Expr { kind: value.kind, span: expr.span }
     }
 
+    /// A constant of the class around the place: a static member, or one that is given to the class from outside.
+    fn of_class(&self, path: &str) -> Option<&'p Expr> {
+        let (owner, name) = path.split_once('.')?;
+        let class = self.class()?;
+        let is_alias = |owner: &str| self.variable(owner).and_then(Expr::name) == Some(class);
+        if owner != "this" && owner != class && !is_alias(owner) {
+            return None;
+        }
+        let outline = &self.project.outlines[self.file.0 as usize];
+        let member = outline.classes.iter().find(|known| known.name == class)?.member(name).and_then(|member| member.value.as_ref());
+        let given = |assignments: &'p [Assignment]| {
+            let of_class = |given: &&Assignment| {
+                given.name.split_once('.').is_some_and(|(owner, own)| own == name && (owner == class || is_alias(owner)))
+            };
+            assignments.iter().find(of_class).map(|given| &given.value)
+        };
+        member.or_else(|| self.bodies().find_map(|body| given(&body.assignments))).or_else(|| given(&outline.assignments))
+    }
+
     /// What a helper function of the project returns for these arguments.
     fn returned(&self, call: &Call, depth: u32) -> Option<Expr> {
         let name = call.callee.name().filter(|name| !name.starts_with("new "))?;
@@ -151,13 +176,35 @@ impl<'p> Place<'p> {
             _ => (self.file, name),
         };
         let bodies = &self.project.outlines[file.0 as usize].bodies;
-        let body = bodies.iter().find(|body| body.name == called)?;
-        let returns = body.returns.as_ref()?;
-        let inside = Place { project: self.project, file, body: bodies.iter().position(|other| std::ptr::eq(other, body)) };
+        let at = bodies.iter().position(|body| body.name == called)?;
+        let body = &bodies[at];
+        let inside = Place { project: self.project, file, body: Some(at) };
         let arguments: Vec<Expr> = call.arguments.iter().map(|argument| self.local(argument, depth + 1)).collect();
         let bound: Vec<(&SmolStr, Expr)> = body.parameters.iter().zip(arguments).collect();
-        let put = substituted(returns, &bound, 0);
-        Some(inside.scope().value(&inside.local(&put, depth + 1)))
+        let worth = |expr: &Expr| inside.scope().value(&inside.local(&substituted(expr, &bound, 0), depth + 1));
+        for returned in &body.returns {
+            let mut reached = true;
+            for (condition, wanted) in &returned.when {
+                // Where a condition is not known, neither is what comes after it.
+                reached &= truth(&worth(condition))? == *wanted;
+            }
+            if reached {
+                return Some(worth(&returned.value));
+            }
+        }
+        None
+    }
+
+    /// What a name of the platform stands for: a variable of the environment.
+    fn of_platform(&self, path: &str) -> Option<ExprKind> {
+        let variable = path.strip_prefix("process.env.")?;
+        let (_, value) = self.project.environment.iter().find(|(name, _)| name == variable)?;
+        Some(match value {
+            serde_json::Value::String(text) => ExprKind::Text(text.as_str().into()),
+            serde_json::Value::Bool(value) => ExprKind::Boolean(*value),
+            serde_json::Value::Number(number) => ExprKind::Number(number.to_string().into()),
+            _ => ExprKind::Null,
+        })
     }
 }
 

@@ -38,11 +38,9 @@ pub(super) struct Site<'r, 'p> {
 impl Site<'_, '_> {
     pub(super) fn unknown_type(&mut self, reason: &str) {
         let message = format!("`{}.{}` has no column type: {reason}", self.class, self.attribute);
-        self.part.diagnostics.push(
-            Diagnostic::new("unknown-column-type", Severity::Error, message)
-                .at(Some(self.span), "its type is not known")
-                .with_help("write the type: `type: DataTypes.STRING(40)`"),
-        );
+        let help = "write it (`type: DataTypes.STRING(40)`), or say under `project.environment` of sprachbund.toml what it depends on";
+        let diagnostic = Diagnostic::new("unknown-column-type", Severity::Error, message);
+        self.part.diagnostics.push(diagnostic.at(Some(self.span), "its type is not known").with_help(help));
     }
 
     fn database(&self) -> Database {
