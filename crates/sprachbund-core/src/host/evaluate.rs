@@ -161,7 +161,9 @@ fn fold(operator: &str, operands: Vec<Expr>) -> ExprKind {
             same.map(|same| ExprKind::Boolean(same == (operator == "===")))
         }
         ("!", [operand]) => truth(operand).map(|holds| ExprKind::Boolean(!holds)),
-        ("&&" | "||", [left, right]) => truth(left).map(|holds| if holds == (operator == "&&") { right.kind.clone() } else { left.kind.clone() }),
+        ("&&" | "||", [left, right]) => {
+            truth(left).map(|holds| if holds == (operator == "&&") { right.kind.clone() } else { left.kind.clone() })
+        }
         ("??", [left, right]) => constant(left).map(|value| if value.is_null() { right.kind.clone() } else { left.kind.clone() }),
         ("-" | "*" | "**" | "<<", [left, right]) => whole(left).zip(whole(right)).and_then(|(left, right)| {
             Some(number(match operator {

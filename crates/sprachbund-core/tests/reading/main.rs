@@ -2,6 +2,7 @@
 
 mod prisma;
 mod revisions;
+mod sequelize;
 
 use sprachbund_core::dialect::{Settings, by_id};
 use sprachbund_core::reading::{Reading, read};

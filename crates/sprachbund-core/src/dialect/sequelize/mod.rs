@@ -18,7 +18,7 @@ pub const DIALECT: Dialect = Dialect {
     unverified: &[],
     language: Language::TypeScript,
     extensions: &["ts", "js", "mts", "cts", "mjs", "cjs"],
-    marks: &["DataTypes", "sequelize", "Sequelize", "queryInterface"],
+    marks: &["DataTypes", "sequelize", "Sequelize", "queryInterface", "@Table"],
     signs: &["sequelize"],
     // Members of its `Model`, and of every object (seen of 6.37.8).
     reserved_members: &[

@@ -17,7 +17,9 @@ use std::collections::{HashMap, HashSet};
 
 use rayon::prelude::*;
 
-use crate::declaration::{Attribute, Declarations, FieldDeclaration, InverseDeclaration, Model, RelationDeclaration, UniqueDeclaration};
+use crate::declaration::{
+    Attribute, Declarations, FieldDeclaration, Form, InverseDeclaration, Model, RelationDeclaration, UniqueDeclaration,
+};
 use crate::diagnostic::Diagnostic;
 use crate::dialect::{Conventions, Settings};
 use crate::host::outline::{Class, ClassKind, Expr};
@@ -46,7 +48,8 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
     if parts.drafts.is_empty() {
         migration::replay(&reader, &mut parts);
     }
-    let FilePart { drafts, associations, enums, mut diagnostics, .. } = parts;
+    let FilePart { drafts, associations, enums, mut diagnostics } = parts;
+    diagnostics.extend(decorated::left_out(reader.project));
     let models = association::connect(&reader, drafts, associations, &mut diagnostics);
     (Declarations { models, enums, assumed: Vec::new() }, diagnostics)
 }
@@ -82,11 +85,21 @@ pub(super) struct Draft {
     /// Unique constraints by the names that attributes give them, and where they are in the model.
     groups: HashMap<String, usize>,
     references: Vec<Reference>,
+    /// Attributes that decorators mark as the foreign key to another model.
+    foreign_keys: Vec<(Target, String)>,
     relations: Vec<RelationDeclaration>,
     inverses: Vec<InverseDeclaration>,
 }
 
 impl Draft {
+    /// Nothing yet.
+    fn empty(file: FileId) -> Self {
+        let (model, title, options) = (Model::default(), String::new(), Options::default());
+        let (fields, allowing_null, groups, references) = Default::default();
+        let (foreign_keys, relations, inverses) = Default::default();
+        Draft { model, title, file, options, fields, allowing_null, groups, references, foreign_keys, relations, inverses }
+    }
+
     fn field(&self, name: &str) -> Option<&FieldDeclaration> {
         self.fields.iter().find(|field| field.name.as_deref() == Some(name))
     }
@@ -124,6 +137,10 @@ impl Draft {
         let alone: Vec<UniqueDeclaration> = alone;
         let named = |field: &FieldDeclaration| alone.iter().any(|unique| field.name.as_ref() == unique.attributes.first());
         fields.iter_mut().filter(|field| named(field)).for_each(|field| field.unique = Some(true));
+        if model.form == Form::Table {
+            // Columns of a table that no class stands for have no other name.
+            fields.iter_mut().for_each(|field| field.column = field.name.take());
+        }
         model.attributes = fields.into_iter().map(Box::new).map(Attribute::Field).collect();
         model.attributes.extend(relations.into_iter().map(Box::new).map(Attribute::Relation));
         model.attributes.extend(inverses.into_iter().map(Box::new).map(Attribute::Inverse));
@@ -156,6 +173,12 @@ pub(super) enum Target {
         namespace: Option<String>,
         name: String,
     },
+}
+
+impl Target {
+    fn is_table(&self, table: &str) -> bool {
+        matches!(self, Target::Table { name, .. } if name == table)
+    }
 }
 
 /// Reads single files.

@@ -55,6 +55,16 @@ impl Options {
         }
     }
 
+    /// Gives a column that the framework keeps the name of the member that a decorator marks.
+    pub(super) fn keep(&mut self, decorator: &str, name: &str) {
+        match decorator {
+            "CreatedAt" => self.created = Some(name.to_owned()),
+            "UpdatedAt" => self.updated = Some(name.to_owned()),
+            "DeletedAt" => (self.deleted, self.paranoid) = (Some(name.to_owned()), Some(true)),
+            _ => {}
+        }
+    }
+
     /// Whether times of creation and update are kept, where it is said.
     pub(super) fn timestamps(&self) -> Option<bool> {
         self.timestamps
@@ -230,9 +240,7 @@ pub(super) fn begin(
         span: Some(span),
         ..Model::default()
     };
-    let (fields, references, relations, inverses) = Default::default();
-    let (allowing_null, groups) = Default::default();
-    Draft { model, title, file: place.file, options, fields, allowing_null, groups, references, relations, inverses }
+    Draft { model, title, options, ..Draft::empty(place.file) }
 }
 
 /// What the framework keeps by itself, and the indexes.

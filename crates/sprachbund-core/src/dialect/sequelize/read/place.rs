@@ -73,6 +73,11 @@ impl<'p> Place<'p> {
         self.bodies().find_map(|body| body.class.as_deref())
     }
 
+    /// Whether a function around the place has this name.
+    pub(super) fn is_within(&self, function: &str) -> bool {
+        self.bodies().any(|body| super::last(&body.name) == function)
+    }
+
     /// The value that a function around the place, or the file, gives to a variable.
     pub(super) fn variable(&self, name: &str) -> Option<&'p Expr> {
         let given = |assignments: &'p [Assignment]| assignments.iter().find(|given| given.name == name).map(|given| &given.value);

@@ -210,11 +210,17 @@ impl Connecting<'_, '_> {
         singular(&self.drafts[at].title)
     }
 
+    /// The attribute that a decorator marks as the foreign key to another model.
+    pub(super) fn marked(&self, holder: usize, target: usize) -> Option<String> {
+        let keys = &self.drafts[holder].foreign_keys;
+        keys.iter().find(|(marked, _)| self.find(marked) == Some(target)).map(|(_, name)| name.clone())
+    }
+
     fn belongs_to(&mut self, source: usize, target: usize, association: Association) {
         let alias = association.alias.clone().unwrap_or_else(|| self.one(target));
         let references = self.referenced(target, association.key.as_deref());
         let silent = || joined(&alias, &references);
-        let attribute = association.foreign_key.name.clone().unwrap_or_else(silent);
+        let attribute = association.foreign_key.name.clone().or_else(|| self.marked(source, target)).unwrap_or_else(silent);
         let key = self.carried(source, target, (attribute, references), &association, Action::NoAction);
         let Some(key) = key else { return };
         let known = &mut self.keys[key];
@@ -234,7 +240,8 @@ impl Connecting<'_, '_> {
     fn has(&mut self, source: usize, holder: usize, association: Association) {
         let one = association.kind == Kind::HasOne;
         let references = self.referenced(source, association.key.as_deref());
-        let attribute = association.foreign_key.name.clone().unwrap_or_else(|| joined(&self.one(source), &references));
+        let marked = association.foreign_key.name.clone().or_else(|| self.marked(holder, source));
+        let attribute = marked.unwrap_or_else(|| joined(&self.one(source), &references));
         let key = self.carried(holder, source, (attribute, references), &association, Action::Cascade);
         let Some(key) = key else { return };
         let title = &self.drafts[holder].title;

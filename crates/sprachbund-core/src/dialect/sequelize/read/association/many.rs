@@ -35,9 +35,13 @@ impl Connecting<'_, '_> {
         };
         let alias = association.alias.clone().unwrap_or_else(|| plural(&self.drafts[target].title));
         let to_self = source == target;
-        let own = association.foreign_key.name.clone().unwrap_or_else(|| joined(&self.one(source), &self.key_of(source)));
+        let class = self.find(&through.target);
+        let marked = |side: usize| class.and_then(|class| self.marked(class, side));
+        let own = association.foreign_key.name.clone().or_else(|| marked(source));
+        let own = own.unwrap_or_else(|| joined(&self.one(source), &self.key_of(source)));
         let other_name = if to_self { singular(&alias) } else { self.one(target) };
-        let other = association.other_key.name.clone().unwrap_or_else(|| joined(&other_name, &self.key_of(target)));
+        let other = association.other_key.name.clone().or_else(|| marked(target).filter(|_| !to_self));
+        let other = other.unwrap_or_else(|| joined(&other_name, &self.key_of(target)));
         let name = name_of(&through.target);
         let known = self.pairs.iter_mut().find(|pair| {
             pair.inverse.is_none() && pair.through == name && (pair.source, pair.target) == (target, source) && pair.keys.1 == own
@@ -140,9 +144,7 @@ impl Connecting<'_, '_> {
         };
         let times = [("createdAt", Purpose::CreationTime), ("updatedAt", Purpose::UpdateTime)];
         let fields = times.map(|(name, purpose)| kept(&options, name.to_owned(), purpose, Some(association.span)));
-        let (allowing_null, groups, references, relations, inverses) = Default::default();
-        let (title, file, fields) = (name.to_owned(), association.file, fields.to_vec());
-        Draft { model, title, file, options, fields, allowing_null, groups, references, relations, inverses }
+        Draft { model, title: name.to_owned(), options, fields: fields.to_vec(), ..Draft::empty(association.file) }
     }
 
     /// Puts finished pairs into the models.
