@@ -105,6 +105,15 @@ CASES = [
     Case("umami 2.10.0, MySQL", "prisma", [TAKEN / "umami-2.10.0/db/mysql/schema.prisma"], ["mariadb"]),
     Case("@dub/prisma 1.0.0", "prisma", [TAKEN / "dub-prisma-1.0.0/schema"], ["mariadb"]),
     Case(
+        "@abtnode/models 1.17.12",
+        "sequelize",
+        [TAKEN / "abtnode-models-1.17.12/lib/models", TAKEN / "abtnode-models-1.17.12/lib/util.js"],
+        ["postgresql"],
+        [HERE / "registers/abtnode.js"],
+        None,
+        ["--config", HERE / "registers/abtnode.toml", "--follow", TAKEN / "modules"],
+    ),
+    Case(
         "@veramo/data-store 7.0.1",
         "typeorm",
         [PACKAGE / f"src/entities/{name}.ts" for name in VERAMO],

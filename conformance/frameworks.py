@@ -10,6 +10,8 @@ import sys
 from servers import WORK
 
 HERE = pathlib.Path(__file__).parent
+# What packages ask of their environment.
+REGISTERS_WITH = {"ABT_NODE_POSTGRES_URL": "postgresql://127.0.0.1"}
 
 
 def make(dialect, folder, server, apps, key_class, emitted, external=()):
@@ -78,7 +80,8 @@ def sequelize(folder, server, apps):
         compiled = compile_typescript(folder, places[0])
         if compiled.returncode:
             return compiled
-    environment = {**os.environ, "NODE_PATH": str(WORK / "node_modules")}
+    modules = os.pathsep.join([str(WORK / "node_modules"), str(WORK / "taken/modules")])
+    environment = {**os.environ, "NODE_PATH": modules, **REGISTERS_WITH}
     return run(["node", HERE / "sequelize_make.js", server.for_typeorm(), *places], env=environment)
 
 

@@ -49,7 +49,8 @@ async function main(database, ...places) {
     : new Connection(database, options);
   loaded.forEach((exported) => register(sequelize, exported));
   const models = sequelize.models;
-  Object.values(models).forEach((model) => model.associate?.(models));
+  // Who registers everything relates it, too.
+  if (!loaded.some((exported) => exported.register)) Object.values(models).forEach((model) => model.associate?.(models));
   const schemas = new Set(Object.values(models).map((model) => model.options.schema).filter(Boolean));
   if (!lite) for (const schema of schemas) await sequelize.query(`CREATE SCHEMA IF NOT EXISTS "${schema}"`);
   await sequelize.sync();
@@ -57,7 +58,11 @@ async function main(database, ...places) {
   sqlite.save();
 }
 
-main(...process.argv.slice(2)).catch((error) => {
-  console.error(error.message, error.sql ?? '');
-  process.exit(1);
-});
+main(...process.argv.slice(2)).then(
+  // What a package left running does not matter here.
+  () => process.exit(0),
+  (error) => {
+    console.error(error.message, error.sql ?? '');
+    process.exit(1);
+  },
+);

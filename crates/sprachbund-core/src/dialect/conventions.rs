@@ -48,6 +48,10 @@ pub struct Conventions {
     pub both_defaults: bool,
     /// Can a class have several times of creation, of the last change, or the like, that the framework keeps?
     pub purposes_repeat: bool,
+    /// Can a relation refer to columns that are not unique?
+    pub refers_to_any: bool,
+    /// Is a foreign key made of a column of the key where tables refer to each other in a circle?
+    pub key_references_in_circles: bool,
     /// Can the records of a table without a key be read?
     pub keyless_readable: bool,
     /// Must both sides of a relation be declared?
@@ -338,6 +342,11 @@ impl Conventions {
             ("Can an enumeration type of the database be called as one likes?", yes(self.enum_type_named)),
             ("Can a column have a default of the database and one of the application?", yes(self.both_defaults)),
             ("Can a class have several times of creation, or of the last change, that the framework keeps?", yes(self.purposes_repeat)),
+            ("Can a relation refer to columns that are not unique?", yes(self.refers_to_any)),
+            (
+                "Is a foreign key made of a column of the key where tables refer to each other in a circle?",
+                yes(self.key_references_in_circles),
+            ),
             ("Can the records of a table without a key be read?", yes(self.keyless_readable)),
             ("Must both sides of a relation be declared?", yes(self.both_sides)),
             ("Is a foreign key made of a silent relation?", yes(self.references_enforced)),

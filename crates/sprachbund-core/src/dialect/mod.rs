@@ -2,6 +2,7 @@
 //! is the one list of them; the command, the documentation and the tests read it.
 
 pub mod capabilities;
+pub(crate) mod circle;
 pub mod conventions;
 pub mod django;
 mod inflection;

@@ -66,7 +66,11 @@ impl<'s> Eliding<'s> {
         let references = key.map_or(target_key, |key| &key.references.columns);
         let silent_references = references == target_key;
         let attribute = relation.name.as_deref().unwrap_or_default();
-        let silent_name = |referenced: &str| conventions.reference_column.apply(&[("attribute", attribute), ("column", referenced)]);
+        // A relation's column is called after the attribute that it refers to.
+        let called =
+            |referenced: &str| target.field(referenced).and_then(|field| field.name.clone()).unwrap_or_else(|| referenced.to_owned());
+        let silent_name =
+            |referenced: &str| conventions.reference_column.apply(&[("attribute", attribute), ("column", &called(referenced))]);
         let silent_names = relation.columns.iter().zip(references).all(|(column, referenced)| *column == silent_name(referenced));
         let constraint_name = key.and_then(|key| key.name.clone());
         if conventions.join_columns {

@@ -9,10 +9,11 @@ use crate::dialect::naming::{Case, NamePattern, plural};
 use crate::dialect::sql::is_index_of_reference;
 use crate::host::Language;
 use crate::schema::facts::{FactKey, relation_element};
-use crate::schema::{Entity, Index, NamedBy, Part, Relation, RelationKind};
+use crate::schema::{EnforcedBy, Entity, Index, NamedBy, Part, Relation, RelationKind};
 
 /// Fits every many-to-many.
 pub(super) fn fit(fitting: &mut Fitting) {
+    without_keys(fitting);
     if fitting.conventions.references_on_columns {
         return owners(fitting);
     }
@@ -60,6 +61,32 @@ pub(super) fn fit(fitting: &mut Fitting) {
         if !entity.mapped.code && !joined.contains(&entity.id) {
             give_class(fitting, at);
         }
+    }
+}
+
+/// A class of a join table that refers to neither side joins nothing; where relations stand on foreign keys, it must have those.
+fn without_keys(fitting: &mut Fitting) {
+    if fitting.home {
+        return;
+    }
+    let kept_keys = fitting.conventions.references_on_columns;
+    for (owner, at) in positions(&fitting.schema.entities).into_iter().rev() {
+        let entities = &fitting.schema.entities;
+        let relation = &entities[owner].relations[at];
+        let Some(join) = relation.through.as_deref().and_then(|id| entities.iter().find(|entity| entity.id == id)) else { continue };
+        let kept = join.foreign_keys.iter().filter(|key| !kept_keys || key.enforced == EnforcedBy::Database);
+        let reached: Vec<String> = kept.map(|key| key.references.address()).collect();
+        let target = entities.iter().find(|entity| entity.id == relation.target);
+        let sides = [Some(&entities[owner]), target].into_iter().flatten();
+        if sides.map(Entity::address).all(|side| reached.contains(&side)) {
+            continue;
+        }
+        let element = relation_element(&fitting.schema, relation);
+        let facts = vec![FactKey::new(&entities[owner].table, element, "")];
+        let name = format!("{}.{}", entities[owner].name, relation.name.as_deref().unwrap_or_default());
+        fitting.schema.entities[owner].relations.remove(at);
+        let reason = format!("{} joins two tables only by references to both", fitting.framework);
+        fitting.lose(Grade::Dropped, reason, "reach the other side by the class of the join table", name, facts);
     }
 }
 

@@ -7,7 +7,7 @@ use crate::dialect::naming::{Case, name_of_table, plural};
 use crate::dialect::prisma::PROJECT_FILE;
 use crate::dialect::{Capabilities, Conventions, Dialect, Feature};
 use crate::host::Language;
-use crate::schema::{EnforcedBy, Entity, ForeignKey, Inheritance, Part, RelationKind, Schema, Type};
+use crate::schema::{EnforcedBy, Entity, ForeignKey, Inheritance, Part, Relation, RelationKind, Schema, Type};
 
 /// Words that no name of Python may be (language reference, keywords).
 const PYTHON_KEYWORDS: &[&str] = &[
@@ -24,6 +24,8 @@ pub(super) fn respell(
     same_language: bool,
 ) -> Vec<Rename> {
     let over_several = capabilities.has(Feature::CompositeReference);
+    let home = schema.source.dialect == conventions.dialect;
+    let gone = if home || conventions.refers_to_any { HashSet::new() } else { super::references::to_any(schema) };
     let namer = Namer { dialect, language: dialect.language, same_language, over_several };
     let mut renames = Vec::new();
     modules(schema, &namer, &mut renames);
@@ -36,7 +38,7 @@ pub(super) fn respell(
     let mut taken: HashMap<String, HashSet<String>> = HashMap::new();
     for entity in &mut schema.entities {
         let used = taken.entry(entity.id.clone()).or_default();
-        attributes(entity, &namer, conventions, used, &mut renames);
+        attributes(entity, &namer, (conventions, &gone), used, &mut renames);
     }
     inverse_sides(schema, &namer, conventions, &mut taken, &mut renames);
     renames
@@ -308,10 +310,21 @@ fn rename_type(ty: &mut Type, changed: &HashMap<String, String>) {
     }
 }
 
-fn attributes(entity: &mut Entity, namer: &Namer<'_>, conventions: &Conventions, taken: &mut HashSet<String>, renames: &mut Vec<Rename>) {
+fn attributes(
+    entity: &mut Entity,
+    namer: &Namer<'_>,
+    (conventions, gone): (&Conventions, &HashSet<(String, Vec<String>)>),
+    taken: &mut HashSet<String>,
+    renames: &mut Vec<Rename>,
+) {
     let mut changed: HashMap<String, String> = HashMap::new();
     let key: Vec<String> = entity.key_columns().to_vec();
-    let standing = entity.relations.iter().filter(|relation| namer.over_several || relation.columns.len() < 2);
+    // Relations that the target cannot say leave their columns behind.
+    let address = entity.address();
+    let stands = |relation: &Relation| {
+        (namer.over_several || relation.columns.len() < 2) && !gone.contains(&(address.clone(), relation.columns.clone()))
+    };
+    let standing = entity.relations.iter().filter(|relation| stands(relation));
     let relation_columns: HashSet<String> = standing.flat_map(|relation| relation.columns.clone()).collect();
     let mut note = |renames: &mut Vec<Rename>, from: &Option<String>, to: &Option<String>| {
         if from != to {
@@ -321,7 +334,7 @@ fn attributes(entity: &mut Entity, namer: &Namer<'_>, conventions: &Conventions,
             }
         }
     };
-    for relation in entity.relations.iter_mut().filter(|relation| relation.name.is_some()) {
+    for relation in entity.relations.iter_mut().filter(|relation| relation.name.is_some() && stands(relation)) {
         let before = relation.name.clone();
         relation.name = before.as_deref().map(|name| namer.attribute(name, taken));
         note(renames, &before, &relation.name);

@@ -1,15 +1,22 @@
 //! Relations and foreign keys: who acts on deletion, when keys are checked, what makes a one-to-one unique.
 
+use std::collections::{HashMap, HashSet};
+
 use super::{Fitting, Grade};
 use crate::dialect::Feature;
+use crate::dialect::circle::has_circle;
 use crate::history::{Operation, sql};
-use crate::schema::facts::{FactKey, foreign_key_element, index_element, unique_element};
-use crate::schema::{Action, Database, EnforcedBy, Entity, ForeignKey, Index, NamedBy, Origin, Relation, RelationKind, Unique};
+use crate::schema::facts::{FactKey, foreign_key_element, index_element, relation_element, unique_element};
+use crate::schema::{Action, Database, EnforcedBy, Entity, ForeignKey, Index, NamedBy, Origin, Relation, RelationKind, Schema, Unique};
 
 /// Fits every reference.
 pub(super) fn fit(fitting: &mut Fitting) {
     if !fitting.capabilities.has(Feature::CompositeReference) {
         over_several(fitting);
+    }
+    to_what_is_not_unique(fitting);
+    if !fitting.home && !fitting.conventions.key_references_in_circles {
+        of_key_in_circle(fitting);
     }
     fitting.each_entity(|fitting, entity| {
         if !entity.mapped.code {
@@ -63,6 +70,79 @@ fn over_several(fitting: &mut Fitting) {
         }
         let operation = Operation::AddForeignKey { table: entity.table.clone(), key };
         fitting.script.push(sql::statement(&operation, &entity, &fitting.schema, fitting.database()));
+        fitting.lose(Grade::Moved, reason, "the script adds it", element, facts);
+    }
+}
+
+/// Relations to columns that are not unique, by the addresses of their tables and their columns.
+pub(super) fn to_any(schema: &Schema) -> HashSet<(String, Vec<String>)> {
+    let entities: HashMap<String, &Entity> = schema.entities.iter().map(|entity| (entity.address(), entity)).collect();
+    let refers = |key: &ForeignKey| {
+        let target = entities.get(&key.references.address());
+        target.is_some_and(|target| !target.external && !target.is_unique(&key.references.columns))
+    };
+    let of_entity = |entity: &Entity| {
+        let keys = entity.foreign_keys.iter().filter(|key| refers(key));
+        keys.map(|key| (entity.address(), key.columns.clone())).collect::<Vec<_>>()
+    };
+    schema.entities.iter().flat_map(of_entity).collect()
+}
+
+/// A relation to columns that are not unique goes where the framework demands that they are.
+fn to_what_is_not_unique(fitting: &mut Fitting) {
+    if fitting.home || fitting.conventions.refers_to_any {
+        return;
+    }
+    let gone = to_any(&fitting.schema);
+    fitting.each_entity(|fitting, entity| {
+        let address = entity.address();
+        let goes = |columns: &Vec<String>| gone.contains(&(address.clone(), columns.clone()));
+        let (out, kept) = std::mem::take(&mut entity.relations).into_iter().partition(|relation| goes(&relation.columns));
+        let (keys, rest): (Vec<_>, Vec<_>) = std::mem::take(&mut entity.foreign_keys).into_iter().partition(|key| goes(&key.columns));
+        (entity.relations, entity.foreign_keys) = (kept, rest);
+        let out: Vec<Relation> = out;
+        let mut facts: Vec<FactKey> =
+            out.iter().map(|relation| FactKey::new(&entity.table, relation_element(&fitting.schema, relation), "")).collect();
+        facts.extend(keys.iter().map(|key| FactKey::new(&entity.table, foreign_key_element(key), "")));
+        if let Some(first) = keys.first() {
+            let element = format!("{} ({})", entity.name, first.columns.join(", "));
+            let reason = format!("{} refers only to what is unique", fitting.framework);
+            fitting.lose(Grade::Dropped, reason, "the column stays; look records up by it", element, facts);
+        }
+    });
+}
+
+/// Foreign keys of a column of the key that the framework does not make where tables refer to each other in a circle.
+fn of_key_in_circle(fitting: &mut Fitting) {
+    let kept = |key: &&ForeignKey| key.enforced == EnforcedBy::Database;
+    let references = fitting.schema.entities.iter().flat_map(|entity| {
+        entity.foreign_keys.iter().filter(kept).map(|key| (entity.address(), key.references.address())).collect::<Vec<_>>()
+    });
+    if !has_circle(references) {
+        return;
+    }
+    let mut moved: Vec<(usize, usize)> = Vec::new();
+    for (at, entity) in fitting.schema.entities.iter().enumerate().filter(|(_, entity)| entity.mapped.code) {
+        let of_key = |key: &ForeignKey| key.columns.iter().any(|column| entity.key_columns().contains(column));
+        let keys = entity.foreign_keys.iter().enumerate().filter(|(_, key)| kept(key) && of_key(key));
+        moved.extend(keys.map(|(key, _)| (at, key)));
+    }
+    for (at, number) in moved {
+        let entity = fitting.schema.entities[at].clone();
+        let key = &mut fitting.schema.entities[at].foreign_keys[number];
+        let operation = Operation::AddForeignKey { table: entity.table.clone(), key: key.clone() };
+        let stored = foreign_key_element(key);
+        let said = [
+            ("deferrable", key.deferrable.take().is_some()),
+            ("on_delete", std::mem::take(&mut key.on_delete) != Action::NoAction),
+            ("on_update", std::mem::take(&mut key.on_update) != Action::NoAction),
+            ("enforced", true),
+        ];
+        key.enforced = EnforcedBy::Application;
+        let facts = said.iter().filter(|(_, said)| *said).map(|(aspect, _)| FactKey::new(&entity.table, stored.clone(), *aspect)).collect();
+        fitting.script.push(sql::statement(&operation, &entity, &fitting.schema, fitting.database()));
+        let element = format!("{} ({})", entity.name, entity.foreign_keys[number].columns.join(", "));
+        let reason = format!("{} makes no foreign key of a key's column where tables refer to each other in a circle", fitting.framework);
         fitting.lose(Grade::Moved, reason, "the script adds it", element, facts);
     }
 }

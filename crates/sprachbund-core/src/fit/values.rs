@@ -297,6 +297,7 @@ fn into_database(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: 
 }
 
 fn application_default(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) {
+    moment_of_no_time(fitting, entity, at, column);
     if !fitting.capabilities.has(Feature::ApplicationDefault) {
         into_database(fitting, entity, at, column);
     }
@@ -325,6 +326,19 @@ fn application_default(fitting: &mut Fitting, entity: &mut Entity, at: usize, co
         }
         Default_::Function(_) => {}
     }
+}
+
+/// A moment that the application fills into a column of another type; a framework that is written in types refuses it.
+fn moment_of_no_time(fitting: &mut Fitting, entity: &mut Entity, at: usize, column: &str) {
+    let field = &entity.fields[at];
+    let is_time = matches!(field.r#type, Type::Timestamp { .. } | Type::Date | Type::Time { .. });
+    let moment = matches!(field.defaults.application.as_deref(), Some(Default_::Function(function)) if *function != Function::RandomUuid);
+    if fitting.home || is_time || !moment {
+        return;
+    }
+    entity.fields[at].defaults.application = None;
+    let facts = fact(entity, at, "default in the application");
+    fitting.lose(Grade::Dropped, "a moment is no value of the column's type", "write what is meant", column.to_owned(), facts);
 }
 
 /// Of two defaults the one of the database stays; times that the framework keeps are no defaults.

@@ -320,20 +320,21 @@ impl Loader<'_> {
             let package = format!("{root}/{name}");
             if inside.is_empty() {
                 candidates.extend(self.types(&package).map(|types| format!("{package}/{}", types.trim_start_matches("./"))));
-                candidates.extend(["index.d.ts", "index.ts", "src/index.ts"].map(|end| format!("{package}/{end}")));
+                candidates.extend(["index.d.ts", "index.ts", "src/index.ts", "index.js"].map(|end| format!("{package}/{end}")));
             } else {
-                candidates.extend([".d.ts", ".ts", "/index.d.ts", "/index.ts"].map(|end| format!("{package}/{inside}{end}")));
+                candidates
+                    .extend([".d.ts", ".ts", "/index.d.ts", "/index.ts", ".js", "/index.js"].map(|end| format!("{package}/{inside}{end}")));
             }
         }
         candidates
     }
 
-    /// The file of types that a package's description names.
+    /// The file of types that a package's description names, or else that of its code.
     fn types(&self, package: &str) -> Option<String> {
         let mut known = self.types.lock().ok()?;
         let read = || {
             let description: serde_json::Value = serde_json::from_str(&self.provider.read(&format!("{package}/package.json"))?).ok()?;
-            ["types", "typings"].iter().find_map(|key| description[key].as_str().map(str::to_owned))
+            ["types", "typings", "main"].iter().find_map(|key| description[key].as_str().map(str::to_owned))
         };
         known.entry(package.to_owned()).or_insert_with(read).clone()
     }

@@ -11,6 +11,8 @@ use crate::schema::Type;
 #[derive(Clone, Debug, PartialEq)]
 pub(crate) struct KeyColumn {
     pub(crate) column: String,
+    /// The attribute over it, after which a relation's column is called.
+    pub(crate) attribute: Option<String>,
     pub(crate) ty: Type,
 }
 
@@ -106,10 +108,12 @@ impl Resolver<'_> {
         }
         for attribute in parts {
             match attribute {
-                Attribute::Field(field) => found.push(KeyColumn { column: self.column(field), ty: self.field_type(field).0 }),
+                Attribute::Field(field) => {
+                    found.push(KeyColumn { column: self.column(field), attribute: field.name.clone(), ty: self.field_type(field).0 })
+                }
                 Attribute::Relation(relation) => {
                     let columns = self.reference_columns_at(relation, depth + 1).unwrap_or_default();
-                    for column in columns.into_iter().map(|column| KeyColumn { column: column.column, ty: column.ty }) {
+                    for column in columns.into_iter().map(|column| KeyColumn { column: column.column, attribute: None, ty: column.ty }) {
                         if !found.iter().any(|known: &KeyColumn| known.column == column.column) {
                             found.push(column);
                         }
@@ -123,11 +127,11 @@ impl Resolver<'_> {
         {
             let link = self.parent_link(at, parent);
             let columns = self.reference_columns_at(&link, depth + 1).unwrap_or_default();
-            found = columns.into_iter().map(|column| KeyColumn { column: column.column, ty: column.ty }).collect();
+            found = columns.into_iter().map(|column| KeyColumn { column: column.column, attribute: None, ty: column.ty }).collect();
         }
         let none = model.key.as_ref().is_some_and(Vec::is_empty);
         if let (true, Some((name, word))) = (found.is_empty() && !none, &self.conventions.implied_key) {
-            found.push(KeyColumn { column: (*name).to_owned(), ty: self.read_type(&Spelling::word(word)).0 });
+            found.push(KeyColumn { column: (*name).to_owned(), attribute: None, ty: self.read_type(&Spelling::word(word)).0 });
         }
         found
     }
@@ -167,9 +171,11 @@ impl Resolver<'_> {
         let columns = targets.into_iter().enumerate().map(|(index, target)| {
             let join = relation.join_columns.get(index).unwrap_or(&silent);
             let written = join.name.as_ref().or(relation.carrier.column.as_ref());
-            let column = written
-                .cloned()
-                .unwrap_or_else(|| self.conventions.reference_column.apply(&[("attribute", attribute), ("column", &target.column)]));
+            let column = written.cloned().unwrap_or_else(|| {
+                self.conventions
+                    .reference_column
+                    .apply(&[("attribute", attribute), ("column", target.attribute.as_ref().unwrap_or(&target.column))])
+            });
             ReferenceColumn {
                 column,
                 written: written.is_some(),
@@ -184,11 +190,11 @@ impl Resolver<'_> {
     fn target_column(&self, at: usize, name: &str, depth: u32) -> Option<KeyColumn> {
         let by_attribute = self.attributes(at).find_map(|attribute| match attribute {
             Attribute::Field(field) if field.name.as_deref() == Some(name) || self.column(field) == name => {
-                Some(KeyColumn { column: self.column(field), ty: self.field_type(field).0 })
+                Some(KeyColumn { column: self.column(field), attribute: field.name.clone(), ty: self.field_type(field).0 })
             }
             Attribute::Relation(relation) if relation.name.as_deref() == Some(name) && depth < DEEPEST => {
                 let column = self.reference_columns_at(relation, depth + 1)?.into_iter().next()?;
-                Some(KeyColumn { column: column.column, ty: column.ty })
+                Some(KeyColumn { column: column.column, attribute: None, ty: column.ty })
             }
             _ => None,
         });

@@ -42,6 +42,8 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         enum_type_named: true,
         both_defaults: false,
         purposes_repeat: true,
+        refers_to_any: false,
+        key_references_in_circles: true,
         keyless_readable: false,
         both_sides: true,
         references_enforced: enforced,

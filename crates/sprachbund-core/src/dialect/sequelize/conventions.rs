@@ -36,6 +36,8 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         enum_type_named: false,
         both_defaults: false,
         purposes_repeat: false,
+        refers_to_any: true,
+        key_references_in_circles: database == Database::Sqlite,
         keyless_readable: true,
         both_sides: false,
         references_enforced: true,

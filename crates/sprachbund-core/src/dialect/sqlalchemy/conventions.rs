@@ -43,6 +43,8 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         enum_type_named: true,
         both_defaults: true,
         purposes_repeat: true,
+        refers_to_any: true,
+        key_references_in_circles: true,
         keyless_readable: true,
         both_sides: false,
         references_enforced: true,

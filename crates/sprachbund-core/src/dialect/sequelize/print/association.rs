@@ -1,8 +1,11 @@
 //! The file that tells a connection of every class, and then says what belongs to what: first from the side that holds the
 //! foreign key, so that its word counts, then from the other.
 
+use serde_json::Value;
+
 use super::{DECLARE, Shared, attribute_of, class_path, others};
 use crate::declaration::{Attribute, InverseDeclaration, InverseKind, Model, RelationDeclaration};
+use crate::dialect::sequelize::read::KEYS;
 use crate::dialect::source_text::SourceText;
 use crate::dialect::typescript_text::text;
 use crate::schema::{Action, RelationKind};
@@ -55,7 +58,7 @@ fn owning(shared: &Shared<'_>, model: &Model, attribute: &Attribute) -> Option<L
         let (through, own, other) = joined(shared, model, relation)?;
         options.extend([through, format!("foreignKey: {}", text(&own)), format!("otherKey: {}", text(&other))]);
         options.push(of_joining(relation));
-        options.extend(others(&relation.extras));
+        options.extend(others(&relation.extras).filter(|option| !option.starts_with(KEYS)));
         return Some(Line { head: format!("{}.belongsToMany({}, {{ ", model.name, target.name), options });
     }
     options.extend(carrier(model, target, relation));
@@ -146,9 +149,12 @@ fn joined(shared: &Shared<'_>, owner: &Model, relation: &RelationDeclaration) ->
         return Some((through, table.column.name.clone()?, table.inverse_column.name.clone()?));
     };
     let class = shared.model(through)?;
+    let through = format!("through: {{ model: {}, unique: false }}", class.name);
+    if let Some([Value::String(own), Value::String(other)]) = relation.extras.get(KEYS).and_then(Value::as_array).map(Vec::as_slice) {
+        return Some((through, own.clone(), other.clone()));
+    }
     let own = leading(class, &owner.id).next()?;
     let other = leading(class, &relation.target).find(|column| *column != own)?;
-    let through = format!("through: {{ model: {}, unique: false }}", class.name);
     Some((through, attribute_of(class, &own), attribute_of(class, &other)))
 }
 

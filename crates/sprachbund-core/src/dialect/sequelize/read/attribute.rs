@@ -3,7 +3,7 @@
 use super::place::Place;
 use super::spelling::{self, Site};
 use super::{Draft, FilePart, Reader, Reference, Target, last, value};
-use crate::declaration::FieldDeclaration;
+use crate::declaration::{FieldDeclaration, IndexDeclaration, IndexPartDeclaration};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::sequelize::types::NUMBERED;
 use crate::host::arguments::Arguments;
@@ -94,17 +94,29 @@ pub(super) fn field(
     uniqueness(draft, name, options, &mut declared, key);
     restricted(reader, place, draft, options, &mut declared, part);
     reference(place, draft, name, options, key);
-    for (word, way_out) in IN_VAIN {
-        if options.take_raw(word).is_some() {
-            let message = format!("`{word}` does nothing in `{}.{name}`", draft.title);
-            part.diagnostics.push(
-                Diagnostic::new("said-in-vain", Severity::Warning, message)
-                    .at(Some(key.span), "Sequelize does not hear it")
-                    .with_help(*way_out),
-            );
-        }
+    // An index that the framework does hear of: `refreshAttributes` of its `model.js`.
+    if declared.spelling.word == "JSONB" && options.take_bool("index") == Some(true) {
+        let part = IndexPartDeclaration { attribute: Some(name.to_owned()), ..Default::default() };
+        let method = (reader.conventions.database == Database::PostgreSql).then(|| "gin".to_owned());
+        draft.model.indexes.push(IndexDeclaration { parts: vec![part], method, span: Some(key.span), ..Default::default() });
+    }
+    for (word, _) in IN_VAIN.iter().filter(|(word, _)| options.take_raw(word).is_some()) {
+        draft.in_vain.push((word, name.to_owned(), key.span));
     }
     Some(declared)
+}
+
+/// Tells once of a model what several of its attributes say in vain.
+pub(super) fn in_vain(draft: &Draft, part: &mut FilePart) {
+    for (word, way_out) in IN_VAIN {
+        let said: Vec<&(&str, String, crate::source::Span)> = draft.in_vain.iter().filter(|(known, ..)| known == word).collect();
+        let Some((_, _, first)) = said.first() else { continue };
+        let names: Vec<String> = said.iter().map(|(_, name, _)| format!("`{name}`")).collect();
+        let message = format!("`{word}` does nothing in attributes of `{}`: {}", draft.title, names.join(", "));
+        part.diagnostics.push(
+            Diagnostic::new("said-in-vain", Severity::Warning, message).at(Some(*first), "Sequelize does not hear it").with_help(*way_out),
+        );
+    }
 }
 
 /// `autoIncrement`, and the numbers that SQLite gives to rows.

@@ -11,6 +11,7 @@ mod place;
 mod spelling;
 mod value;
 
+pub(super) use association::KEYS;
 pub(super) use value::TODAY;
 
 use std::collections::{HashMap, HashSet};
@@ -87,6 +88,8 @@ pub(super) struct Draft {
     references: Vec<Reference>,
     /// Attributes that decorators mark as the foreign key to another model.
     foreign_keys: Vec<(Target, String)>,
+    /// Options of attributes that do nothing: word, attribute, place.
+    in_vain: Vec<(&'static str, String, Span)>,
     relations: Vec<RelationDeclaration>,
     inverses: Vec<InverseDeclaration>,
 }
@@ -96,8 +99,8 @@ impl Draft {
     fn empty(file: FileId) -> Self {
         let (model, title, options) = (Model::default(), String::new(), Options::default());
         let (fields, allowing_null, groups, references) = Default::default();
-        let (foreign_keys, relations, inverses) = Default::default();
-        Draft { model, title, file, options, fields, allowing_null, groups, references, foreign_keys, relations, inverses }
+        let (foreign_keys, in_vain, relations, inverses) = Default::default();
+        Draft { model, title, file, options, fields, allowing_null, groups, references, foreign_keys, in_vain, relations, inverses }
     }
 
     fn field(&self, name: &str) -> Option<&FieldDeclaration> {

@@ -254,6 +254,7 @@ pub(super) fn finish(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, 
     if let Some(indexes) = arguments.take("indexes") {
         index::read(reader, place, draft, &indexes, part);
     }
+    attribute::in_vain(draft, part);
     if let Some(managed) = static_sync(place, &draft.model.name) {
         draft.model.managed = Some(managed);
     }

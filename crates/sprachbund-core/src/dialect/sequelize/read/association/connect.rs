@@ -5,6 +5,7 @@ use std::collections::HashMap;
 use super::{Association, ForeignKey, Kind, many};
 use crate::declaration::{FieldDeclaration, InverseDeclaration, InverseKind, JoinColumn, Model, RelationDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
+use crate::dialect::circle::has_circle;
 use crate::dialect::naming::{Case, singular};
 use crate::dialect::sequelize::read::{Draft, Reader, Reference, Target};
 use crate::dialect::sequelize::types::NUMBERED;
@@ -304,7 +305,7 @@ impl Connecting<'_, '_> {
         if key.target.is_some_and(|other| other != target) {
             let message = format!("`{}` of `{}` refers to two models", key.attribute, self.drafts[holder].title);
             self.diagnostics.push(
-                Diagnostic::new("two-targets", Severity::Error, message)
+                Diagnostic::new("two-targets", Severity::Warning, message)
                     .at(Some(association.span), "another one here")
                     .because("the first one is read"),
             );
@@ -321,6 +322,25 @@ impl Connecting<'_, '_> {
             }
         } else if constraint && !key.enforced {
             key.enforced = true;
+        }
+        let wanted = association.on_delete.unwrap_or(silent);
+        if let (true, false, Some(decided)) = (constraint && key.span.file != association.span.file, fresh, key.on_delete)
+            && decided != wanted
+        {
+            let message = format!(
+                "`{}.{}` is said to {} on deletion, and to {}",
+                self.drafts[holder].title,
+                key.attribute,
+                decided.word(),
+                wanted.word()
+            );
+            self.diagnostics.push(
+                Diagnostic::new("order-decides", Severity::Warning, message)
+                    .at(Some(association.span), "this association comes second in the order of the files")
+                    .and_at(Some(key.span), "the first one is read")
+                    .because("the association that runs first decides, which is settled where the models are put together")
+                    .with_help("say the same `onDelete` on both sides"),
+            );
         }
         if constraint {
             key.on_delete = key.on_delete.or(association.on_delete).or(Some(silent));
@@ -395,6 +415,9 @@ impl Connecting<'_, '_> {
 
     /// Makes of each key, and of each side, what a class declares.
     fn finish(mut self) -> Vec<Model> {
+        if !self.reader.conventions.key_references_in_circles {
+            self.of_key_in_circle();
+        }
         let mut order: Vec<usize> = (0..self.keys.len()).collect();
         // Said with the column, by the class itself, by the other one alone; those without a name stand as their columns do.
         let place = |key: &Key| match key.name {
@@ -430,6 +453,29 @@ impl Connecting<'_, '_> {
             draft.inverses.sort_by_key(|inverse| inverse.span.map(|span| (span.file.0, span.start)));
         }
         self.drafts.into_iter().map(Draft::declaration).collect()
+    }
+
+    /// References of a key's column that the framework does not make where tables refer to each other in a circle
+    /// (`_syncModelsWithCyclicReferences`: foreign keys are added later, by changing columns, but for those of the key).
+    fn of_key_in_circle(&mut self) {
+        let references = self.keys.iter().filter(|key| key.enforced).filter_map(|key| Some((key.holder, key.target?)));
+        if !has_circle(references) {
+            return;
+        }
+        for key in self.keys.iter_mut().filter(|key| key.enforced && key.target.is_some()) {
+            let draft = &self.drafts[key.holder];
+            if !draft.field(&key.attribute).is_some_and(|field| field.key) {
+                continue;
+            }
+            (key.enforced, key.on_delete, key.on_update, key.deferrable) = (false, None, None, None);
+            let message = format!("the foreign key of `{}.{}` is not made", draft.title, key.attribute);
+            self.diagnostics.push(
+                Diagnostic::new("not-held", Severity::Warning, message)
+                    .at(Some(key.span), "a reference of the key's column")
+                    .because("where tables refer to each other in a circle, Sequelize makes no foreign key of it, and says nothing")
+                    .with_help("break the circle, or add the foreign key in a migration"),
+            );
+        }
     }
 
     fn relation(&mut self, at: usize) {

@@ -12,6 +12,9 @@ use crate::dialect::sequelize::read::model::{Options, kept};
 use crate::dialect::sequelize::read::{Draft, Target};
 use crate::schema::{Action, Purpose, RelationKind};
 
+/// What names the attributes of a joining model that lead to both sides.
+pub(in crate::dialect::sequelize) const KEYS: &str = "through_keys";
+
 /// One of the two sides, and the other if it was said.
 pub(in crate::dialect::sequelize::read) struct Pair {
     source: usize,
@@ -149,10 +152,28 @@ impl Connecting<'_, '_> {
 
     /// Puts finished pairs into the models.
     pub(super) fn finish_pairs(&mut self) {
-        for pair in std::mem::take(&mut self.pairs) {
+        for mut pair in std::mem::take(&mut self.pairs) {
+            if let Some(keys) = self.keys_to_tell(&pair) {
+                pair.relation.extras.insert(KEYS.to_owned(), keys);
+            }
             self.drafts[pair.source].relations.push(pair.relation);
             self.drafts[pair.target].inverses.extend(pair.inverse);
         }
+    }
+
+    /// The attributes of the joining model that lead to both sides, where it is not its first references that do.
+    fn keys_to_tell(&self, pair: &Pair) -> Option<serde_json::Value> {
+        let class = self.drafts.iter().find(|draft| Some(&draft.model.id) == pair.relation.through.as_ref())?;
+        let leading = |side: usize, other_than: Option<&String>| {
+            let id = &self.drafts[side].model.id;
+            let columns =
+                class.relations.iter().filter(|relation| relation.target == *id).filter_map(|relation| relation.join_columns.first());
+            columns.filter_map(|join| join.name.clone()).find(|column| Some(column) != other_than)
+        };
+        let own = leading(pair.source, None);
+        let other = leading(pair.target, own.as_ref());
+        let said = (Some(class.column(&pair.keys.0)), Some(class.column(&pair.keys.1)));
+        ((own, other) != said).then(|| serde_json::json!([pair.keys.0, pair.keys.1]))
     }
 
     /// The foreign key of the joining model to one side: the association decides, whatever the attribute says.

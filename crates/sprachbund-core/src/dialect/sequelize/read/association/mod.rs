@@ -5,6 +5,7 @@ mod connect;
 mod many;
 
 pub(super) use connect::connect;
+pub(in crate::dialect::sequelize) use many::KEYS;
 
 use smol_str::SmolStr;
 
