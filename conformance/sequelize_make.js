@@ -26,6 +26,7 @@ function isClass(value) {
 
 // What a file exports: a function that registers everything, factories of models, or classes.
 function register(sequelize, exported) {
+  if (exported?.register) return exported.register(sequelize);
   const values = [exported, ...Object.values(exported ?? {})].filter((value) => typeof value === 'function');
   for (const value of new Set(values)) {
     if (isClass(value)) {

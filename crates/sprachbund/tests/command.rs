@@ -291,7 +291,7 @@ fn both_ways_keep_the_demo_registers_tables() {
 
 /// Every pair of the dialects of classes.
 fn pairs() -> Vec<(&'static str, &'static str)> {
-    let dialects = ["django", "prisma", "sqlalchemy", "typeorm"];
+    let dialects = ["django", "prisma", "sequelize", "sqlalchemy", "typeorm"];
     dialects.into_iter().flat_map(|from| dialects.map(|to| (from, to))).collect()
 }
 
@@ -350,9 +350,15 @@ fn a_live_database_is_an_input_like_any_other() {
 fn a_script_of_the_register_means_the_register() {
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
     // TypeORM has no `timestamptz` for SQLite, which the register uses.
-    for (dialect, database) in
-        [("django", "postgresql"), ("django", "sqlite"), ("sqlalchemy", "postgresql"), ("sqlalchemy", "sqlite"), ("typeorm", "postgresql")]
-    {
+    for (dialect, database) in [
+        ("django", "postgresql"),
+        ("django", "sqlite"),
+        ("sequelize", "postgresql"),
+        ("sequelize", "sqlite"),
+        ("sqlalchemy", "postgresql"),
+        ("sqlalchemy", "sqlite"),
+        ("typeorm", "postgresql"),
+    ] {
         let folder = folder(&[]);
         let source = demo.join(dialect).display().to_string();
         let out = sprachbund(folder.path(), &["emit", &source, "--to", "sql", "--out", "out", "--database", database]);
@@ -387,7 +393,7 @@ fn compare_answers_in_every_form_and_can_be_told_what_to_disregard() {
 #[test]
 fn lint_finds_what_was_planted() {
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
-    for dialect in ["django", "sqlalchemy", "typeorm"] {
+    for dialect in ["django", "sequelize", "sqlalchemy", "typeorm"] {
         let source = demo.join(dialect).display().to_string();
         let run = sprachbund(&demo, &["lint", &source, "--format", "json"]);
         assert_eq!(run.status, 1);
@@ -450,7 +456,7 @@ fn the_demo_takes_the_whole_tour() {
     let run = sprachbund(folder.path(), &["demo"]);
     assert_eq!(run.status, 0, "{}", run.err);
     assert!(folder.path().join("harbour-register/emitted-typeorm/harbour/port-call.entity.ts").exists());
-    assert_eq!(run.out.matches("\n$ sprachbund ").count(), 12);
+    assert_eq!(run.out.matches("\n$ sprachbund ").count(), 14);
     let again = sprachbund(folder.path(), &["demo", "harbour-register"]);
     assert_eq!(again.status, 2, "{}", again.err);
 }

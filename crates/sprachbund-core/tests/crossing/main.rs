@@ -5,6 +5,7 @@ mod mariadb;
 mod postgresql;
 mod prisma;
 mod scripts;
+mod sequelize;
 mod sqlalchemy;
 mod sqlite;
 
@@ -36,12 +37,27 @@ const FRAME: &[&str] = &[
     "model T {",
     "id Int @id @default(autoincrement())",
     "@@map(\"harbour_t\")",
+    "export class T extends Model<InferAttributes<T>, InferCreationAttributes<T>> {",
+    "declare id: CreationOptional<number>;",
+    "static declareIn(sequelize: Sequelize): void {",
+    "T.init(",
+    "{",
+    "id: { type: DataTypes.INTEGER, autoIncrement: true, primaryKey: true },",
+    "id: {",
+    "type: DataTypes.INTEGER,",
+    "autoIncrement: true,",
+    "autoIncrementIdentity: true,",
+    "primaryKey: true,",
+    "},",
+    "{ sequelize, tableName: 'harbour_t', timestamps: false },",
+    ");",
 ];
 
 /// What any crossing between the two loses.
 const ALWAYS: &[&str] = &[
     "dropped: Prisma does not validate input",
     "dropped: SQLAlchemy does not validate input",
+    "dropped: Sequelize does not validate input",
     "dropped: TypeORM does not validate input",
     "added: the type in the code also says what may be missing",
     "dropped: types of Django attributes do not say what may be missing",
@@ -59,9 +75,15 @@ fn cross(from: &str, to: &str, text: String, database: Database) -> (String, Str
     let files = to.print(&fitted.schema, &conventions);
     let printed =
         files.iter().map(|file| file.text.as_str()).find(|text| text.contains("class T") || text.contains("model T {")).unwrap_or_default();
-    let body = printed.lines().skip_while(|line| !["class T", "@Entity", "model T {"].iter().any(|head| line.starts_with(head)));
+    let body = printed
+        .lines()
+        .skip_while(|line| !["class T", "@Entity", "model T {", "export class T extends Model"].iter().any(|head| line.starts_with(head)));
     let plain = |line: &str| if to.id == "prisma" { line.split_whitespace().collect::<Vec<_>>().join(" ") } else { line.trim().to_owned() };
-    let lines: Vec<String> = body.map(plain).filter(|line| !FRAME.contains(&line.as_str())).collect();
+    // What belongs to what stands in a file of its own.
+    let associations = files.iter().filter(|file| file.path == "models.ts").flat_map(|file| file.text.lines());
+    let associations = associations.skip_while(|line| !line.starts_with("export")).skip(1).filter(|line| !line.contains("declareIn"));
+    let lines: Vec<String> =
+        body.chain(associations.filter(|line| line.len() > 1)).map(plain).filter(|line| !FRAME.contains(&line.as_str())).collect();
     let losses = fitted.losses.iter().map(|loss| format!("{}: {}", loss.grade.word(), loss.reason));
     (lines.join("\n"), losses.filter(|loss| !ALWAYS.contains(&loss.as_str())).collect::<Vec<_>>().join("\n"))
 }
@@ -121,6 +143,17 @@ fn to_and_from_prisma() {
     check(prisma::DJANGO_ON_SQLITE, |text| cross("django", "prisma", django(text), Database::Sqlite));
     check(prisma::TO_TYPEORM, |text| cross("prisma", "typeorm", prisma(text), Database::PostgreSql));
     check(prisma::TO_DJANGO, |text| cross("prisma", "django", prisma(text), Database::PostgreSql));
+}
+
+#[test]
+fn to_and_from_sequelize() {
+    check(sequelize::DJANGO, |text| cross("django", "sequelize", django(text), Database::PostgreSql));
+    check(sequelize::DJANGO_ON_SQLITE, |text| cross("django", "sequelize", django(text), Database::Sqlite));
+    check(sequelize::TO_DJANGO, |text| cross("sequelize", "django", sequelize(text), Database::PostgreSql));
+}
+
+fn sequelize(attributes: &str) -> String {
+    format!("const T = sequelize.define('T', {{ {attributes} }}, {{ tableName: 't', timestamps: false }});\n")
 }
 
 fn prisma(body: &str) -> String {

@@ -19,6 +19,9 @@ const ACTIONS: &[(&str, Action)] = &[
     ("NO ACTION", Action::NoAction),
 ];
 
+/// The word of a type that is not known.
+const UNKNOWN: &str = "unknown";
+
 /// Options that look as if they said something, and what says it.
 const IN_VAIN: &[(&str, &str)] =
     &[("index", "list the index in `indexes` of the model's options"), ("default", "the word is `defaultValue`")];
@@ -81,8 +84,11 @@ pub(super) fn field(
                 .push(Diagnostic::new("virtual-attribute", Severity::Note, message).at(Some(key.span), "kept out of the table"));
             return None;
         }
-        Some(spelling::Found::Unknown) => {}
-        None => site.unknown_type("it says none"),
+        Some(spelling::Found::Unknown) => declared.spelling.word = UNKNOWN.to_owned(),
+        None => {
+            site.unknown_type("it says none");
+            declared.spelling.word = UNKNOWN.to_owned();
+        }
     }
     if declared.key {
         declared.nullable = None;

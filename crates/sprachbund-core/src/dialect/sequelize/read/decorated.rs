@@ -33,6 +33,9 @@ const COLUMNS: &[&str] = &[
     "Index",
 ];
 
+/// Decorators of times that the framework keeps.
+const TIMES: &[&str] = &["CreatedAt", "UpdatedAt", "DeletedAt"];
+
 /// The data type of a member's own type, where the column says none.
 const INFERRED: &[(&str, &str)] =
     &[("string", "STRING"), ("number", "INTEGER"), ("boolean", "BOOLEAN"), ("bigint", "BIGINT"), ("Date", "DATE")];
@@ -92,7 +95,9 @@ fn draft(reader: &Reader<'_>, place: &Place<'_>, class: &Class, part: &mut FileP
 
 fn column(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, member: &Member, part: &mut FilePart) {
     let found = |name: &str| member.decorators.iter().find(|decorator| word(decorator) == name);
-    if !member.decorators.iter().any(|decorator| COLUMNS.contains(&word(decorator))) {
+    let times = TIMES.iter().any(|name| found(name).is_some());
+    // A time without a column of its own is what the framework appends.
+    if !member.decorators.iter().any(|decorator| COLUMNS.contains(&word(decorator))) || (times && found("Column").is_none()) {
         return;
     }
     let first = |name: &str| found(name).and_then(Expr::call).and_then(|call| call.arguments.first()).cloned();
@@ -107,7 +112,6 @@ fn column(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, member: &Me
     if let Some(ty) = written.filter(|_| !matches!(of_column.as_ref().map(|value| &value.kind), Some(ExprKind::Map(_)))) {
         said.push(("type".into(), ty));
     }
-    let times = ["CreatedAt", "UpdatedAt", "DeletedAt"].iter().any(|name| found(name).is_some());
     if let Some(word) = inferred(member).or(times.then_some("DATE")) {
         said.push(("type".into(), at(ExprKind::Name(format!("DataType.{word}").into()))));
     }

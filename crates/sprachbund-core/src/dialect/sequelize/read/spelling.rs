@@ -65,7 +65,7 @@ pub(super) fn read(site: &mut Site<'_, '_>, written: &Expr, values: Option<&Expr
             let inner = operands[0].call().map_or("", |call| call.callee_name());
             format!("{inner}.{more}")
         }
-        _ => String::new(),
+        (_, word) => word.unwrap_or_default().to_owned(),
     };
     let words: Vec<&str> = path.split('.').collect();
     let known = |word: &&&str| word.len() > 2 && word.chars().all(|letter| letter.is_ascii_uppercase() || letter.is_ascii_digit());
