@@ -127,7 +127,9 @@ fn typescript_values() {
         ("class Limits { static readonly depth = 9; }", "Limits.depth", "9"),
         ("const four = () => 2 + 2;", "four()", "4"),
         ("function four() { return 2 + 2; }", "four()", "4"),
-        ("let LIMIT = 6;", "LIMIT", "typescript: LIMIT"),
+        ("let LIMIT = 6;", "LIMIT", "6"),
+        ("let LIMIT = 6;\nLIMIT += 1;", "LIMIT", "typescript: LIMIT"),
+        ("let LIMIT = 6;\nLIMIT = 7;", "LIMIT", "typescript: LIMIT"),
         ("function four(x) { return x; }", "four(4)", "typescript: four(4)"),
         ("", "process.env.LIMIT", "typescript: process.env.LIMIT"),
     ];

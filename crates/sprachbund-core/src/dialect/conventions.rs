@@ -303,7 +303,11 @@ impl Conventions {
         let null = |nullable: bool| if nullable { "NULL" } else { "NOT NULL" }.to_owned();
         let yes = |yes: bool| if yes { "yes" } else { "no" }.to_owned();
         // Where columns declare what they refer to, nothing is called by a convention.
-        let named = |name: &NamePattern| if self.references_on_columns { DECLARED.into() } else { format!("`{name}`") };
+        let named = |name: &NamePattern| match (self.references_on_columns, name.to_string().is_empty()) {
+            (true, _) => DECLARED.into(),
+            (false, true) => "it must be named".into(),
+            (false, false) => format!("`{name}`"),
+        };
         vec![
             ("Is a silent column null?", null(self.column_nullable)),
             ("Is the column of a silent relation null?", null(self.reference_nullable)),
@@ -399,9 +403,9 @@ impl Conventions {
             ("What are the columns of a join table called?", named(&self.join_column)),
             (
                 "And when it joins a table to itself?",
-                match self.references_on_columns {
-                    true => DECLARED.into(),
-                    false => format!("`{}` and `{}`", self.join_column_to_self.0, self.join_column_to_self.1),
+                match named(&self.join_column_to_self.0) {
+                    pattern if pattern.starts_with('`') => format!("{pattern} and `{}`", self.join_column_to_self.1),
+                    other => other,
                 },
             ),
             (

@@ -68,8 +68,8 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         parent_link: NamePattern::fixed("{name|camel}"),
         join_table: NamePattern::fixed(""),
         // Both are named where the relation is declared.
-        join_column: NamePattern::fixed("{name}_{column} | camel"),
-        join_column_to_self: (NamePattern::fixed("from_{ordinary}"), NamePattern::fixed("to_{ordinary}")),
+        join_column: NamePattern::fixed(""),
+        join_column_to_self: (NamePattern::fixed(""), NamePattern::fixed("")),
         join_key: JoinKey::Pair,
         join_actions: (Action::Cascade, Action::Cascade),
         join_inverse_actions: (Action::Cascade, Action::Cascade),
@@ -124,8 +124,6 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::SameTable,
         Feature::CompositeReference,
         Feature::View,
-        Feature::KeyOfView,
-        Feature::Unmanaged,
         Feature::ConstraintName,
     ];
     if database == Database::Sqlite {

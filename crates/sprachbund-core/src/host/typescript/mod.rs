@@ -261,9 +261,14 @@ impl<'t> Lowering<'t> {
     /// Whether a variable gets no other value after its first.
     fn is_given_once(&self, name: &str) -> bool {
         let word = |letter: char| letter.is_alphanumeric() || matches!(letter, '_' | '$' | '.');
+        let gives = |after: &str| {
+            let assigns = after.starts_with('=') && !after.starts_with("==") && !after.starts_with("=>");
+            assigns || ["+=", "-=", "*=", "/=", "||=", "&&=", "??=", "++", "--"].iter().any(|sign| after.starts_with(sign))
+        };
         let given = self.text.match_indices(name).filter(|(at, _)| {
-            let after = self.text[at + name.len()..].trim_start();
-            !self.text[..*at].ends_with(word) && after.starts_with('=') && !after.starts_with("==") && !after.starts_with("=>")
+            let before = &self.text[..*at];
+            !before.ends_with(word)
+                && (gives(self.text[at + name.len()..].trim_start()) || before.ends_with("++") || before.ends_with("--"))
         });
         given.take(2).count() < 2
     }

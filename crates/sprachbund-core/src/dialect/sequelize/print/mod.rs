@@ -6,7 +6,7 @@ mod attribute;
 
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 
-use crate::declaration::{Attribute, Declarations, FieldDeclaration, IndexDeclaration, IndexPartDeclaration, Model};
+use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration, Model};
 use crate::dialect::naming::Case;
 use crate::dialect::source_text::SourceText;
 use crate::dialect::typescript_text::{literal, property_key, text};
@@ -131,7 +131,7 @@ impl<'d> Printer<'d> {
         }
         body.gap();
         self.declare(&mut body);
-        if model.managed == Some(false) {
+        if model.managed == Some(false) || model.form == Form::External {
             body.gap();
             body.line(2, "// Something else makes its table.");
             body.line(2, "static override async sync<M extends Model>(): Promise<M> {");
