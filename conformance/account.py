@@ -21,6 +21,9 @@ def unnamed(source, made, account):
     before, after = expected.facts(source), expected.facts(made)
     # Tables that something else created before are created now.
     created = {name[0] for name in named if name[1:] == ("", "created")}
+    # An enumeration type may be called after its table and column: the loss names the enumeration.
+    renamed = any(name[1].startswith("enum ") for name in named)
+    called = {fact[:2] for fact in after if fact[2] == "type" and fact[3].startswith('"enum_')} if renamed else set()
     bad = []
     for fact in sorted(before ^ after):
         table, element, aspect, _ = fact
@@ -36,6 +39,7 @@ def unnamed(source, made, account):
             hit = any(name[0] == table and name[1].startswith(element[:-1]) for name in named)
         elif element.startswith("column"):
             hit = any(name[0] == table and name[1] == element and (name[2] == "" or name[2] in ASPECTS.get(aspect, (aspect,))) for name in named)
+            hit = hit or (aspect == "type" and (table, element) in called)
         else:
             hit = any(name[0] == table and name[1] in ("", "key") for name in named)
         if not hit and table not in created:

@@ -5,24 +5,27 @@ use std::hash::Hash;
 
 /// Whether any circle is in these references, from table to table; a table may refer to itself.
 pub(crate) fn has_circle<T: Eq + Hash + Clone>(references: impl IntoIterator<Item = (T, T)>) -> bool {
-    let mut leading: HashMap<T, HashSet<T>> = HashMap::new();
-    for (from, to) in references.into_iter().filter(|(from, to)| from != to) {
-        leading.entry(from).or_default().insert(to.clone());
-        leading.entry(to).or_default();
+    let references: HashSet<(T, T)> = references.into_iter().filter(|(from, to)| from != to).collect();
+    let mut left: HashMap<&T, usize> = HashMap::new();
+    let mut referring: HashMap<&T, Vec<&T>> = HashMap::new();
+    for (from, to) in &references {
+        *left.entry(from).or_default() += 1;
+        left.entry(to).or_default();
+        referring.entry(to).or_default().push(from);
     }
     // What refers to nothing that is left goes, until nothing goes any more.
-    loop {
-        let ends: Vec<T> = leading.iter().filter(|(_, to)| to.is_empty()).map(|(from, _)| from.clone()).collect();
-        if ends.is_empty() {
-            return !leading.is_empty();
-        }
-        for end in ends {
-            leading.remove(&end);
-            leading.values_mut().for_each(|to| {
-                to.remove(&end);
-            });
+    let mut ends: Vec<&T> = left.iter().filter(|(_, count)| **count == 0).map(|(table, _)| *table).collect();
+    let mut gone = 0;
+    while let Some(end) = ends.pop() {
+        gone += 1;
+        for table in referring.get(end).into_iter().flatten() {
+            if let Some(count) = left.get_mut(table) {
+                *count -= 1;
+                ends.extend((*count == 0).then_some(*table));
+            }
         }
     }
+    gone < left.len()
 }
 
 #[cfg(test)]

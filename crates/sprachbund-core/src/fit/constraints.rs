@@ -351,7 +351,15 @@ fn names_of_doubles(fitting: &mut Fitting, entity: &mut Entity) {
 /// Indexes over the same columns cannot both have the framework's name for them.
 fn listed_names(fitting: &mut Fitting, entity: &mut Entity) {
     let limit = fitting.conventions.identifier_limit;
-    let called = |columns: &[String], ending: &str| cut(&format!("{}_{}", entity.table, columns.join("_")), ending, limit);
+    // Where all that is unique is an index, names say what kind they are of; else the server cuts whatever is too long.
+    let by_kind = fitting.conventions.unique_as_index;
+    let called = |columns: &[String], ending: &str| {
+        let name = format!("{}_{}", entity.table, columns.join("_"));
+        match by_kind || ending == "key" || ending == "fkey" {
+            true => cut(&name, ending, limit),
+            false => name[..name.floor_char_boundary(limit.min(name.len()))].to_lowercase(),
+        }
+    };
     let uniques = entity.uniques.iter().filter(|unique| unique.named_by != NamedBy::Author);
     let mut taken: HashSet<String> = uniques.map(|unique| called(&unique.columns, "key")).collect();
     let mut named: Vec<(usize, String)> = Vec::new();
@@ -360,8 +368,11 @@ fn listed_names(fitting: &mut Fitting, entity: &mut Entity) {
         if index.named_by == NamedBy::Author || made_by_server {
             continue;
         }
-        if !taken.insert(called(&index.columns, if index.unique { "key" } else { "idx" })) {
-            let name = sql::default_index_name(&entity.table, index);
+        let own = called(&index.columns, if index.unique && by_kind { "key" } else { "idx" });
+        // A name that the server cuts is not known again by a framework that looks for what is there already.
+        let cut_by_server = !by_kind && !fitting.home && entity.table.len() + index.columns.iter().map(|own| own.len() + 1).sum::<usize>() > limit;
+        if !taken.insert(own.clone()) || cut_by_server {
+            let name = if cut_by_server { own } else { sql::default_index_name(&entity.table, index) };
             let free = if taken.contains(&name) { cut(&name, &(at + 1).to_string(), limit) } else { name };
             taken.insert(free.clone());
             named.push((at, free));

@@ -38,6 +38,10 @@ pub(super) fn respell(
     let mut taken: HashMap<String, HashSet<String>> = HashMap::new();
     for entity in &mut schema.entities {
         let used = taken.entry(entity.id.clone()).or_default();
+        // A class without a key would get one of this name.
+        if let (true, true, Some((key, _))) = (conventions.key_written, entity.primary_key.is_none(), &conventions.implied_key) {
+            used.insert((*key).to_owned());
+        }
         attributes(entity, &namer, (conventions, &gone), used, &mut renames);
     }
     inverse_sides(schema, &namer, conventions, &mut taken, &mut renames);

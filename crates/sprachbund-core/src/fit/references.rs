@@ -7,7 +7,9 @@ use crate::dialect::Feature;
 use crate::dialect::circle::has_circle;
 use crate::history::{Operation, sql};
 use crate::schema::facts::{FactKey, foreign_key_element, index_element, relation_element, unique_element};
-use crate::schema::{Action, Database, EnforcedBy, Entity, ForeignKey, Index, NamedBy, Origin, Relation, RelationKind, Schema, Unique};
+use crate::schema::{
+    Action, Database, EnforcedBy, Entity, ForeignKey, Index, Inheritance, NamedBy, Origin, Relation, RelationKind, Schema, Unique,
+};
 
 /// Fits every reference.
 pub(super) fn fit(fitting: &mut Fitting) {
@@ -76,7 +78,9 @@ fn over_several(fitting: &mut Fitting) {
 
 /// Relations to columns that are not unique, by the addresses of their tables and their columns.
 pub(super) fn to_any(schema: &Schema) -> HashSet<(String, Vec<String>)> {
-    let entities: HashMap<String, &Entity> = schema.entities.iter().map(|entity| (entity.address(), entity)).collect();
+    // Of the classes over one table the first one says what is unique.
+    let first = |entity: &&Entity| entity.inherits.as_ref().is_none_or(|inherits| inherits.how != Inheritance::SameTable);
+    let entities: HashMap<String, &Entity> = schema.entities.iter().filter(first).map(|entity| (entity.address(), entity)).collect();
     let refers = |key: &ForeignKey| {
         let target = entities.get(&key.references.address());
         target.is_some_and(|target| !target.external && !target.is_unique(&key.references.columns))

@@ -7,6 +7,7 @@ use serde_json::Value;
 
 use super::{Fitting, Grade, element};
 use crate::dialect::Feature;
+use crate::dialect::conventions::KeyNumbered;
 use crate::dialect::sql::read_type;
 use crate::dialect::type_table::{row, stored};
 use crate::history::sql::members;
@@ -229,7 +230,9 @@ fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let before = entity.fields[at].r#type.clone();
     let numbered = entity.fields[at].identity.is_some();
     let row_numbers = |ty: &Type| fitting.conventions.types.iter().any(|row| row.numbered && row.kind == ty.kind());
-    let found = match numbered && before.is_whole_number() && !row_numbers(&before) {
+    // SQLite numbers the rows of a whole key only where that is an `INTEGER`.
+    let by_row = fitting.conventions.whole_key_numbered == KeyNumbered::ByRow && entity.key_columns() == [entity.fields[at].column.clone()];
+    let found = match (numbered || by_row) && before.is_whole_number() && !row_numbers(&before) {
         true => Some((Grade::Respelled, Type::Integer)),
         false => nearest(fitting, &before, 0),
     };

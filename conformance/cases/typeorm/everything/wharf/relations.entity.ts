@@ -147,3 +147,19 @@ export const ChannelSchema = new EntitySchema<any>({
     depth: { type: 'numeric', precision: 5, scale: 2 },
   },
 });
+
+/** The column of a relation is called after the attribute that it refers to, not after its column. */
+@Entity()
+export class Beacon {
+  @PrimaryColumn({ name: 'code' })
+  number!: number;
+}
+
+@Entity()
+export class Flare {
+  @PrimaryGeneratedColumn()
+  id!: number;
+
+  @ManyToOne(() => Beacon)
+  beacon!: Beacon | null;
+}

@@ -64,7 +64,7 @@ const SQLITE: &[TypeRow] = &[
     TypeRow::new("DOUBLE", Kind::Double, "DOUBLE PRECISION", "number"),
     TypeRow::new("CHAR", Kind::Char, "CHAR", "string").taking(Takes::Length, "CHAR({})").silent(SILENT_LENGTH),
     TypeRow::new("STRING", Kind::Varchar, "VARCHAR", "string").taking(Takes::Length, "VARCHAR({})").silent(SILENT_LENGTH),
-    TypeRow::new("varchar", Kind::Varchar, "varchar", "string").taking(Takes::Length, "varchar({})"),
+    TypeRow::new("varchar", Kind::Varchar, "varchar", "string"),
     TypeRow::new("CITEXT", Kind::CaseFoldedText, "TEXT", "string").read_only(),
     TypeRow::new("TEXT", Kind::Text, "TEXT", "string"),
     TypeRow::new("BLOB", Kind::Binary, "BLOB", "Buffer"),

@@ -8,6 +8,7 @@ use crate::dialect::sequelize::read::TODAY;
 use crate::dialect::sequelize::types::{self, NUMBERED};
 use crate::dialect::source_text::SourceText;
 use crate::dialect::typescript_text::{literal, member_access, property_key, text};
+use crate::schema::expression::literal_sql;
 use crate::schema::{Action, Database, Default_, Deferrable, EnumType, Function, Identity};
 
 /// Up to here every whole number is a number of the language.
@@ -234,6 +235,8 @@ impl<'d> Printer<'d> {
             Default_::Literal(Value::Number(number)) if number.as_i64().is_some_and(|number| number.unsigned_abs() > EXACT) => {
                 return text(&number.to_string());
             }
+            // Of a text that is meant for bytes Sequelize takes the letters.
+            Default_::Literal(value @ Value::String(_)) if field.spelling.word == "BLOB" => literal_sql(value),
             Default_::Literal(value) => return self.constant(field, value),
             Default_::Function(Function::Now | Function::StatementNow) if sqlite => "CURRENT_TIMESTAMP".to_owned(),
             Default_::Function(Function::Now) => return format!("{}('now')", self.value("fn")),
@@ -261,7 +264,7 @@ impl<'d> Printer<'d> {
 
 fn deferrable(when: Deferrable) -> &'static str {
     match when {
-        Deferrable::InitiallyDeferred => "Deferrable.INITIALLY_DEFERRED",
-        Deferrable::InitiallyImmediate => "Deferrable.INITIALLY_IMMEDIATE",
+        Deferrable::InitiallyDeferred => "Deferrable.INITIALLY_DEFERRED()",
+        Deferrable::InitiallyImmediate => "Deferrable.INITIALLY_IMMEDIATE()",
     }
 }

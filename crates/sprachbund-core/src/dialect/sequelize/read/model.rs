@@ -251,12 +251,23 @@ pub(super) fn finish(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, 
             None => draft.fields.push(kept(&draft.options, name, purpose, draft.model.span)),
         }
     }
+    whole_key(reader, draft);
     if let Some(indexes) = arguments.take("indexes") {
         index::read(reader, place, draft, &indexes, part);
     }
     attribute::in_vain(draft, part);
     if let Some(managed) = static_sync(place, &draft.model.name) {
         draft.model.managed = Some(managed);
+    }
+}
+
+/// On SQLite every key of one whole number is an `INTEGER` (`createTableQuery` of its query generator).
+fn whole_key(reader: &Reader<'_>, draft: &mut Draft) {
+    let mut keys = draft.fields.iter_mut().filter(|field| field.key);
+    if let (Database::Sqlite, Some(only), None) = (reader.conventions.database, keys.next(), keys.next())
+        && matches!(only.spelling.word.as_str(), "TINYINT" | "SMALLINT" | "MEDIUMINT" | "BIGINT")
+    {
+        only.spelling = Spelling::word("INTEGER");
     }
 }
 

@@ -6,7 +6,7 @@ use crate::declaration::FieldDeclaration;
 use crate::host::evaluate::constant;
 use crate::host::outline::{Call, Expr, ExprKind};
 use crate::schema::expression::{literal_sql, quote_name};
-use crate::schema::{Default_, Function};
+use crate::schema::{Database, Default_, Function};
 use serde_json::Value;
 
 /// The calendar day as an expression of the language.
@@ -50,6 +50,11 @@ pub(super) fn default(place: &Place<'_>, written: &Expr, declared: &mut FieldDec
     }
     match constant(&value) {
         Some(Value::Null) => {}
+        Some(Value::String(letters)) if declared.spelling.word == "BLOB" => {
+            let bytes: String = letters.bytes().map(|byte| format!("{byte:02x}")).collect();
+            let sql = if place.project.database == Database::Sqlite { format!("X'{bytes}'") } else { format!("'\\x{bytes}'") };
+            declared.database_default = Some(Box::new(Default_::parse_sql(&sql, place.project.database)));
+        }
         Some(value) => declared.database_default = Some(Box::new(Default_::Literal(value))),
         None => declared.application_default = Some(Box::new(Default_::host("typescript", text()))),
     }

@@ -20,7 +20,9 @@ pub(in crate::dialect::sequelize::read) fn connect(
     diagnostics: &mut Vec<Diagnostic>,
 ) -> Vec<Model> {
     let names = Names::of(&drafts);
-    let mut connecting = Connecting { reader, drafts, names, keys: Vec::new(), sides: Vec::new(), pairs: Vec::new(), diagnostics };
+    let (keys, key_places, sides, side_places, pairs) = Default::default();
+    let mut connecting = Connecting { reader, drafts, names, keys, key_places, sides, side_places, pairs, diagnostics };
+    (0..connecting.drafts.len()).for_each(|at| connecting.name_table(at));
     connecting.written_references();
     for association in associations {
         connecting.associate(association);
@@ -34,6 +36,8 @@ struct Names {
     by_name: HashMap<String, usize>,
     by_folded_name: HashMap<String, usize>,
     by_file: HashMap<FileId, usize>,
+    /// Models by the names of their tables.
+    by_table: HashMap<String, Vec<usize>>,
 }
 
 impl Names {
@@ -86,7 +90,11 @@ pub(super) struct Connecting<'c, 'p> {
     pub(super) drafts: Vec<Draft>,
     names: Names,
     keys: Vec<Key>,
+    /// Places of keys, by model and attribute.
+    key_places: HashMap<(usize, String), usize>,
     sides: Vec<Side>,
+    /// Places of sides, by key.
+    side_places: HashMap<usize, usize>,
     pub(super) pairs: Vec<many::Pair>,
     pub(super) diagnostics: &'c mut Vec<Diagnostic>,
 }
@@ -101,10 +109,9 @@ impl Connecting<'_, '_> {
             }
             Target::File(file) => self.names.by_file.get(file).copied(),
             Target::Table { namespace, name } => {
-                let at = |matches: &dyn Fn(&Draft) -> bool| self.drafts.iter().position(matches);
-                let table = |draft: &Draft| self.table(draft) == *name;
-                at(&|draft| table(draft) && (namespace.is_none() || draft.model.namespace == *namespace))
-                    .or_else(|| self.names.by_name.get(name).copied())
+                let mut called = self.names.by_table.get(name).into_iter().flatten();
+                let meant = |at: &&usize| namespace.is_none() || self.drafts[**at].model.namespace == *namespace;
+                called.find(meant).or_else(|| self.names.by_name.get(name)).copied()
             }
         }
     }
@@ -119,7 +126,25 @@ impl Connecting<'_, '_> {
         let at = self.drafts.len();
         self.names.add(&draft, at);
         self.drafts.push(draft);
+        self.name_table(at);
         at
+    }
+
+    fn name_table(&mut self, at: usize) {
+        let table = self.table(&self.drafts[at]);
+        self.names.by_table.entry(table).or_default().push(at);
+    }
+
+    /// Adds a key, and tells its place.
+    fn push_key(&mut self, key: Key) -> usize {
+        let at = self.keys.len();
+        self.key_places.insert((key.holder, key.attribute.clone()), at);
+        self.keys.push(key);
+        at
+    }
+
+    fn key_place(&self, holder: usize, attribute: &str) -> Option<usize> {
+        self.key_places.get(&(holder, attribute.to_owned())).copied()
     }
 
     /// Foreign keys that attributes declare.
@@ -138,7 +163,7 @@ impl Connecting<'_, '_> {
             return self.undeclared(holder, &attribute, written, span);
         }
         let references = target.map(|target| self.referenced(target, key.as_deref())).unwrap_or_default();
-        self.keys.push(Key {
+        self.push_key(Key {
             holder,
             attribute,
             target,
@@ -255,7 +280,7 @@ impl Connecting<'_, '_> {
             span: association.span,
             extras: association.extras,
         };
-        if self.sides.iter().any(|other| other.key == side.key) {
+        if self.side_places.contains_key(&side.key) {
             let message = format!("`{}` of `{}` leads back along a relation that leads back already", side.name, self.drafts[source].title);
             self.diagnostics.push(
                 Diagnostic::new("second-relation", Severity::Warning, message)
@@ -264,6 +289,7 @@ impl Connecting<'_, '_> {
             );
             return;
         }
+        self.side_places.insert(side.key, self.sides.len());
         self.sides.push(side);
     }
 
@@ -283,9 +309,8 @@ impl Connecting<'_, '_> {
         };
         let silent = if optional { Action::SetNull } else { otherwise };
         let constraint = association.constraint != Some(false);
-        let known = self.keys.iter().position(|key| key.holder == holder && key.attribute == attribute);
-        let at = known.unwrap_or_else(|| {
-            self.keys.push(Key {
+        let at = self.key_place(holder, &attribute).unwrap_or_else(|| {
+            self.push_key(Key {
                 holder,
                 attribute,
                 target: None,
@@ -297,8 +322,7 @@ impl Connecting<'_, '_> {
                 name: None,
                 span: association.span,
                 extras: Extras::new(),
-            });
-            self.keys.len() - 1
+            })
         });
         let key = &mut self.keys[at];
         let fresh = key.target.is_none();
@@ -390,26 +414,27 @@ impl Connecting<'_, '_> {
         span: Span,
     ) {
         let references = self.key_of(target);
-        let known = self.keys.iter().position(|key| key.holder == holder && key.attribute == attribute);
-        match known {
+        match self.key_place(holder, attribute) {
             Some(at) => {
                 let key = &mut self.keys[at];
                 (key.target, key.references, key.enforced) = (Some(target), references, true);
                 (key.on_delete, key.on_update) = (Some(on_delete), Some(on_update));
             }
-            None => self.keys.push(Key {
-                holder,
-                attribute: attribute.to_owned(),
-                target: Some(target),
-                references,
-                on_delete: Some(on_delete),
-                on_update: Some(on_update),
-                deferrable: None,
-                enforced: true,
-                name: None,
-                span,
-                extras: Extras::new(),
-            }),
+            None => {
+                self.push_key(Key {
+                    holder,
+                    attribute: attribute.to_owned(),
+                    target: Some(target),
+                    references,
+                    on_delete: Some(on_delete),
+                    on_update: Some(on_update),
+                    deferrable: None,
+                    enforced: true,
+                    name: None,
+                    span,
+                    extras: Extras::new(),
+                });
+            }
         }
     }
 
@@ -424,7 +449,7 @@ impl Connecting<'_, '_> {
             Some(_) => (key.span.file.0 as usize, key.span.start as usize),
             None => (0, self.drafts[key.holder].fields.iter().position(|field| field.name.as_ref() == Some(&key.attribute)).unwrap_or(0)),
         };
-        let rank = |at: usize| match (&self.keys[at].name, self.sides.iter().any(|side| side.key == at)) {
+        let rank = |at: usize| match (&self.keys[at].name, self.side_places.contains_key(&at)) {
             (Some(_), _) => 1,
             (None, false) => 0,
             (None, true) => 2,
@@ -479,7 +504,7 @@ impl Connecting<'_, '_> {
     }
 
     fn relation(&mut self, at: usize) {
-        let one = self.sides.iter().find(|side| side.key == at).map(|side| side.kind == InverseKind::OneToOne);
+        let one = self.side_places.get(&at).map(|side| self.sides[*side].kind == InverseKind::OneToOne);
         let key = &self.keys[at];
         let Some(target) = key.target else {
             let message = format!("what `{}.{}` says of deletion or update does nothing", self.drafts[key.holder].title, key.attribute);
