@@ -80,6 +80,14 @@ pub(crate) fn name_of_table(table: &str) -> String {
     format!("{}Table", Case::Pascal.apply(&legal))
 }
 
+/// The module of a file: its folder, skipping folders that say nothing.
+pub(crate) fn module_of(path: &str, plain_folders: &[&str], fallback: &str) -> String {
+    let mut folders: Vec<&str> = path.split('/').filter(|part| !part.is_empty() && *part != ".").collect();
+    folders.pop();
+    let speaking = folders.iter().rev().find(|folder| !plain_folders.contains(folder)).or(folders.last());
+    speaking.map_or_else(|| fallback.to_owned(), |folder| (*folder).to_owned())
+}
+
 /// English plural of the last word of a name, as far as names of things need it.
 pub fn plural(name: &str) -> String {
     let ends = |suffixes: &[&str]| suffixes.iter().any(|suffix| name.ends_with(suffix));

@@ -2,6 +2,11 @@
 
 use serde_json::Value;
 
+use crate::dialect::PrintedFile;
+use crate::dialect::naming::Case;
+use crate::dialect::source_text::SourceText;
+use crate::schema::EnumType;
+
 /// A text in single quotes, with everything escaped that could end it.
 pub(crate) fn text(content: &str) -> String {
     let mut out = String::with_capacity(content.len() + 2);
@@ -49,4 +54,20 @@ pub(crate) fn literal(value: &Value) -> String {
 pub(crate) fn member_access(name: &str) -> String {
     let key = property_key(name);
     if key == name { format!(".{name}") } else { format!("[{key}]") }
+}
+
+/// The file of an enumeration.
+pub(crate) fn enumeration_path(enumeration: &EnumType) -> String {
+    format!("{}/{}.enum.ts", enumeration.module, Case::Kebab.apply(&enumeration.name))
+}
+
+/// An `enum` in a file of its own.
+pub(crate) fn enumeration(enumeration: &EnumType) -> PrintedFile {
+    let mut body = SourceText::new(2);
+    body.line(0, &format!("export enum {} {{", enumeration.name));
+    for member in &enumeration.members {
+        body.line(2, &format!("{} = {},", property_key(&member.name), literal(&member.value)));
+    }
+    body.line(0, "}");
+    PrintedFile { path: enumeration_path(enumeration), text: body.finish() }
 }

@@ -370,7 +370,8 @@ fn listed_names(fitting: &mut Fitting, entity: &mut Entity) {
         }
         let own = called(&index.columns, if index.unique && by_kind { "key" } else { "idx" });
         // A name that the server cuts is not known again by a framework that looks for what is there already.
-        let cut_by_server = !by_kind && !fitting.home && entity.table.len() + index.columns.iter().map(|own| own.len() + 1).sum::<usize>() > limit;
+        let cut_by_server =
+            !by_kind && !fitting.home && entity.table.len() + index.columns.iter().map(|own| own.len() + 1).sum::<usize>() > limit;
         if !taken.insert(own.clone()) || cut_by_server {
             let name = if cut_by_server { own } else { sql::default_index_name(&entity.table, index) };
             let free = if taken.contains(&name) { cut(&name, &(at + 1).to_string(), limit) } else { name };

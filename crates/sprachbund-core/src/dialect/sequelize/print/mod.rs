@@ -9,7 +9,7 @@ use std::collections::{BTreeMap, BTreeSet, HashMap};
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration, Model};
 use crate::dialect::naming::Case;
 use crate::dialect::source_text::SourceText;
-use crate::dialect::typescript_text::{literal, property_key, text};
+use crate::dialect::typescript_text::{enumeration, enumeration_path, literal, property_key, text};
 use crate::dialect::{Conventions, PrintedFile};
 use crate::schema::{EnumType, Extras, Purpose};
 
@@ -58,20 +58,6 @@ impl<'d> Shared<'d> {
 
 fn class_path(module: &str, name: &str) -> String {
     format!("{module}/{}.ts", Case::Kebab.apply(name))
-}
-
-fn enumeration_path(enumeration: &EnumType) -> String {
-    format!("{}/{}.enum.ts", enumeration.module, Case::Kebab.apply(&enumeration.name))
-}
-
-fn enumeration(enumeration: &EnumType) -> PrintedFile {
-    let mut body = SourceText::new(2);
-    body.line(0, &format!("export enum {} {{", enumeration.name));
-    for member in &enumeration.members {
-        body.line(2, &format!("{} = {},", property_key(&member.name), literal(&member.value)));
-    }
-    body.line(0, "}");
-    PrintedFile { path: enumeration_path(enumeration), text: body.finish() }
 }
 
 /// The fields of a class.

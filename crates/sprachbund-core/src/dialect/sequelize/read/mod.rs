@@ -22,6 +22,7 @@ use crate::declaration::{
     Attribute, Declarations, FieldDeclaration, Form, InverseDeclaration, Model, RelationDeclaration, UniqueDeclaration,
 };
 use crate::diagnostic::Diagnostic;
+use crate::dialect::naming::module_of;
 use crate::dialect::{Conventions, Settings};
 use crate::host::outline::{Class, ClassKind, Expr};
 use crate::host::project::Project;
@@ -40,7 +41,7 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
     project.environment.clone_from(&settings.environment);
     let conventions = super::conventions::conventions(settings);
     let fallback = settings.default_module.as_deref().unwrap_or("main");
-    let modules = project.files().map(|(file, _)| module(project.path(file), fallback)).collect();
+    let modules = project.files().map(|(file, _)| module_of(project.path(file), PLAIN_FOLDERS, fallback)).collect();
     let reader = Reader { project, conventions, modules, shared: Options::default() };
     let reader = Reader { shared: reader.shared_options(), ..reader };
     let mut parts = FilePart::default();
@@ -267,12 +268,4 @@ pub(super) fn last_name(expr: &Expr) -> Option<&str> {
         }
         _ => None,
     }
-}
-
-/// The module of a file: its folder, skipping folders that say nothing.
-fn module(path: &str, fallback: &str) -> String {
-    let mut folders: Vec<&str> = path.split('/').filter(|part| !part.is_empty() && *part != ".").collect();
-    folders.pop();
-    let speaking = folders.iter().rev().find(|folder| !PLAIN_FOLDERS.contains(folder)).or(folders.last());
-    speaking.map_or_else(|| fallback.to_owned(), |folder| (*folder).to_owned())
 }

@@ -10,7 +10,7 @@ use serde_json::Value;
 use crate::declaration::{Attribute, CheckDeclaration, Declarations, Form, IndexDeclaration, Model, UniqueDeclaration};
 use crate::dialect::naming::Case;
 use crate::dialect::source_text::SourceText;
-use crate::dialect::typescript_text::{literal, property_key, text};
+use crate::dialect::typescript_text::{enumeration, enumeration_path, literal, property_key, text};
 use crate::dialect::{Conventions, PrintedFile};
 use crate::schema::{Deferrable, EnumType, Extras};
 
@@ -42,20 +42,6 @@ fn inverses(declarations: &Declarations) -> Inverses<'_> {
 
 fn entity_path(module: &str, name: &str) -> String {
     format!("{module}/{}.entity.ts", Case::Kebab.apply(name))
-}
-
-fn enumeration_path(enumeration: &EnumType) -> String {
-    format!("{}/{}.enum.ts", enumeration.module, Case::Kebab.apply(&enumeration.name))
-}
-
-fn enumeration(enumeration: &EnumType) -> PrintedFile {
-    let mut body = SourceText::new(2);
-    body.line(0, &format!("export enum {} {{", enumeration.name));
-    for member in &enumeration.members {
-        body.line(2, &format!("{} = {},", property_key(&member.name), literal(&member.value)));
-    }
-    body.line(0, "}");
-    PrintedFile { path: enumeration_path(enumeration), text: body.finish() }
 }
 
 pub(super) struct Printer<'d> {

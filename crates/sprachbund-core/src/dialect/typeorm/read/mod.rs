@@ -15,7 +15,7 @@ use serde_json::{Value, json};
 
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration, Model, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::dialect::naming::Case;
+use crate::dialect::naming::{Case, module_of};
 use crate::dialect::{Conventions, Settings};
 use crate::host::arguments::{Arguments, kept};
 use crate::host::decorators;
@@ -74,7 +74,7 @@ struct Known {
 impl Known {
     fn of(project: &Project, settings: &Settings) -> Self {
         let fallback = settings.default_module.as_deref().unwrap_or("main");
-        let modules: Vec<String> = project.files().map(|(file, _)| module(project.path(file), fallback)).collect();
+        let modules: Vec<String> = project.files().map(|(file, _)| module_of(project.path(file), PLAIN_FOLDERS, fallback)).collect();
         let mut ids = HashMap::new();
         for (file, outline) in project.files() {
             for class in &outline.classes {
@@ -317,14 +317,6 @@ pub(super) fn entity_options(options: &mut Arguments<'_>, model: &mut Model) {
         };
         model.order = pairs.iter().map(key).collect();
     }
-}
-
-/// The module of a file: its folder, skipping folders that say nothing.
-fn module(path: &str, fallback: &str) -> String {
-    let mut folders: Vec<&str> = path.split('/').filter(|part| !part.is_empty() && *part != ".").collect();
-    folders.pop();
-    let speaking = folders.iter().rev().find(|folder| !PLAIN_FOLDERS.contains(folder)).or(folders.last());
-    speaking.map_or_else(|| fallback.to_owned(), |folder| (*folder).to_owned())
 }
 
 /// Children of a single-table inheritance: their columns go, nullable, into the table of their parent, which gets its
