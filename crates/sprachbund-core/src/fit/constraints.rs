@@ -7,6 +7,7 @@ use std::collections::HashSet;
 use super::voices::extras_of_constraint;
 use super::{Fitting, Grade, element, uniques};
 use crate::dialect::conventions::JoinIndexed;
+use crate::dialect::naming::Case;
 use crate::dialect::sql::{index_references, is_unbounded};
 use crate::dialect::{Feature, capabilities};
 use crate::history::{Operation, sql};
@@ -357,7 +358,10 @@ fn listed_names(fitting: &mut Fitting, entity: &mut Entity) {
         let name = format!("{}_{}", entity.table, columns.join("_"));
         match by_kind || ending == "key" || ending == "fkey" {
             true => cut(&name, ending, limit),
-            false => name[..name.floor_char_boundary(limit.min(name.len()))].to_lowercase(),
+            false => {
+                let name = Case::Snake.apply(&name);
+                name[..name.floor_char_boundary(limit.min(name.len()))].to_owned()
+            }
         }
     };
     let uniques = entity.uniques.iter().filter(|unique| unique.named_by != NamedBy::Author);
@@ -370,10 +374,13 @@ fn listed_names(fitting: &mut Fitting, entity: &mut Entity) {
         }
         let own = called(&index.columns, if index.unique && by_kind { "key" } else { "idx" });
         // A name that the server cuts is not known again by a framework that looks for what is there already.
-        let cut_by_server =
-            !by_kind && !fitting.home && entity.table.len() + index.columns.iter().map(|own| own.len() + 1).sum::<usize>() > limit;
+        let cut_by_server = !by_kind && !fitting.home && own.len() >= limit;
         if !taken.insert(own.clone()) || cut_by_server {
-            let name = if cut_by_server { own } else { sql::default_index_name(&entity.table, index) };
+            // A number tells it from the table and from others that begin alike.
+            let name = match cut_by_server {
+                true => cut(&format!("{}_{}", entity.table, index.columns.join("_")), &format!("idx{}", at + 1), limit),
+                false => sql::default_index_name(&entity.table, index),
+            };
             let free = if taken.contains(&name) { cut(&name, &(at + 1).to_string(), limit) } else { name };
             taken.insert(free.clone());
             named.push((at, free));

@@ -451,6 +451,6 @@ fn typescript_candidates(folder: &str, module: &str) -> Vec<String> {
     let lead = if folder.starts_with('/') { "/" } else { "" };
     let stem = format!("{lead}{}", parts.join("/"));
     let bare = stem.trim_end_matches(".js").to_owned();
-    let endings = [".ts", "/index.ts", ".js", "/index.js", ".cjs", ".mjs", ".d.ts", "/index.d.ts"];
+    let endings = [".ts", "/index.ts", ".d.ts", "/index.d.ts", ".js", "/index.js", ".cjs", ".mjs"];
     endings.into_iter().map(|ending| format!("{bare}{ending}")).chain([stem.clone()]).collect()
 }

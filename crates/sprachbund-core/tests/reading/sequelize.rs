@@ -23,6 +23,7 @@ const ATTRIBUTES: &[(&str, &[&str])] = &[
     ("'timestamp(3) without time zone'", &["t, column a, type = \"timestamp(3)\""]),
     ("DataTypes.HSTORE", &["t, column a, type = \"native(hstore)\""]),
     ("{ type: DataTypes.ENUM('low', 'high'), defaultValue: 'low' }", &["t, column a, default in the database = {\"literal\":\"low\"}"]),
+    ("DataTypes.ENUM(...[Grade.Low, Grade.High].map(String))", &["t, column a, type = \"enum(Grade)\""]),
     ("{ type: DataTypes.ENUM, values: ['low', 'high'] }", &["t, column a, type = \"enum(TideA)\""]),
     ("{ type: DataTypes.STRING, validate: { isIn: [['low', 'high']] } }", &["t, column a, choices = \"TideA\""]),
     (
@@ -66,7 +67,7 @@ const ATTRIBUTES: &[(&str, &[&str])] = &[
 fn attributes() {
     for (attribute, wanted) in ATTRIBUTES {
         let text = format!(
-            "const text = (length) => ({{ type: DataTypes.STRING(length), allowNull: false }});\n\
+            "enum Grade {{ Low = 1, High = 2 }}\nconst text = (length) => ({{ type: DataTypes.STRING(length), allowNull: false }});\n\
              function choose() {{\n  if (sequelize.getDialect() === 'postgres') {{\n    return DataTypes.JSONB;\n  }}\n  return DataTypes.JSON;\n}}\n\
              const Tide = sequelize.define('Tide', {{ a: {attribute} }}, {{ tableName: 't', timestamps: false }});\n"
         );

@@ -96,10 +96,17 @@ impl<'d> Printer<'d> {
     fn enumeration_of_values(&mut self, enumeration: &EnumType) -> String {
         let types = self.value("DataTypes");
         if enumeration.inline {
-            let values: Vec<String> = enumeration.members.iter().map(|member| literal(&member.value)).collect();
-            return format!("{types}.ENUM({})", values.join(", "));
+            let texts =
+                enumeration.members.iter().map(|member| member.value.as_str().map_or_else(|| member.value.to_string(), str::to_owned));
+            return format!("{types}.ENUM({})", texts.map(|value| text(&value)).collect::<Vec<_>>().join(", "));
         }
-        format!("{types}.ENUM(...Object.values({}))", self.enumeration(enumeration))
+        let name = self.enumeration(enumeration);
+        if enumeration.members.iter().all(|member| member.value.is_string()) {
+            return format!("{types}.ENUM(...Object.values({name}))");
+        }
+        // The database keeps texts.
+        let members: Vec<String> = enumeration.members.iter().map(|member| format!("{name}{}", member_access(&member.name))).collect();
+        format!("{types}.ENUM(...[{}].map(String))", members.join(", "))
     }
 
     fn spelled(&mut self, spelling: &Spelling) -> String {

@@ -170,7 +170,7 @@ fn of_values(site: &mut Site<'_, '_>, arguments: &[Expr], (written, values): (&E
     let as_written = given(written).unwrap_or_else(|| arguments.to_vec());
     let list = match (as_written.as_slice(), values) {
         ([], Some(values)) => values.clone(),
-        ([Expr { kind: ExprKind::Spread(inner), .. }], _) => (**inner).clone(),
+        ([Expr { kind: ExprKind::Spread(inner), .. }], _) => as_texts(inner).unwrap_or(inner).clone(),
         ([single], _) if single.text().is_none() => match single.entry("values") {
             Some(values) => values.clone(),
             None => single.clone(),
@@ -184,6 +184,15 @@ fn of_values(site: &mut Site<'_, '_>, arguments: &[Expr], (written, values): (&E
     match site.database() {
         Database::Sqlite => Found::Choices(Spelling::word("TEXT"), name),
         _ => Found::Type(Spelling { enumeration: Some(name), ..Spelling::word("enum") }),
+    }
+}
+
+/// The list of `[...].map(String)`.
+fn as_texts(expr: &Expr) -> Option<&Expr> {
+    let call = expr.call().filter(|call| call.arguments.first().and_then(Expr::name) == Some("String"))?;
+    match &call.callee.kind {
+        ExprKind::Operation { operator, operands } if operator == ".map" => operands.first(),
+        _ => None,
     }
 }
 
