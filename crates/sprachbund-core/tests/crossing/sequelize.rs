@@ -32,12 +32,12 @@ pub(crate) const DJANGO: &[Crossing] = &[
     ),
     (
         "a = models.ForeignKey('T', on_delete=models.CASCADE, related_name='bs', null=True)",
-        "declare aId: number | null;\ndeclare a?: NonAttribute<T>;\ndeclare bs?: NonAttribute<T[]>;\naId: {\nfield: 'a_id',\nreferences: { model: 'harbour_t', key: 'id', deferrable: Deferrable.INITIALLY_DEFERRED },\nsequelize,\ntableName: 'harbour_t',\ntimestamps: false,\nindexes: [\n{ fields: ['a_id'] },\n],\nT.belongsTo(T, { as: 'a', foreignKey: 'aId', onDelete: 'CASCADE', onUpdate: 'NO ACTION' });\nT.hasMany(T, { as: 'bs', foreignKey: 'aId' });",
+        "declare aId: number | null;\ndeclare a?: NonAttribute<T>;\ndeclare bs?: NonAttribute<T[]>;\naId: {\nfield: 'a_id',\nreferences: { model: 'harbour_t', key: 'id', deferrable: Deferrable.INITIALLY_DEFERRED() },\nsequelize,\ntableName: 'harbour_t',\ntimestamps: false,\nindexes: [\n{ fields: ['a_id'] },\n],\nT.belongsTo(T, { as: 'a', foreignKey: 'aId', onDelete: 'CASCADE', onUpdate: 'NO ACTION' });\nT.hasMany(T, { as: 'bs', foreignKey: 'aId' });",
         "strengthened: on deletion the application acted (cascade)",
     ),
     (
         "a = models.OneToOneField('T', on_delete=models.PROTECT, related_name='+')",
-        "declare aId: number;\ndeclare a?: NonAttribute<T>;\naId: {\nfield: 'a_id',\nallowNull: false,\nunique: true,\nreferences: { model: 'harbour_t', key: 'id', deferrable: Deferrable.INITIALLY_DEFERRED },\nT.belongsTo(T, { as: 'a', foreignKey: 'aId', onDelete: 'RESTRICT', onUpdate: 'NO ACTION' });",
+        "declare aId: number;\ndeclare a?: NonAttribute<T>;\naId: {\nfield: 'a_id',\nallowNull: false,\nunique: true,\nreferences: { model: 'harbour_t', key: 'id', deferrable: Deferrable.INITIALLY_DEFERRED() },\nT.belongsTo(T, { as: 'a', foreignKey: 'aId', onDelete: 'RESTRICT', onUpdate: 'NO ACTION' });",
         "strengthened: on deletion the application acted (protect)",
     ),
     (
