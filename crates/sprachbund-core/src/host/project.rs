@@ -43,6 +43,7 @@ pub struct Project {
     pub database: Database,
     /// Variables of the environment that the project is run in.
     pub environment: Vec<(String, serde_json::Value)>,
+    paths: HashMap<String, FileId>,
     names: Vec<HashMap<SmolStr, Item>>,
     targets: Vec<Vec<Target>>,
 }
@@ -88,7 +89,7 @@ impl Project {
         let finders: Vec<memmem::Finder<'_>> = wanted.marks.iter().map(memmem::Finder::new).collect();
         let marked = |text: &str| finders.iter().any(|finder| finder.find(text.as_bytes()).is_some());
         let (mut wave, mut idle): (Vec<_>, Vec<_>) = inputs.into_iter().partition(|(_, text)| marked(text));
-        let mut loader = Loader { wanted, provider, project: Project::default(), paths: HashMap::new(), types: Mutex::default() };
+        let mut loader = Loader { wanted, provider, project: Project::default(), types: Mutex::default() };
         while !wave.is_empty() {
             loader.lower(std::mem::take(&mut wave));
             (wave, idle) = loader.extending(idle);
@@ -139,9 +140,9 @@ impl Project {
 
     /// The sources alone; everything else is let go.
     pub fn into_sources(self) -> Sources {
-        let Project { sources, outlines, inputs: _, database: _, environment: _, names, targets } = self;
+        let Project { sources, outlines, inputs: _, database: _, environment: _, paths, names, targets } = self;
         outlines.into_par_iter().for_each(drop);
-        drop((names, targets));
+        drop((paths, names, targets));
         sources
     }
 
@@ -158,6 +159,11 @@ impl Project {
     /// Files with their outlines.
     pub fn files(&self) -> impl Iterator<Item = (FileId, &Outline)> {
         self.outlines.iter().enumerate().map(|(at, outline)| (FileId(at as u32), outline))
+    }
+
+    /// The file that `require(module)` in `file` gives, where it is read.
+    pub fn required(&self, file: FileId, module: &str) -> Option<FileId> {
+        typescript_candidates(folder_of(self.path(file)), module).iter().find_map(|path| self.paths.get(path).copied())
     }
 
     /// What a dotted name means in `file`, inside the class `scope` if given.
@@ -234,7 +240,6 @@ struct Loader<'a> {
     wanted: &'a Wanted<'a>,
     provider: &'a dyn FileProvider,
     project: Project,
-    paths: HashMap<String, FileId>,
     /// Files of types by package.
     types: Mutex<HashMap<String, Option<String>>>,
 }
@@ -253,7 +258,7 @@ impl Loader<'_> {
             })
             .collect();
         for (file, outline) in lowered {
-            self.paths.insert(file.path.to_string(), FileId(self.project.outlines.len() as u32));
+            self.project.paths.insert(file.path.to_string(), FileId(self.project.outlines.len() as u32));
             self.project.sources.files.push(file);
             self.project.outlines.push(outline);
         }
@@ -281,7 +286,7 @@ impl Loader<'_> {
             let path = self.project.sources.files[at].path.clone();
             for import in &self.project.outlines[at].imports {
                 for candidate in self.candidates(&path, import) {
-                    if self.paths.contains_key(&candidate) || found.iter().any(|(known, _)| *known == candidate) {
+                    if self.project.paths.contains_key(&candidate) || found.iter().any(|(known, _)| *known == candidate) {
                         break;
                     }
                     let text = waiting.remove(&candidate).or_else(|| self.provider.read(&candidate));
@@ -300,7 +305,7 @@ impl Loader<'_> {
         if (self.wanted.is_framework)(&import.module) {
             return Vec::new();
         }
-        let folder = path.rsplit_once('/').map_or("", |(folder, _)| folder);
+        let folder = folder_of(path);
         match self.wanted.language {
             Language::Python => python_candidates(folder, import, self.provider.roots()),
             Language::TypeScript if import.module.starts_with('.') => typescript_candidates(folder, &import.module),
@@ -353,12 +358,16 @@ impl Loader<'_> {
 
     fn target(&self, path: &str, import: &Import) -> Target {
         let candidates = self.candidates(path, import);
-        let Some((candidate, file)) = candidates.iter().find_map(|path| Some((path, *self.paths.get(path)?))) else {
+        let Some((candidate, file)) = candidates.iter().find_map(|path| Some((path, *self.project.paths.get(path)?))) else {
             return Target::Elsewhere;
         };
         let whole = import.name.is_empty() || (self.wanted.language == Language::Python && is_submodule(candidate, import));
         if whole { Target::Module(file) } else { Target::In(file) }
     }
+}
+
+fn folder_of(path: &str) -> &str {
+    path.rsplit_once('/').map_or("", |(folder, _)| folder)
 }
 
 fn names(outline: &Outline) -> HashMap<SmolStr, Item> {

@@ -143,9 +143,7 @@ impl<'d> Resolver<'d> {
 
     fn origin(&self, span: Option<Span>, otherwise: &'static str) -> Origin {
         let Some(span) = span else { return Origin::implied(otherwise) };
-        let file = self.sources.file(span.file);
-        let (line, column) = file.position(span.start);
-        Origin::Declared { file: file.path.clone(), line, column, span: Some(span) }
+        Origin::declared(self.sources.file(span.file), span)
     }
 
     /// The table of a class: written, or by convention.

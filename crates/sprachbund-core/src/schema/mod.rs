@@ -40,7 +40,7 @@ pub use implied::{Implied, Part};
 pub use stored::address;
 pub use types::{RangeKind, Type, TypeKind, TypeParameters};
 
-use crate::source::Span;
+use crate::source::{SourceFile, Span};
 
 /// What one dialect says and no other: kept under its own word, written back at home.
 pub type Extras = BTreeMap<String, Value>;
@@ -145,6 +145,12 @@ impl Origin {
     /// An origin that a convention answers for.
     pub fn implied(convention: &'static str) -> Self {
         Origin::Implied { implied: Cow::Borrowed(convention) }
+    }
+
+    /// The origin of what is written at `span` of `file`.
+    pub(crate) fn declared(file: &SourceFile, span: Span) -> Self {
+        let (line, column) = file.position(span.start);
+        Origin::Declared { file: file.path.clone(), line, column, span: Some(span) }
     }
 
     /// The place in the sources, if this session read them.

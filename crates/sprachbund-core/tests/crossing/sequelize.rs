@@ -100,8 +100,8 @@ pub(crate) const TO_DJANGO: &[Crossing] = &[
 pub(crate) const DJANGO_ON_SQLITE: &[Crossing] = &[
     (
         "a = models.CharField(max_length=9, choices=[('x', 'X')])",
-        "declare a: 'x';\na: { type: 'varchar(9)', allowNull: false, validate: { isIn: [['x']] } },",
-        "dropped: members of an enumeration have no texts to show\nrespelled: SQLite keeps the name that a framework gives to a type",
+        "declare a: 'x';\na: { type: DataTypes.STRING(9), allowNull: false, validate: { isIn: [['x']] } },",
+        "dropped: members of an enumeration have no texts to show\nrespelled: SQLite keeps the name that a framework gives to a type\nrespelled: SQLite keeps the name that a framework gives to a type",
     ),
     (
         "a = models.BooleanField(db_default=True)",

@@ -1,8 +1,11 @@
 //! Constructs of Sequelize models and migrations.
 
+use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::reading::read;
 use sprachbund_core::schema::Database;
+use sprachbund_core::schema::facts::facts;
 
-use super::{check_on, reading};
+use super::{Files, check_on, reading};
 
 /// One attribute `a` of a model over the table `t`.
 const ATTRIBUTES: &[(&str, &[&str])] = &[
@@ -273,6 +276,18 @@ fn migrations_are_replayed() {
         "!tows, ",
     ];
     check_on(Database::PostgreSql, "sequelize", MIGRATION, Vec::new(), wanted);
+}
+
+/// Of files that are called alike, the one at the path that is required.
+#[test]
+fn required_files() {
+    let mast = |name: &str| format!("module.exports = (sequelize, DataTypes) => sequelize.define('{name}', {{ a: DataTypes.TEXT }});\n");
+    let lamp = "const sequelize = connect();\nconst Mast = require('../yard/mast.js')(sequelize, DataTypes);\n\
+                const Lamp = sequelize.define('Lamp', {});\nLamp.belongsTo(Mast);\n";
+    let files = [("quay/mast.js", mast("Flagpole")), ("quay/lamp.js", lamp.to_owned()), ("yard/mast.js", mast("Derrick"))];
+    let files = files.map(|(path, text)| (path.to_owned(), text)).to_vec();
+    let schema = read(files, by_id("sequelize").expect("a dialect"), &mut Settings::default(), &Files(Vec::new())).schema;
+    assert!(facts(&schema).iter().any(|(key, _)| key.table == "Lamps" && key.element == "foreign key DerrickId"), "{schema:#?}");
 }
 
 /// What cannot be read, and the diagnostic that says so.

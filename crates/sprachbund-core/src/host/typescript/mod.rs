@@ -3,6 +3,7 @@
 mod class;
 mod expression;
 mod import;
+pub(crate) mod value;
 
 use smol_str::{SmolStr, format_smolstr};
 use tree_sitter::{Node, Tree};

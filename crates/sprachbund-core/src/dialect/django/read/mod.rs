@@ -275,9 +275,7 @@ fn enumeration_member(scope: &Scope<'_>, member: &Member) -> Option<EnumMember> 
 
 /// The origin of something written at `span`.
 pub(super) fn origin(project: &Project, span: crate::source::Span) -> Origin {
-    let file = project.sources.file(span.file);
-    let (line, column) = file.position(span.start);
-    Origin::Declared { file: file.path.clone(), line, column, span: Some(span) }
+    Origin::declared(project.sources.file(span.file), span)
 }
 
 /// The application label of every file: from an AppConfig beside it, else the name of the folder that holds `models`.

@@ -81,9 +81,7 @@ impl Known {
             "type" => Block::Composite,
             "enum" => {
                 let mut read = enumeration(class, &module);
-                let (line, column) = project.sources.file(class.span.file).position(class.span.start);
-                let path = project.sources.file(class.span.file).path.clone();
-                read.origin = Origin::Declared { file: path, line, column, span: Some(class.span) };
+                read.origin = Origin::declared(project.sources.file(class.span.file), class.span);
                 self.enums.push(read);
                 Block::Enum
             }

@@ -4,15 +4,12 @@ use serde_json::Value;
 
 use super::{Printer, others};
 use crate::declaration::{Attribute, FieldDeclaration, ReferenceDeclaration, RelationDeclaration, Spelling};
-use crate::dialect::sequelize::read::TODAY;
 use crate::dialect::sequelize::types::{self, NUMBERED};
 use crate::dialect::source_text::SourceText;
 use crate::dialect::typescript_text::{literal, member_access, property_key, text};
+use crate::host::typescript::value::{EXACT, TODAY};
 use crate::schema::expression::literal_sql;
 use crate::schema::{Action, Database, Default_, Deferrable, EnumType, Function, Identity};
-
-/// Up to here every whole number is a number of the language.
-const EXACT: u64 = 1 << 53;
 
 impl<'d> Printer<'d> {
     /// `declare name: string | null;`

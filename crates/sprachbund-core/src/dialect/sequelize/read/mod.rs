@@ -12,7 +12,6 @@ mod spelling;
 mod value;
 
 pub(super) use association::KEYS;
-pub(super) use value::TODAY;
 
 use std::collections::{HashMap, HashSet};
 
@@ -24,13 +23,15 @@ use crate::declaration::{
 use crate::diagnostic::Diagnostic;
 use crate::dialect::naming::module_of;
 use crate::dialect::{Conventions, Settings};
-use crate::host::outline::{Class, ClassKind, Expr};
+use crate::host::evaluate::Scope;
+use crate::host::outline::{Class, ClassKind, Expr, ExprKind};
 use crate::host::project::Project;
-use crate::schema::{Action, EnumMember, EnumType, Origin};
+use crate::host::typescript::value::enum_members;
+use crate::schema::{Action, Deferrable, EnumType, Origin};
 use crate::source::{FileId, Span};
 use association::Association;
 use model::Options;
-use place::Place;
+use place::Statement;
 
 /// Folders that say nothing of the module whose models they hold.
 const PLAIN_FOLDERS: &[&str] = &["models", "model", "entities", "db", "database", "src", "dist", "lib", "migrations"];
@@ -162,7 +163,7 @@ pub(super) struct Reference {
     key: Option<String>,
     on_delete: Option<Action>,
     on_update: Option<Action>,
-    deferrable: Option<crate::schema::Deferrable>,
+    deferrable: Option<Deferrable>,
     span: Span,
 }
 
@@ -198,13 +199,11 @@ pub(super) struct Reader<'p> {
 impl<'p> Reader<'p> {
     /// The options of `new Sequelize(..., { define: ... })`.
     fn shared_options(&self) -> Options {
-        let mut found = None;
-        for (file, _) in self.project.files() {
-            for (place, value) in place::statements(self.project, file).into_iter().flat_map(|statement| statement.value()) {
-                found = found.or_else(|| model::shared(&place, &value));
-            }
-        }
-        found.unwrap_or_default()
+        let said = |at: usize| {
+            let statements = place::statements(self.project, FileId(at as u32));
+            statements.iter().filter_map(Statement::value).find_map(|(place, value)| model::shared(&place, &value))
+        };
+        (0..self.project.outlines.len()).into_par_iter().find_map_first(said).unwrap_or_default()
     }
 
     fn file(&self, file: FileId) -> FilePart {
@@ -236,20 +235,19 @@ impl<'p> Reader<'p> {
 
     /// A TypeScript `enum`.
     fn enumeration(&self, file: FileId, class: &'p Class) -> Option<EnumType> {
-        let place = Place::top(self.project, file);
-        let member = |member: &crate::host::outline::Member| {
-            let value = member.value.as_ref().and_then(|value| crate::host::evaluate::constant(&place.value(value)))?;
-            Some(EnumMember { name: member.name.to_string(), value, ..EnumMember::default() })
-        };
-        let members = class.members.iter().map(member).collect::<Option<Vec<EnumMember>>>()?;
-        let (name, module, origin) = (class.name.to_string(), self.module(file).to_owned(), self.origin(class.span));
-        Some(EnumType { name, stored_name: None, members, module, inline: false, origin })
+        let scope = Scope { project: self.project, file, class: Some(class) };
+        Some(EnumType {
+            name: class.name.to_string(),
+            stored_name: None,
+            members: enum_members(&scope, class)?,
+            module: self.module(file).to_owned(),
+            inline: false,
+            origin: self.origin(class.span),
+        })
     }
 
     fn origin(&self, span: Span) -> Origin {
-        let file = self.project.sources.file(span.file);
-        let (line, column) = file.position(span.start);
-        Origin::Declared { file: file.path.clone(), line, column, span: Some(span) }
+        Origin::declared(self.project.sources.file(span.file), span)
     }
 }
 
@@ -261,11 +259,9 @@ pub(super) fn last(path: &str) -> &str {
 /// The last name of `a.b` or of `a['b']`.
 pub(super) fn last_name(expr: &Expr) -> Option<&str> {
     match &expr.kind {
-        crate::host::outline::ExprKind::Name(path) => Some(last(path.trim_start_matches("new "))),
-        crate::host::outline::ExprKind::Operation { operator, operands } if operator == "[]" => operands.last()?.text(),
-        crate::host::outline::ExprKind::Operation { operator, operands } if operator.starts_with('.') && !operands.is_empty() => {
-            Some(&operator[1..])
-        }
+        ExprKind::Name(path) => Some(last(path.trim_start_matches("new "))),
+        ExprKind::Operation { operator, operands } if operator == "[]" => operands.last()?.text(),
+        ExprKind::Operation { operator, operands } if operator.starts_with('.') && !operands.is_empty() => Some(&operator[1..]),
         _ => None,
     }
 }

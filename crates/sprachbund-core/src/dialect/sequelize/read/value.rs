@@ -5,23 +5,13 @@ use super::place::Place;
 use crate::declaration::FieldDeclaration;
 use crate::host::evaluate::constant;
 use crate::host::outline::{Call, Expr, ExprKind};
+use crate::host::typescript::value::{called, made};
 use crate::schema::expression::{literal_sql, quote_name};
 use crate::schema::{Database, Default_, Function};
 use serde_json::Value;
 
-/// The calendar day as an expression of the language.
-pub(in crate::dialect::sequelize) const TODAY: &str = "new Date().toISOString().slice(0, 10)";
-
 /// Words of the framework for values that the application makes.
 const MADE: &[(&str, Function)] = &[("NOW", Function::Now), ("UUIDV4", Function::RandomUuid)];
-
-/// Calls that give a value that every dialect has.
-const CALLS: &[(&str, Function)] = &[
-    ("new Date", Function::Now),
-    ("randomUUID", Function::RandomUuid),
-    ("crypto.randomUUID", Function::RandomUuid),
-    ("uuidv4", Function::RandomUuid),
-];
 
 /// Reads a default into its column.
 pub(super) fn default(place: &Place<'_>, written: &Expr, declared: &mut FieldDeclaration) {
@@ -33,15 +23,11 @@ pub(super) fn default(place: &Place<'_>, written: &Expr, declared: &mut FieldDec
     }
     let made = value.call().map_or(&value, |call| &call.callee);
     let word = last_name(made).unwrap_or_default();
+    let of_framework = MADE.iter().find(|(known, _)| *known == word).map(|(_, function)| Default_::Function(*function));
     let application = match &value.kind {
-        _ if MADE.iter().any(|(known, _)| *known == word) => {
-            MADE.iter().find(|(known, _)| *known == word).map(|(_, function)| Default_::Function(*function))
-        }
+        _ if of_framework.is_some() => of_framework,
         ExprKind::Function { returns, .. } => Some(returned(place, returns.as_deref(), text())),
-        ExprKind::Name(name) => {
-            let called = CALLS.iter().find(|(known, _)| known == name).map(|(_, function)| Default_::Function(*function));
-            Some(called.unwrap_or_else(|| Default_::host("typescript", text())))
-        }
+        ExprKind::Name(name) => Some(called(name).map_or_else(|| Default_::host("typescript", text()), Default_::Function)),
         _ => None,
     };
     if let Some(application) = application {
@@ -64,13 +50,8 @@ pub(super) fn default(place: &Place<'_>, written: &Expr, declared: &mut FieldDec
 fn returned(place: &Place<'_>, returns: Option<&Expr>, text: &str) -> Default_ {
     let host = || Default_::host("typescript", text);
     let Some(returned) = returns else { return host() };
-    if place.project.sources.text(returned.span) == TODAY {
-        return Default_::Function(Function::Today);
-    }
-    if let Some(call) = returned.call()
-        && let Some((_, function)) = CALLS.iter().find(|(known, _)| *known == call.callee_name() && call.arguments.is_empty())
-    {
-        return Default_::Function(*function);
+    if let Some(function) = made(returned, place.project.sources.text(returned.span)) {
+        return Default_::Function(function);
     }
     match constant(&place.value(returned)) {
         Some(Value::Null) | None => host(),

@@ -178,9 +178,7 @@ impl Script<'_> {
     }
 
     fn origin(&self, place: Place) -> Origin {
-        let span = self.span(place);
-        let (line, column) = self.file.position(span.start);
-        Origin::Declared { file: self.file.path.clone(), line, column, span: Some(span) }
+        Origin::declared(self.file, self.span(place))
     }
 }
 

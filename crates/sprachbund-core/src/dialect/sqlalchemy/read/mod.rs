@@ -135,9 +135,7 @@ impl<'p> Reader<'p> {
     }
 
     fn origin(&self, span: Span) -> Origin {
-        let file = self.project.sources.file(span.file);
-        let (line, column) = file.position(span.start);
-        Origin::Declared { file: file.path.clone(), line, column, span: Some(span) }
+        Origin::declared(self.project.sources.file(span.file), span)
     }
 }
 

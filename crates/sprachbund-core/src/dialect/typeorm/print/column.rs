@@ -5,13 +5,10 @@ use serde_json::Value;
 use super::Printer;
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::source_text::SourceText;
-use crate::dialect::typeorm::read::TODAY;
 use crate::dialect::typeorm::types;
 use crate::dialect::typescript_text::{literal, member_access, property_key, text};
+use crate::host::typescript::value::{EXACT, TODAY};
 use crate::schema::{Database, Default_, EnumType, Function, Identity, Purpose};
-
-/// Up to here every whole number is a number of the language.
-const EXACT: u64 = 1 << 53;
 
 impl Printer<'_> {
     pub(super) fn column(&mut self, field: &FieldDeclaration, body: &mut SourceText) {

@@ -14,6 +14,7 @@ use crate::host::arguments::Arguments;
 use crate::host::evaluate::{Scope, constant};
 use crate::host::outline::{Call, Class, ClassKind, Expr, ExprKind, Member};
 use crate::host::project::Found;
+use crate::host::typescript::value::made;
 use crate::resolve::coerce;
 use crate::schema::{Database, Default_, Expression, Function, Generated, Identity, Purpose};
 
@@ -28,17 +29,6 @@ pub(in crate::dialect::typeorm) const COLUMN_DECORATORS: &[(&str, Option<Purpose
     ("VersionColumn", Some(Purpose::Version)),
     ("ViewColumn", None),
 ];
-
-/// Calls in initialisers that every dialect has.
-const HOST_FUNCTIONS: &[(&str, Function)] = &[
-    ("new Date", Function::Now),
-    ("randomUUID", Function::RandomUuid),
-    ("crypto.randomUUID", Function::RandomUuid),
-    ("uuidv4", Function::RandomUuid),
-];
-
-/// The calendar day as a TypeScript initialiser.
-pub(in crate::dialect::typeorm) const TODAY: &str = "new Date().toISOString().slice(0, 10)";
 
 /// Reads the decorators of one property.
 pub(super) struct MemberReader<'r, 'p> {
@@ -276,14 +266,9 @@ impl<'p> MemberReader<'_, 'p> {
     }
 
     fn initialiser(&self, value: &Expr) -> Option<Default_> {
-        if let Some(call) = value.call()
-            && let Some((_, function)) = HOST_FUNCTIONS.iter().find(|(known, _)| *known == call.callee_name() && call.arguments.is_empty())
-        {
-            return Some(Default_::Function(*function));
-        }
         let text = self.scope.project.sources.text(value.span);
-        if text == TODAY {
-            return Some(Default_::Function(Function::Today));
+        if let Some(function) = made(value, text) {
+            return Some(Default_::Function(function));
         }
         match constant(&self.scope.value(value)) {
             Some(Value::Null) => None,

@@ -7,8 +7,6 @@ mod relation;
 mod schema_object;
 mod spelling;
 
-pub(super) use column::TODAY;
-
 use std::collections::HashMap;
 
 use serde_json::{Value, json};
@@ -19,10 +17,11 @@ use crate::dialect::naming::{Case, module_of};
 use crate::dialect::{Conventions, Settings};
 use crate::host::arguments::{Arguments, kept};
 use crate::host::decorators;
-use crate::host::evaluate::{Scope, constant};
+use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Class, ClassKind, Expr, ExprKind, Member};
 use crate::host::project::{Found, Project};
-use crate::schema::{Database, EnumMember, EnumType, OrderKey, Origin};
+use crate::host::typescript::value::enum_members;
+use crate::schema::{Database, EnumType, OrderKey, Origin};
 use crate::source::FileId;
 
 /// Decorators that make a class an entity.
@@ -240,28 +239,21 @@ impl<'p> Reader<'p> {
         }
     }
 
-    /// A TypeScript `enum`; a member without a value counts up from the one before, whose value may be a constant's.
+    /// A TypeScript `enum`.
     fn enumeration(&self, file: FileId, class: &'p Class) -> Option<EnumType> {
         let scope = Scope { project: self.project, file, class: Some(class) };
-        let mut next = 0;
-        let mut members = Vec::new();
-        for member in &class.members {
-            let value = match &member.value {
-                Some(value) => constant(&scope.value(value))?,
-                None => json!(next),
-            };
-            next = value.as_i64().map_or(next, |number| number + 1);
-            members.push(EnumMember { name: member.name.to_string(), value, ..EnumMember::default() });
-        }
-        let module = self.known.modules[file.0 as usize].clone();
-        let origin = self.origin(class.span);
-        Some(EnumType { name: class.name.to_string(), stored_name: None, members, module, inline: false, origin })
+        Some(EnumType {
+            name: class.name.to_string(),
+            stored_name: None,
+            members: enum_members(&scope, class)?,
+            module: self.known.modules[file.0 as usize].clone(),
+            inline: false,
+            origin: self.origin(class.span),
+        })
     }
 
     fn origin(&self, span: crate::source::Span) -> Origin {
-        let file = self.project.sources.file(span.file);
-        let (line, column) = file.position(span.start);
-        Origin::Declared { file: file.path.clone(), line, column, span: Some(span) }
+        Origin::declared(self.project.sources.file(span.file), span)
     }
 }
 

@@ -86,12 +86,10 @@ impl Connecting<'_, '_> {
         through: &Through,
         (own, other): (&str, &str),
     ) -> Option<String> {
-        let shared = self.reader.shared.clone();
         let at = match self.find(&through.target) {
             Some(at) => at,
             None => {
-                let timestamps = through.timestamps.or(shared.timestamps()) != Some(false);
-                if !timestamps {
+                if through.timestamps.or(self.reader.shared.timestamps()) == Some(false) {
                     return None;
                 }
                 let draft = self.made(source, &name_of(&through.target), association);

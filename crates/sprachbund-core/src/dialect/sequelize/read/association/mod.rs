@@ -183,12 +183,10 @@ fn named(place: &Place<'_>, path: &str) -> Target {
     }
     if let Some(given) = place.variable(path) {
         if let Some(required) = required(given) {
-            return file_of(place, &required).unwrap_or_else(own);
+            return place.project.required(place.file, &required).map_or_else(own, Target::File);
         }
-        let title =
-            given.call().filter(|call| matches!(last_name(&call.callee), Some("define" | "model"))).and_then(|call| call.arguments.first());
-        if let Some(title) = title.map(|title| place.value(title)).as_ref().and_then(Expr::text) {
-            return Target::Model(vec![title.to_owned(), path.to_owned()]);
+        if let Some(title) = title(place, given) {
+            return Target::Model(vec![title, path.to_owned()]);
         }
         if let ExprKind::Name(other) = &given.kind
             && other != path
@@ -200,16 +198,20 @@ fn named(place: &Place<'_>, path: &str) -> Target {
         Found::Module(file) => Target::File(file),
         Found::Class(_, class) => Target::Model(vec![class.name.to_string(), last(path).to_owned()]),
         Found::Value(file, given) => {
-            let title = given.call().filter(|call| last_name(&call.callee) == Some("define")).and_then(|call| call.arguments.first());
-            let title = title.map(|title| Place::top(place.project, file).value(title));
-            let names = title.as_ref().and_then(Expr::text).into_iter().chain([last(path)]).map(str::to_owned);
-            Target::Model(names.collect())
+            let title = title(&Place::top(place.project, file), given);
+            Target::Model(title.into_iter().chain([last(path).to_owned()]).collect())
         }
         _ => own(),
     }
 }
 
-/// The file of `require('./berth')(sequelize, DataTypes)`.
+/// The name in `define('Berth', ...)` or `model('Berth')`.
+fn title(place: &Place<'_>, given: &Expr) -> Option<String> {
+    let call = given.call().filter(|call| matches!(last_name(&call.callee), Some("define" | "model")))?;
+    place.value(call.arguments.first()?).text().map(str::to_owned)
+}
+
+/// The module of `require('./berth')(sequelize, DataTypes)`.
 fn required(given: &Expr) -> Option<SmolStr> {
     let call = given.call()?;
     match (call.callee_name(), call.callee.call(), call.arguments.as_slice()) {
@@ -217,11 +219,4 @@ fn required(given: &Expr) -> Option<SmolStr> {
         (_, Some(_), _) => required(&call.callee),
         _ => None,
     }
-}
-
-fn file_of(place: &Place<'_>, module: &str) -> Option<Target> {
-    let name = last(module.trim_end_matches(".js").rsplit('/').next()?);
-    let stem = |path: &str| path.rsplit('/').next().and_then(|file| file.split('.').next()).unwrap_or_default().to_owned();
-    let found = place.project.files().find(|(file, _)| stem(place.project.path(*file)) == name);
-    found.map(|(file, _)| Target::File(file))
 }

@@ -1,0 +1,49 @@
+//! Values of TypeScript that every dialect has, as the application makes them.
+
+use serde_json::json;
+
+use crate::host::evaluate::{Scope, constant};
+use crate::host::outline::{Class, Expr};
+use crate::schema::{EnumMember, Function};
+
+/// The calendar day.
+pub(crate) const TODAY: &str = "new Date().toISOString().slice(0, 10)";
+
+/// Up to here every whole number is a number of the language.
+pub(crate) const EXACT: u64 = 1 << 53;
+
+/// Calls without arguments.
+const CALLS: &[(&str, Function)] = &[
+    ("new Date", Function::Now),
+    ("randomUUID", Function::RandomUuid),
+    ("crypto.randomUUID", Function::RandomUuid),
+    ("uuidv4", Function::RandomUuid),
+];
+
+/// What a function that is called without arguments gives.
+pub(crate) fn called(name: &str) -> Option<Function> {
+    CALLS.iter().find(|(known, _)| *known == name).map(|(_, function)| *function)
+}
+
+/// What an expression gives each time that it is evaluated; `text` is how it is written.
+pub(crate) fn made(expr: &Expr, text: &str) -> Option<Function> {
+    if text == TODAY {
+        return Some(Function::Today);
+    }
+    expr.call().filter(|call| call.arguments.is_empty()).and_then(|call| called(call.callee_name()))
+}
+
+/// Members of an `enum`; one without a value counts up from the one before, whose value may be a constant's.
+pub(crate) fn enum_members(scope: &Scope<'_>, class: &Class) -> Option<Vec<EnumMember>> {
+    let mut next = 0;
+    let mut members = Vec::new();
+    for member in &class.members {
+        let value = match &member.value {
+            Some(value) => constant(&scope.value(value))?,
+            None => json!(next),
+        };
+        next = value.as_i64().map_or(next, |number| number + 1);
+        members.push(EnumMember { name: member.name.to_string(), value, ..EnumMember::default() });
+    }
+    Some(members)
+}
