@@ -56,6 +56,7 @@ CASES = [
     Case("text without a length", "django", HERE / "cases/django/unbounded", ["postgresql", "sqlite"], ["jetty"], "AutoField"),
     Case("what other servers lack", "django", HERE / "cases/django/lacking", EVERYWHERE, ["mole"], "AutoField"),
     Case("PostgreSQL only", "django", HERE / "cases/django/postgresql", ["postgresql"], ["django.contrib.postgres", "pier"], "AutoField"),
+    Case("demo register", "mongoose", ROOT / "demo/mongoose", ["mongodb"]),
     Case("demo register", "prisma", ROOT / "demo/prisma", ["postgresql"]),
     Case("every construct", "prisma", HERE / "cases/prisma/everything", ["postgresql"]),
     Case("tables without a key", "prisma", HERE / "cases/prisma/keyless", ["postgresql"], targets=["django", "sql"]),

@@ -85,6 +85,22 @@ def sequelize(folder, server, apps):
     return run(["node", HERE / "sequelize_make.js", server.for_typeorm(), *places], env=environment)
 
 
+def mongoose(folder, apps):
+    """What Mongoose reports of models; a complaint instead, or nothing."""
+    places = apps or folder
+    places = places if isinstance(places, list) else [places]
+    if not apps and any(any(pathlib.Path(place).rglob("*.ts")) for place in places):
+        places = [WORK / "built" / ("_".join(pathlib.Path(folder).parts[-3:]) + "mongoose")]
+        compiled = compile_typescript(folder, places[0])
+        if compiled.returncode:
+            return {}, (compiled.stdout + compiled.stderr).strip()
+    modules = os.pathsep.join([str(WORK / "node_modules"), str(WORK / "taken/modules")])
+    done = run(["node", HERE / "mongoose_report.js", *places], env={**os.environ, "NODE_PATH": modules})
+    if done.returncode:
+        return {}, (done.stdout + done.stderr).strip()
+    return json.loads(done.stdout.splitlines()[-1]), None
+
+
 def compile_typescript(folder, built):
     shutil.rmtree(built, ignore_errors=True)
     sources = [str(path) for path in pathlib.Path(folder).rglob("*.ts")]

@@ -25,7 +25,10 @@ class Report:
 
     def facts(self, case, check, promised, found, left_out=()):
         """Promised facts against found ones."""
-        promised, found = expected.facts(promised), expected.facts(found)
+        self.sets(case, check, expected.facts(promised), expected.facts(found), left_out)
+
+    def sets(self, case, check, promised, found, left_out=()):
+        """The same, of facts that are written out."""
         differing = promised ^ found
         bad = []
         for fact in sorted(differing):

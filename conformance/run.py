@@ -4,17 +4,18 @@ import shutil
 import sys
 
 import account
+import documents
 import expected
 import selftest
 import sprachbund
 from cases import CASES
-from frameworks import make
+from frameworks import make, mongoose
 from report import Report
 from servers import SERVERS, WORK, plain
 
 # What frameworks keep for themselves.
 BOOKKEEPING = ["alembic_version", "typeorm_metadata"]
-DIALECTS = ["django", "prisma", "sequelize", "sqlalchemy", "typeorm", "sql"]
+DIALECTS = ["django", "mongoose", "prisma", "sequelize", "sqlalchemy", "typeorm", "sql"]
 # Servers for which a dialect has no types here.
 WITHOUT = {("sequelize", "mariadb")}
 
@@ -37,6 +38,8 @@ def main():
 
 def check(report, case, database):
     title = f"{case.name}, {case.dialect} on {database}"
+    if case.dialect == "mongoose":
+        return of_documents(report, title, case)
     server = SERVERS[database](title)
     if case.before:
         server.script(case.before)
@@ -59,6 +62,28 @@ def check(report, case, database):
             across(report, title, case, database, target, own(source, case.left_out), schema)
 
 
+def of_documents(report, title, case):
+    """Documents have no catalog: what the framework reports of its models stands for it."""
+    models, fault = mongoose(case.declarations, case.apps)
+    if fault:
+        return report.refused(title, "load", fault)
+    schema = sprachbund.parse(case.declarations, "mongodb", "--from", "mongoose", *case.options)
+    report.sets(title, "read", documents.promised(schema), documents.reported(models, schema))
+    for database in ("postgresql", "sqlite"):
+        for target in DIALECTS:
+            if target != "mongoose" and target in (case.targets or DIALECTS):
+                emitted(report, f"{title}, for {database}", case, database, target, [])
+
+
+def into_documents(report, title, case, database, out, losses):
+    """What is emitted as documents, by what the framework makes of it."""
+    models, fault = mongoose(out, None)
+    if fault:
+        return report.refused(title, "emitted mongoose", fault)
+    schema = sprachbund.parse(out, "mongodb", "--from", "mongoose")
+    report.sets(title, "emitted mongoose", documents.promised(schema), documents.reported(models, schema))
+
+
 def verdict(report, title, schema, server, tables, left_out=()):
     """What `compare` says of the declarations and the live database."""
     found = sprachbund.compare(schema, server.address(), server.name)
@@ -70,16 +95,33 @@ def verdict(report, title, schema, server, tables, left_out=()):
 
 def across(report, title, case, database, target, source, schema):
     """Emits another dialect, lets its framework create that, and compares."""
+    external = [entity for entity in schema["entities"] if entity["external"]]
+    done = emitted(report, title, case, database, target, external)
+    if done is None:
+        return
+    server, made, losses, out = done
+    foreign = [entity["table"] for entity in external] + BOOKKEEPING
+    script = out / "after_tables.sql"
+    if script.exists():
+        server.script(script.read_text())
+        made = own(server.facts(), foreign)
+    total, unnamed = account.unnamed(source, made, losses)
+    report.row(title, f"account to {target}", total, total - len(unnamed), unnamed)
+
+
+def emitted(report, title, case, database, target, external):
+    """Emits another dialect, and holds what its framework creates against what was promised; what is needed to go on."""
     out = WORK / "emitted" / plain(title + target)
     shutil.rmtree(out, ignore_errors=True)
     losses = sprachbund.emit(case.declarations, case.dialect, target, database, out, *case.options)
+    if target == "mongoose":
+        return into_documents(report, title, case, database, out, losses)
     server = SERVERS[database](f"{title} to {target}")
     if case.before:
         server.script(case.before)
     modules = sorted({path.parent.name for path in out.rglob("models.py")})
     apps_file = next(iter(out.rglob("apps.py")), None)
     key_class = "BigAutoField" if apps_file and "BigAutoField" in apps_file.read_text() else "AutoField"
-    external = [entity for entity in schema["entities"] if entity["external"]]
     if target != "django":
         server.script("".join(key_only(entity, database) for entity in external))
     fault = make(target, out, server, modules, key_class, True, [entity["table"] for entity in external])
@@ -88,16 +130,11 @@ def across(report, title, case, database, target, source, schema):
     if only_validated(target, database):
         return validated(report, f"{title} to {target}", sprachbund.parse(out, database, "--from", target))
     foreign = [entity["table"] for entity in external] + BOOKKEEPING
-    emitted = sprachbund.parse(out, database, "--from", target)
+    found = sprachbund.parse(out, database, "--from", target)
     made = own(server.facts(), foreign)
-    verdict(report, title + " to " + target, emitted, server, made)
-    report.facts(title, f"emitted {target}", own(expected.catalog(emitted, database), foreign), made)
-    script = out / "after_tables.sql"
-    if script.exists():
-        server.script(script.read_text())
-        made = own(server.facts(), foreign)
-    total, unnamed = account.unnamed(source, made, losses)
-    report.row(title, f"account to {target}", total, total - len(unnamed), unnamed)
+    verdict(report, title + " to " + target, found, server, made)
+    report.facts(title, f"emitted {target}", own(expected.catalog(found, database), foreign), made)
+    return server, made, losses, out
 
 
 def only_validated(dialect, database):

@@ -76,6 +76,10 @@ pub fn read(address: &Address, wanted: &Wanted, settings: &Settings, progress: &
         Database::PostgreSql => postgresql::script(address, wanted, progress)?,
         Database::MySql | Database::MariaDb => mariadb::script(address, wanted, progress)?,
         Database::Sqlite => sqlite::script(address)?,
+        Database::MongoDb => {
+            let why = "a collection of MongoDB declares nothing that could be read; give the schemas of the application".to_owned();
+            return Err(CatalogError::Address { address: address.shown.clone(), why });
+        }
     };
     progress("reading what was found");
     let mut settings = Settings { database: Some(script.database), ..settings.clone() };
@@ -92,6 +96,7 @@ pub fn queries(database: Database) -> Vec<String> {
         Database::PostgreSql => postgresql::queries(),
         Database::MySql | Database::MariaDb => mariadb::queries(),
         Database::Sqlite => vec![sqlite::STATEMENTS.to_owned()],
+        Database::MongoDb => Vec::new(),
     }
 }
 

@@ -21,7 +21,7 @@ use sprachbund_core::schema::facts::{Facts, differences, facts};
 use sprachbund_core::schema::{Database, Schema, Source};
 use sprachbund_core::source::{NoFiles, Sources};
 
-const VOICES: [Voice; 5] = [Voice::Django, Voice::Prisma, Voice::Sequelize, Voice::SqlAlchemy, Voice::TypeOrm];
+const VOICES: [Voice; 6] = [Voice::Django, Voice::Mongoose, Voice::Prisma, Voice::Sequelize, Voice::SqlAlchemy, Voice::TypeOrm];
 
 /// The dialects of classes; what a database stores has laws of its own below.
 fn declared() -> impl Iterator<Item = &'static Dialect> {
@@ -258,14 +258,16 @@ fn the_generator_covers_every_variant() {
 }
 
 const DJANGO: &str = include_str!("../../../demo/django/harbour/models.py");
+const MONGOOSE: &str = include_str!("../../../demo/mongoose/harbour/port-call.ts");
 const PRISMA: &str = include_str!("../../../demo/prisma/harbour.prisma");
 const SEQUELIZE: &str = include_str!("../../../demo/sequelize/harbour/port-call.ts");
 const SQLALCHEMY: &str = include_str!("../../../demo/sqlalchemy/harbour/models.py");
 const TYPEORM: &str = include_str!("../../../demo/typeorm/harbour/port-call.entity.ts");
 
 /// Declarations of the demo register, and one small class, in the order of the dialects.
-const TEXTS: [(&str, &str); 5] = [
+const TEXTS: [(&str, &str); 6] = [
     (DJANGO, "from django.db import models\nclass Quay(models.Model):\n    pass\n"),
+    (MONGOOSE, "const Quay = mongoose.model('Quay', new mongoose.Schema({ name: String }));\n"),
     (PRISMA, "model Quay {\n  id Int @id\n}\n"),
     (SEQUELIZE, "const Quay = sequelize.define('Quay', {});\n"),
     (SQLALCHEMY, "from sqlalchemy.orm import *\nBase = declarative_base()\nclass Quay(Base):\n    __tablename__ = \"quays\"\n"),
@@ -284,7 +286,7 @@ proptest! {
             let path = format!("harbour/models.{}", dialect.extensions[0]);
             let mut settings = Settings::default();
             let reading = read(vec![(path, broken)], dialect, &mut settings, &NoFiles);
-            let written = write(&reading.schema, dialect, Database::PostgreSql);
+            let written = write(&reading.schema, dialect, dialect.database(None));
             prop_assert!(written.files.len() < 1000);
         }
     }

@@ -22,6 +22,9 @@
 //! times = true                     # created_at and updated_at are kept by the framework
 //! soft_delete = true               # deleted_at marks a record as deleted
 //!
+//! [documents]                      # what is made of documents inside others
+//! nested = "entities"              # tables of their own, or "json": one value
+//!
 //! [lint]
 //! threshold = "warning"            # severity from which the exit status is 1
 //!
@@ -62,6 +65,8 @@ pub(crate) struct Configuration {
     #[serde(default)]
     recognise: Recognise,
     #[serde(default)]
+    documents: Documents,
+    #[serde(default)]
     lint: Lint,
     #[serde(default)]
     compare: Compare,
@@ -80,6 +85,22 @@ struct Project {
     names: BTreeMap<String, String>,
     #[serde(default)]
     environment: BTreeMap<String, serde_json::Value>,
+}
+
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Documents {
+    #[serde(default)]
+    nested: Nested,
+}
+
+/// What is made of documents inside others.
+#[derive(Debug, Default, PartialEq, Deserialize)]
+#[serde(rename_all = "lowercase")]
+enum Nested {
+    #[default]
+    Entities,
+    Json,
 }
 
 /// What is not said is recognised.
@@ -176,6 +197,7 @@ impl Configuration {
             name_patterns,
             environment: self.project.environment.clone().into_iter().collect(),
             recognitions: self.recognise.recognitions(),
+            nested_as_json: self.documents.nested == Nested::Json,
         })
     }
 

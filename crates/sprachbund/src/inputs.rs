@@ -12,7 +12,7 @@ use sprachbund_core::dialect::sql::sieve;
 use sprachbund_core::dialect::{DIALECTS, Dialect, Settings, by_id, nearest};
 use sprachbund_core::host::Language;
 use sprachbund_core::reading::{Reading, dialects_of, has_extension, read};
-use sprachbund_core::schema::{Schema, json};
+use sprachbund_core::schema::{Database, Schema, json};
 use sprachbund_core::source::{FileProvider, Sources};
 
 use crate::Failure;
@@ -33,6 +33,8 @@ pub(crate) struct Loaded {
     /// Dialect of the source; a schema file has the one that it names.
     pub(crate) dialect: &'static Dialect,
     pub(crate) settings: Settings,
+    /// The server that is meant, where one is named or was read.
+    pub(crate) wanted: Option<Database>,
 }
 
 /// Reads all inputs; of their tables those that are wanted.
@@ -84,15 +86,8 @@ fn load_all(options: &InputOptions, configuration: &Configuration) -> Result<Loa
             }
         },
     };
-    if !dialect.databases.contains(&settings.database()) {
-        let known: Vec<&str> = dialect.databases.iter().map(|database| database.id()).collect();
-        return Err(Failure(format!(
-            "{} is not covered for {} yet; expected {}",
-            settings.database().id(),
-            dialect.id,
-            known.join(" or ")
-        )));
-    }
+    let wanted = settings.database;
+    check_covered(dialect, if dialect.keeps_documents() { None } else { wanted })?;
     check_naming(settings.naming.as_deref())?;
     if settings.default_module.is_none() {
         settings.default_module = folder_name(&options.inputs);
@@ -100,7 +95,7 @@ fn load_all(options: &InputOptions, configuration: &Configuration) -> Result<Loa
     let disk = Disk { roots: options.reach.follow.iter().map(|path| display(path)).collect(), folders: Mutex::default() };
     let Reading { schema, diagnostics: found, sources } = read(files, dialect, &mut settings, &disk);
     diagnostics.extend(found);
-    Ok(Loaded { schema, diagnostics, sources, dialect, settings })
+    Ok(Loaded { schema, diagnostics, sources, dialect, settings, wanted })
 }
 
 /// The dialect of an id, or the nearest one as a hint.
@@ -110,6 +105,16 @@ pub(crate) fn dialect(id: &str) -> Result<&'static Dialect, Failure> {
         let hint = nearest(id, ids.iter().copied()).map_or(String::new(), |id| format!("; did you mean `{id}`?"));
         Failure(format!("`{id}` is no dialect; known are {}{hint}", ids.join(", ")))
     })
+}
+
+/// Refuses a server of which nothing is known in a dialect.
+pub(crate) fn check_covered(dialect: &Dialect, wanted: Option<Database>) -> Result<(), Failure> {
+    let unknown = wanted.filter(|database| !dialect.databases.contains(database));
+    let known: Vec<&str> = dialect.databases.iter().map(|database| database.id()).collect();
+    match unknown {
+        Some(unknown) => Err(Failure(format!("{} is not covered for {} yet; expected {}", unknown.id(), dialect.id, known.join(" or ")))),
+        None => Ok(()),
+    }
 }
 
 /// Refuses a naming strategy that nobody knows.
@@ -136,7 +141,8 @@ fn load_schema(path: &str, text: &str, mut settings: Settings) -> Result<Loaded,
     })?;
     let dialect = dialect(&schema.source.dialect).map_err(|Failure(error)| Failure(format!("{path}: at source.dialect: {error}")))?;
     settings.database = settings.database.or(Some(schema.source.database));
-    Ok(Loaded { schema, diagnostics: Vec::new(), sources: Sources::default(), dialect, settings })
+    let wanted = settings.database;
+    Ok(Loaded { schema, diagnostics: Vec::new(), sources: Sources::default(), dialect, settings, wanted })
 }
 
 fn nothing(diagnostics: Vec<Diagnostic>, inputs: &[String]) -> Result<Loaded, Failure> {
@@ -295,7 +301,8 @@ fn load_database(input: &str, options: &InputOptions, mut settings: Settings) ->
     clear();
     let sprachbund_catalog::Found { schema, diagnostics, sources } = found?;
     settings.database = Some(schema.source.database);
-    Ok(Loaded { schema, diagnostics, sources, dialect: dialect("sql")?, settings })
+    let wanted = settings.database;
+    Ok(Loaded { schema, diagnostics, sources, dialect: dialect("sql")?, settings, wanted })
 }
 
 /// Files of the disk, for imports. Folders that do not exist are asked for once.

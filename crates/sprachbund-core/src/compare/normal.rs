@@ -84,7 +84,7 @@ impl Words {
         let here = enums.database == self.database && !field.stored.is_empty();
         let nothing = |_: &str| false;
         match self.database {
-            Database::PostgreSql => match read_type(&postgresql_name(&field.r#type, ""), self.database, &nothing) {
+            Database::PostgreSql | Database::MongoDb => match read_type(&postgresql_name(&field.r#type, ""), self.database, &nothing) {
                 // A type of an extension is the same in whatever schema it was installed.
                 Type::Native(name) => Type::Native(name.rsplit('.').next().unwrap_or(&name).to_owned()),
                 known => known,

@@ -3,7 +3,7 @@
 //! schema, printers write it down.
 
 use crate::schema::{
-    Action, Default_, Deferrable, EnumType, Expression, Extras, Generated, Identity, InputRule, OrderKey, Purpose, RelationKind,
+    Action, Default_, Deferrable, EnumType, Expression, Extras, Generated, Identity, InputRule, OrderKey, OwnedBy, Purpose, RelationKind,
 };
 use crate::source::Span;
 
@@ -46,6 +46,8 @@ pub struct Model {
     pub extends: Vec<String>,
     pub table: Option<String>,
     pub namespace: Option<String>,
+    /// Where it stands, if it is a part of other documents.
+    pub owned_by: Option<OwnedBy>,
     pub comment: Option<String>,
     pub label: Option<String>,
     pub order: Option<Vec<OrderKey>>,

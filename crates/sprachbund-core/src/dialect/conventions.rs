@@ -1,10 +1,11 @@
 //! What silence means in a dialect: the closed list of questions that `resolve` asks and `elide` asks again.
 
+use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::capabilities::{Feature, words};
 use crate::dialect::naming::NamePattern;
 use crate::dialect::type_table::TypeRow;
 use crate::schema::expression::Tree;
-use crate::schema::{Action, Database, Deferrable, Identity, Type, UniqueAs};
+use crate::schema::{Action, Database, Default_, Deferrable, Identity, Type, UniqueAs};
 
 /// The answers of one dialect, version and database, in the order in which they are asked.
 #[derive(Clone, Debug)]
@@ -16,6 +17,8 @@ pub struct Conventions {
     pub types: &'static [TypeRow],
     /// Is a silent column null?
     pub column_nullable: bool,
+    /// Does it declare documents, in which the database holds no rule but uniqueness?
+    pub documents: bool,
     /// Is the column of a silent relation null?
     pub reference_nullable: bool,
     /// Type words without a neutral type: word and the server's name.
@@ -95,6 +98,8 @@ pub struct Conventions {
     pub shorten: fn(&str, usize) -> String,
     /// Which key does a class without one get: its attribute and type word.
     pub implied_key: Option<(&'static str, String)>,
+    /// What does the application fill in there?
+    pub implied_key_default: Option<fn() -> Default_>,
     /// Is that key written all the same?
     pub key_written: bool,
     /// How does a key that the framework generates get its numbers?
@@ -145,6 +150,8 @@ pub struct Conventions {
     pub inverse: Option<(NamePattern, NamePattern)>,
     /// Does input validation have a voice?
     pub input_voice: bool,
+    /// Is a silent attribute required on input?
+    pub input_required: bool,
     /// Does the host type have a voice?
     pub code_voice: bool,
     /// Does an indexed or unique text column get a second index for patterns?
@@ -270,6 +277,18 @@ impl Conventions {
     /// Whether the framework itself would index references, and leaves that to the server.
     pub(crate) fn leaves_indexes_to_server(&self) -> bool {
         self.server_indexes_references && self.reference_indexed
+    }
+
+    /// The key that a class without one gets.
+    pub(crate) fn implied_key_field(&self) -> Option<FieldDeclaration> {
+        let (name, word) = self.implied_key.as_ref()?;
+        Some(FieldDeclaration {
+            name: Some((*name).to_owned()),
+            spelling: Spelling::word(word),
+            application_default: self.implied_key_default.map(|default| Box::new(default())),
+            key: true,
+            ..FieldDeclaration::default()
+        })
     }
 
     /// What keeps columns unique: one column, or several, with a name of their own or without.

@@ -6,6 +6,7 @@ pub(crate) mod circle;
 pub mod conventions;
 pub mod django;
 mod inflection;
+pub mod mongoose;
 pub mod naming;
 pub mod page;
 pub mod prisma;
@@ -51,6 +52,8 @@ pub struct Settings {
     pub environment: Vec<(String, serde_json::Value)>,
     /// What is made of stored tables that no class stands for.
     pub recognitions: Recognitions,
+    /// Whether what stands inside documents is read as one value (else as an entity of its own).
+    pub nested_as_json: bool,
 }
 
 impl Settings {
@@ -119,6 +122,19 @@ pub enum Medium {
 }
 
 impl Dialect {
+    /// The server that declarations are meant for where `wanted` is named: PostgreSQL where nothing is.
+    pub fn database(&self, wanted: Option<Database>) -> Database {
+        match self.keeps_documents() {
+            true => Database::MongoDb,
+            false => wanted.filter(|database| !database.keeps_documents()).unwrap_or_default(),
+        }
+    }
+
+    /// Whether it declares documents instead of tables.
+    pub fn keeps_documents(&self) -> bool {
+        self.databases.iter().all(|database| database.keeps_documents())
+    }
+
     /// Prints a schema that was made to fit this dialect.
     pub fn print(&self, fitted: &Schema, conventions: &Conventions) -> Vec<PrintedFile> {
         match self.medium {
@@ -130,7 +146,7 @@ impl Dialect {
 
 /// Every dialect, sorted by id.
 pub const DIALECTS: &[Dialect] =
-    &[django::DIALECT, prisma::DIALECT, sequelize::DIALECT, sql::DIALECT, sqlalchemy::DIALECT, typeorm::DIALECT];
+    &[django::DIALECT, mongoose::DIALECT, prisma::DIALECT, sequelize::DIALECT, sql::DIALECT, sqlalchemy::DIALECT, typeorm::DIALECT];
 
 /// The dialect with this id.
 pub fn by_id(id: &str) -> Option<&'static Dialect> {

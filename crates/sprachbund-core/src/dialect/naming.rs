@@ -187,6 +187,7 @@ fn filter(word: &str) -> Option<fn(&str) -> String> {
     Some(match word {
         "plural" => plural,
         "inflected" => crate::dialect::inflection::plural,
+        "collected" => crate::dialect::mongoose::collection::name,
         _ => match CASES.iter().find(|(name, _)| *name == word)?.1 {
             Case::Lower => |text| Case::Lower.apply(text),
             Case::Snake => |text| Case::Snake.apply(text),

@@ -204,6 +204,7 @@ pub fn stored(row: Option<&TypeRow>, ty: &Type, database: Database, enum_name: &
             None => Cow::Owned(mysql_name(ty, enum_name)),
         },
         Database::PostgreSql => postgresql_name(ty, enum_name),
+        Database::MongoDb => Cow::Borrowed(crate::dialect::mongoose::bson(ty)),
     }
 }
 
@@ -245,6 +246,7 @@ pub fn postgresql_name(ty: &Type, enum_name: &str) -> Cow<'static, str> {
         Type::Range(RangeKind::Date) => "daterange",
         Type::Range(RangeKind::Timestamp) => "tstzrange",
         Type::SearchVector => "tsvector",
+        Type::ObjectId => "character(24)",
         Type::Native(text) => return Cow::Owned(text.clone()),
         Type::Enum(_) => return Cow::Owned(enum_name.to_owned()),
         Type::Array(element) => {

@@ -59,15 +59,7 @@ impl<'s> Eliding<'s> {
             declared.identity = field.identity.filter(|_| !own_way);
             declared.numbered = Some(own_way).filter(|_| own_way != silent && (own_way || field.identity.is_none()));
         }
-        let implied = conventions.implied_key.as_ref().is_some_and(|(name, word)| {
-            let silent = FieldDeclaration {
-                name: Some((*name).to_owned()),
-                spelling: Spelling::word(word),
-                key: true,
-                ..FieldDeclaration::default()
-            };
-            alone_in_key && declared == silent
-        });
+        let implied = alone_in_key && conventions.implied_key_field().is_some_and(|silent| declared == silent);
         Some(declared).filter(|_| !implied || conventions.key_written)
     }
 
@@ -103,7 +95,7 @@ impl<'s> Eliding<'s> {
         }
     }
 
-    fn element(&self, ty: &Type) -> Spelling {
+    pub(super) fn element(&self, ty: &Type) -> Spelling {
         let rows = self.conventions.types.iter().filter(|row| row.written && !row.numbered && row.format.is_none());
         rows.filter(|row| row.only_on.is_none_or(|only| only == self.conventions.database))
             .find_map(|row| row.spell(ty))
@@ -126,7 +118,8 @@ impl<'s> Eliding<'s> {
         let automatic = field.identity.is_some()
             || field.generated.is_some()
             || matches!(field.purpose, Some(Purpose::CreationTime | Purpose::UpdateTime));
-        declared.required_on_input = field.required_on_input.filter(|required| conventions.input_voice && *required == automatic);
+        let silent_required = conventions.input_required && !automatic;
+        declared.required_on_input = field.required_on_input.filter(|required| conventions.input_voice && *required != silent_required);
         declared.optional_in_code = field.optional_in_code.filter(|_| conventions.code_voice && has_class && !conventions.code_as_column);
         let filled = field.purpose.and_then(|purpose| of_purpose(purpose, &field.r#type, conventions.time_actor));
         let written = |default: &Option<Box<Default_>>, actor| {

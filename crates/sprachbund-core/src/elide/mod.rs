@@ -150,18 +150,20 @@ impl<'s> Eliding<'s> {
             },
             extends: entity.inherits.iter().map(|inherits| inherits.entity.clone()).collect(),
             namespace: entity.namespace.clone(),
+            owned_by: entity.owned_by.clone(),
             comment: entity.comment.clone(),
             label: entity.label.clone(),
             order: Some(entity.order.clone()).filter(|order| !order.is_empty()),
             managed: Some(entity.mapped.table)
-                .filter(|mapped| !mapped && same_table.is_none() && entity.kind == EntityKind::Table && !entity.external),
+                .filter(|mapped| !mapped && same_table.is_none() && entity.kind != EntityKind::View && !entity.external)
+                .filter(|_| entity.owned_by.is_none()),
             extras: entity.extras.clone(),
             ..Model::default()
         };
         if same_table.is_some() {
             return model;
         }
-        model.table = Some(entity.table.clone()).filter(|table| *table != self.silent_table(entity));
+        model.table = Some(entity.table.clone()).filter(|table| entity.owned_by.is_none() && *table != self.silent_table(entity));
         model.attributes = self.attributes(entity, &mut rest);
         model.references = self.class_references(entity);
         let key = entity.key_columns();
@@ -169,7 +171,7 @@ impl<'s> Eliding<'s> {
         if key.len() > 1 && (self.conventions.key_listed || (self.conventions.references_on_columns && !in_order())) {
             model.key = Some(key.iter().map(|column| self.attribute_of(entity, column)).collect());
         }
-        if key.is_empty() && self.conventions.key_written {
+        if key.is_empty() && (self.conventions.key_written || self.conventions.documents) {
             // A key that is listed, and of nothing, is none.
             model.key = Some(Vec::new());
         }
@@ -231,9 +233,9 @@ impl<'s> Eliding<'s> {
         }
         for (_, relation) in left {
             let declared = match relation.kind {
-                RelationKind::ManyToMany => self.many_to_many(entity, relation),
+                RelationKind::ManyToMany if !self.conventions.documents => self.many_to_many(entity, relation),
                 _ if self.conventions.references_on_columns => self.relation_over_columns(entity, relation),
-                RelationKind::ManyToOne | RelationKind::OneToOne => self.relation(entity, relation, rest),
+                _ => self.relation(entity, relation, rest),
             };
             attributes.extend(declared.map(Box::new).map(Attribute::Relation));
         }

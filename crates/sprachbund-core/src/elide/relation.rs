@@ -1,9 +1,9 @@
 //! One relation to its declaration on the owning side.
 
 use super::{Eliding, Rest};
-use crate::declaration::{InverseName, JoinColumn, JoinTable, RelationDeclaration};
+use crate::declaration::{InverseName, JoinColumn, JoinTable, RelationDeclaration, Spelling};
 use crate::dialect::conventions::{Actor, SilentActions};
-use crate::schema::{Action, EnforcedBy, Entity, ForeignKey, Inheritance, Relation, RelationKind};
+use crate::schema::{Action, EnforcedBy, Entity, Field, ForeignKey, Inheritance, Relation, RelationKind, Type};
 
 impl<'s> Eliding<'s> {
     /// A relation over columns; nothing when the class would get it by itself.
@@ -21,7 +21,10 @@ impl<'s> Eliding<'s> {
             declared.carrier.key = in_key && (whole_key || !conventions.key_listed);
             self.presence(entity, field, conventions.reference_nullable, &mut declared.carrier);
             let unique = !whole_key && (one || !conventions.join_columns) && rest.take_unique(&relation.columns);
-            declared.carrier.unique = (unique && !one).then_some(true);
+            declared.carrier.unique = (unique && !(one && conventions.one_to_one_unique)).then_some(true);
+            if conventions.documents {
+                declared.carrier.spelling = self.type_of_reference(field);
+            }
             let by_server = conventions.leaves_indexes_to_server() && key.is_some_and(|key| key.enforced == EnforcedBy::Database);
             let indexed = !unique && !whole_key && !by_server && rest.take_index(&relation.columns);
             let silent = conventions.reference_indexed && relation.columns.len() == 1;
@@ -59,7 +62,20 @@ impl<'s> Eliding<'s> {
         silent == *declared
     }
 
+    /// The type of a reference, or of each in a list of them.
+    fn type_of_reference(&self, field: &Field) -> Spelling {
+        match &field.r#type {
+            Type::Array(element) => self.element(element),
+            ty => self.element(ty),
+        }
+    }
+
     fn columns(&self, relation: &Relation, key: Option<&ForeignKey>, declared: &mut RelationDeclaration) {
+        if self.conventions.documents {
+            let name = relation.columns.first().filter(|column| relation.name.as_ref() != Some(column)).cloned();
+            declared.join_columns = name.into_iter().map(|name| JoinColumn { name: Some(name), ..JoinColumn::default() }).collect();
+            return;
+        }
         let Some(target) = self.entities.get(relation.target.as_str()) else { return };
         let conventions = self.conventions;
         let target_key = target.key_columns();

@@ -1,10 +1,11 @@
 //! Makes a schema fit what a dialect can say. This is the only place where meaning may change, and every change is a
 //! [`Loss`] that names the facts it touches: what no loss names is equal.
 //!
-//! Passes, in order: [`names`] (host names only, no meaning), [`tables`], [`joins`], the updates of [`values`], [`types`], [`values`],
+//! Passes, in order: [`names`] (host names only, no meaning), [`documents`] (between tables and documents), [`tables`], [`joins`], the updates of [`values`], [`types`], [`values`],
 //! [`voices`], [`references`], [`constraints`]. What a database stores is fitted by [`stored`] alone.
 
 mod constraints;
+mod documents;
 mod enumerations;
 mod joins;
 mod losses;
@@ -17,6 +18,7 @@ mod uniques;
 mod values;
 mod voices;
 
+use std::borrow::Cow;
 use std::collections::HashMap;
 
 use serde::Serialize;
@@ -96,24 +98,47 @@ pub struct Fitted {
     pub script: Vec<String>,
 }
 
+/// A schema as a database of this kind would hold it: carried over between tables and documents where it must be.
+pub(crate) fn carried(schema: &Schema, database: Database) -> Cow<'_, Schema> {
+    documents::cross(schema, database).map_or(Cow::Borrowed(schema), |crossed| Cow::Owned(crossed.schema))
+}
+
 /// Fits `schema` to a dialect.
 pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     if matches!(dialect.medium, Medium::Statements { .. }) {
-        return stored::fit(schema, dialect, settings);
+        return match documents::cross(schema, settings.database()) {
+            Some(crossed) => {
+                let mut fitted = stored::fit(&crossed.schema, dialect, settings);
+                fitted.losses = crossed.account(schema, &fitted.schema, fitted.losses);
+                Fitted { named: schema.clone(), ..fitted }
+            }
+            None => stored::fit(schema, dialect, settings),
+        };
     }
     let conventions = (dialect.conventions)(settings);
     let capabilities = (dialect.capabilities)(settings);
     let same_language = crate::dialect::by_id(&schema.source.dialect).is_some_and(|source| source.language == dialect.language);
     let mut named = schema.clone();
-    let renames = names::respell(&mut named, dialect, (&conventions, &capabilities), same_language);
+    let mut renames = names::respell(&mut named, dialect, (&conventions, &capabilities), same_language);
+    let crossed = documents::cross(&named, settings.database());
+    let start = crossed.as_ref().map(|crossed| {
+        let mut schema = crossed.schema.clone();
+        // What came to be in between has names to be found, too.
+        renames.extend(names::respell(&mut schema, dialect, (&conventions, &capabilities), same_language));
+        schema
+    });
+    let server = match settings.database().keeps_documents() {
+        true => capabilities.clone(),
+        false => (crate::dialect::sql::DIALECT.capabilities)(settings),
+    };
     let mut fitting = Fitting {
-        schema: named.clone(),
+        schema: start.unwrap_or_else(|| named.clone()),
         home: schema.source.dialect == dialect.id,
         language: dialect.language.id(),
         framework: dialect.framework,
         conventions,
         capabilities,
-        server: (crate::dialect::sql::DIALECT.capabilities)(settings),
+        server,
         comes_with_fractions: settings.database().is_mysql() && !schema.source.database.is_mysql(),
         held_before: HashMap::new(),
         holds_the_same: settings.database() == schema.source.database && settings.database().is_mysql(),
@@ -132,7 +157,12 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     schema.source.dialect = dialect.id.to_owned();
     schema.source.version = settings.version.clone().unwrap_or_else(|| dialect.versions[0].to_owned());
     schema.source.database = settings.database();
-    Fitted { schema, named, losses: losses.sorted(), renames, script }
+    let losses = losses.sorted();
+    let losses = match &crossed {
+        Some(crossed) => crossed.account(&named, &schema, losses),
+        None => losses,
+    };
+    Fitted { schema, named, losses, renames, script }
 }
 
 /// What the passes share.

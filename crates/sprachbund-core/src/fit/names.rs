@@ -352,6 +352,7 @@ fn attributes(
             || field.choices.is_some()
             || key.contains(&field.column);
         let wanted = match (&before, owned, conventions.join_columns) {
+            (_, true, _) if conventions.documents => None,
             (None, ..) if conventions.relation_lists_columns && entity.mapped.code => Some(field.column.clone()),
             // The relation's own class attribute stands for its column.
             (_, true, false) => None,

@@ -297,6 +297,9 @@ fn database_action(fitting: &Fitting, action: Action, required: bool) -> Action 
 
 fn one_to_one(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let columns = entity.relations[at].columns.clone();
+    if fitting.conventions.documents {
+        return;
+    }
     if fitting.conventions.kind_by_uniqueness {
         if entity.relations[at].inverse.is_some() {
             return;

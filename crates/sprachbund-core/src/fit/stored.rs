@@ -149,7 +149,9 @@ fn typed(field: &mut Field, enums: &[EnumType], from: Database, database: Databa
         field.r#type = Type::Text;
     }
     match database {
-        Database::PostgreSql => field.stored = postgresql_name(&field.r#type, enum_name(&field.r#type).unwrap_or_default()),
+        Database::PostgreSql | Database::MongoDb => {
+            field.stored = postgresql_name(&field.r#type, enum_name(&field.r#type).unwrap_or_default())
+        }
         // SQLite numbers only what it calls an integer.
         Database::Sqlite if field.identity.is_some() => field.stored = "integer".into(),
         Database::Sqlite if keeps_word => {}
@@ -235,6 +237,13 @@ fn bare(entity: &mut Entity, database: Database, capabilities: &Capabilities) {
         field.nullable |= database == Database::MariaDb && field.generated.is_some();
         if !has(Feature::ColumnComment) {
             field.comment = None;
+        }
+    }
+    let key = entity.key_columns().to_vec();
+    for field in entity.fields.iter_mut().filter(|field| database == Database::Sqlite && key == [field.column.clone()]) {
+        // A whole key that is an integer is the number of its row, whatever else was meant.
+        if field.stored == "integer" {
+            field.identity = field.identity.or(Some(Identity::ByDefault));
         }
     }
     if !has(Feature::TableComment) {

@@ -189,7 +189,7 @@ fn can_say(fitting: &Fitting, ty: &Type) -> bool {
         Type::Varchar(None) if database.is_mysql() => false,
         Type::Array(element) => {
             let nested = matches!(**element, Type::Array(_)) && !fitting.capabilities.has(Feature::NestedArray);
-            database == Database::PostgreSql && !nested && can_say(fitting, element)
+            (database == Database::PostgreSql || database.keeps_documents()) && !nested && can_say(fitting, element)
         }
         Type::Enum(_) => fitting.capabilities.has(Feature::EnumType),
         Type::Native(name) => fitting.home || (fitting.conventions.takes_native)(name, database),

@@ -58,7 +58,7 @@ pub fn statement(operation: &Operation, entity: &Entity, schema: &Schema, databa
 pub fn comment(table: &str, column: Option<&str>, text: &str, database: Database) -> Option<String> {
     let quoted = literal_sql(&serde_json::Value::String(text.to_owned()));
     match (database, column) {
-        (Database::Sqlite | Database::MySql | Database::MariaDb, _) => None,
+        (Database::Sqlite | Database::MySql | Database::MariaDb | Database::MongoDb, _) => None,
         (_, Some(column)) => Some(format!("COMMENT ON COLUMN {table}.{} IS {quoted};", quote_name(column))),
         (_, None) => Some(format!("COMMENT ON TABLE {table} IS {quoted};")),
     }
@@ -195,7 +195,7 @@ impl<'s> Printer<'s> {
         match self.database {
             Database::Sqlite => format!("-- {} is kept as text: {}", name, values.join(", ").replace('\n', " ")),
             Database::MySql | Database::MariaDb => String::new(),
-            Database::PostgreSql => format!("CREATE TYPE {} AS ENUM ({});", self.quote(name), values.join(", ")),
+            Database::PostgreSql | Database::MongoDb => format!("CREATE TYPE {} AS ENUM ({});", self.quote(name), values.join(", ")),
         }
     }
 

@@ -1,6 +1,6 @@
 use super::{Context, Example, Rule, place};
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::schema::{Field, Purpose};
+use crate::schema::{EntityKind, Field, Purpose};
 
 pub(super) const RULE: Rule = Rule {
     name: "presence-disagrees",
@@ -33,12 +33,20 @@ pub(super) const RULE: Rule = Rule {
             },
             1,
         ),
+        (
+            Example {
+                dialect: "mongoose",
+                text: "export const Quay = mongoose.model('Quay', new mongoose.Schema({ depth: { type: Number, required: true } }));\n",
+            },
+            0,
+        ),
     ],
     check,
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    for (entity, field) in context.columns() {
+    // A database of documents holds no nullability that could disagree.
+    for (entity, field) in context.columns().filter(|(entity, _)| entity.kind != EntityKind::Document) {
         let key = entity.key_columns().contains(&field.column);
         let filled = field.identity.is_some()
             || field.generated.is_some()

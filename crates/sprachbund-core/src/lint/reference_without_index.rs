@@ -1,5 +1,6 @@
 use super::{Context, Example, Rule};
 use crate::diagnostic::{Diagnostic, Severity};
+use crate::schema::EnforcedBy;
 
 pub(super) const RULE: Rule = Rule {
     name: "reference-without-index",
@@ -39,6 +40,13 @@ pub(super) const RULE: Rule = Rule {
             },
             0,
         ),
+        (
+            Example {
+                dialect: "mongoose",
+                text: "const Quay = mongoose.model('Quay', new mongoose.Schema({ depth: Number }));\nconst Berth = mongoose.model('Berth', new mongoose.Schema({ quay: { type: mongoose.Types.ObjectId, ref: 'Quay' } }));\n",
+            },
+            1,
+        ),
     ],
     check,
 };
@@ -65,7 +73,12 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             found.push(
                 Diagnostic::new(RULE.name, RULE.severity, message)
                     .at(key.origin.span(), "no index makes this reference quick to follow back")
-                    .because(format!("each deletion in `{}` reads all of `{}`", key.references.table, entity.table))
+                    .because(match key.enforced {
+                        EnforcedBy::Database => format!("each deletion in `{}` reads all of `{}`", key.references.table, entity.table),
+                        EnforcedBy::Application => {
+                            format!("looking up what refers to one of `{}` reads all of `{}`", key.references.table, entity.table)
+                        }
+                    })
                     .with_help("add an index over the reference"),
             );
         }

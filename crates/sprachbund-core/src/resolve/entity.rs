@@ -73,9 +73,14 @@ impl<'d> Resolver<'d> {
             id: model.id.clone(),
             name: model.name.clone(),
             module: model.module.clone(),
-            kind: if model.form == Form::View { EntityKind::View } else { EntityKind::Table },
+            kind: match (model.form, self.conventions.documents) {
+                (Form::View, _) => EntityKind::View,
+                (_, true) => EntityKind::Document,
+                (_, false) => EntityKind::Table,
+            },
+            owned_by: model.owned_by.clone(),
             mapped: Mapped {
-                table: model.managed.unwrap_or(true) && matches!(model.form, Form::Concrete | Form::Table),
+                table: model.managed.unwrap_or(true) && model.owned_by.is_none() && matches!(model.form, Form::Concrete | Form::Table),
                 code: model.form != Form::Table,
             },
             comment: model.comment.clone(),
@@ -162,6 +167,9 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         for attribute in resolver.attributes(at) {
             match attribute {
                 Attribute::Field(field) => self.field(field, &key),
+                Attribute::Relation(relation) if relation.kind == RelationKind::ManyToMany && resolver.conventions.documents => {
+                    self.list_of_references(relation);
+                }
                 Attribute::Relation(relation) if relation.kind == RelationKind::ManyToMany => joined.push(relation),
                 Attribute::Relation(relation) if resolver.conventions.references_on_columns => over_columns.push(relation),
                 Attribute::Relation(relation) if resolver.conventions.relation_lists_columns => over_columns.push(relation),
@@ -197,10 +205,8 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             return;
         }
         let origin = if declares { self.resolver.origin(self.model.span, "") } else { Origin::implied("a class without a key gets one") };
-        if let (false, None, Some((name, word))) = (declares, self.resolver.parent(at), &self.resolver.conventions.implied_key) {
-            let mut implied =
-                FieldDeclaration { name: Some((*name).to_owned()), spelling: Spelling::word(word), ..FieldDeclaration::default() };
-            implied.key = true;
+        let implied = self.resolver.conventions.implied_key_field();
+        if let (false, None, Some(implied)) = (declares, self.resolver.parent(at), implied) {
             self.field(&implied, key);
             if let Some(field) = self.entity.fields.last_mut() {
                 field.origin = origin.clone();
@@ -314,7 +320,8 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let automatic = field.identity.is_some()
             || field.generated.is_some()
             || matches!(field.purpose, Some(Purpose::CreationTime | Purpose::UpdateTime));
-        field.required_on_input = conventions.input_voice.then(|| declared.required_on_input.unwrap_or(!automatic));
+        let silent_required = conventions.input_required && !automatic;
+        field.required_on_input = conventions.input_voice.then(|| declared.required_on_input.unwrap_or(silent_required));
         let silent_optional = field.nullable && (conventions.nullable_as_in_code || conventions.code_as_column);
         // Null is read as an empty array there.
         let code_voice = conventions.code_voice && !(array && conventions.arrays_nullable);
@@ -387,7 +394,9 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let one_to_one = declared.kind == RelationKind::OneToOne && conventions.one_to_one_unique;
         let single = columns.len() == 1;
         for column in &columns {
-            let mut field = Field::plain(None, column.column.clone(), column.ty.clone(), resolver.stored(&column.ty, ""));
+            let ty = self.own_type(declared).unwrap_or_else(|| column.ty.clone());
+            let stored = resolver.stored(&ty, "");
+            let mut field = Field::plain(None, column.column.clone(), ty, stored);
             field.origin = resolver.origin(declared.carrier.span.or(declared.span), "the key of a child table");
             self.presence(&mut field, &declared.carrier, conventions.reference_nullable, key);
             if column.written {
@@ -414,6 +423,33 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let relation = self.relation_of(declared, names.clone(), implied);
         self.entity.relations.push(relation);
         self.remember(declared.name.as_deref(), names);
+    }
+
+    /// The type that a reference says of itself, where it does not follow that of the key.
+    fn own_type(&self, declared: &RelationDeclaration) -> Option<Type> {
+        let spelling = &declared.carrier.spelling;
+        (*spelling != Spelling::default()).then(|| self.resolver.read_type(spelling).0)
+    }
+
+    /// A many-to-many that is a list of references in the document itself.
+    fn list_of_references(&mut self, declared: &RelationDeclaration) {
+        let resolver = self.resolver;
+        let written = declared.join_columns.first().and_then(|join| join.name.clone());
+        let column = written.clone().or_else(|| declared.name.clone()).unwrap_or_default();
+        let element = self.own_type(declared).unwrap_or(Type::ObjectId);
+        let ty = Type::Array(Box::new(element));
+        let stored = resolver.stored(&ty, "");
+        let mut field = Field::plain(None, column.clone(), ty, stored);
+        field.origin = resolver.origin(declared.carrier.span.or(declared.span), "not declared");
+        self.presence(&mut field, &declared.carrier, true, &[]);
+        if written.is_some() {
+            field.implied.remove(Part::Column);
+        }
+        let (unique, indexed) = (declared.carrier.unique == Some(true), declared.carrier.indexed == Some(true));
+        self.add_column(field, declared.name.as_deref(), &[], unique, indexed, None);
+        let relation = self.relation_of(declared, vec![column.clone()], false);
+        self.entity.relations.push(relation);
+        self.remember(declared.name.as_deref(), vec![column]);
     }
 
     fn foreign_key(&mut self, declared: &RelationDeclaration, columns: &[String], referenced: Vec<String>) {
@@ -477,14 +513,19 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         relation
     }
 
-    /// A relation to a class that nobody declares: the column is there, its type is not known.
+    /// A relation to a class that nobody declares: the column is there; its type is known only where it says it.
     pub(super) fn undeclared(&mut self, declared: &RelationDeclaration) {
         let name = declared.name.clone().unwrap_or_default();
+        let own_type = self.own_type(declared);
         let message = format!("`{}.{name}` refers to `{}`, which nobody declares", self.model.name, declared.target);
+        let (severity, why) = match own_type {
+            Some(_) => (Severity::Warning, "nothing is known of what it refers to"),
+            None => (Severity::Error, "the type of its column follows from the key of the target, so it is not known"),
+        };
         self.diagnostics.push(
-            Diagnostic::new("undeclared-target", Severity::Error, message)
+            Diagnostic::new("undeclared-target", severity, message)
                 .at(declared.span, "refers to nothing known")
-                .because("the type of its column follows from the key of the target, so it is not known")
+                .because(why)
                 .with_help("add the file that declares it to the inputs, or name its package with --follow"),
         );
         let column = declared
@@ -493,11 +534,20 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             .and_then(|join| join.name.clone())
             .or_else(|| declared.carrier.column.clone())
             .unwrap_or_else(|| self.resolver.conventions.reference_column.apply(&[("attribute", &name), ("column", "id")]));
-        let mut field = Field::plain(None, column.clone(), Type::Native("unknown".into()), Cow::Borrowed("unknown"));
+        let mut field = match own_type {
+            Some(ty) => {
+                let stored = self.resolver.stored(&ty, "");
+                Field::plain(None, column.clone(), ty, stored)
+            }
+            None => Field::plain(None, column.clone(), Type::Native("unknown".into()), Cow::Borrowed("unknown")),
+        };
         field.origin = self.resolver.origin(declared.span, "not declared");
         self.presence(&mut field, &declared.carrier, self.resolver.conventions.reference_nullable, &[]);
-        let indexed = declared.carrier.indexed.unwrap_or(self.resolver.conventions.reference_indexed);
-        self.add_column(field, Some(&name), &[], declared.kind == RelationKind::OneToOne, indexed, Some("references are indexed"));
+        let conventions = self.resolver.conventions;
+        let indexed = declared.carrier.indexed.unwrap_or(conventions.reference_indexed);
+        let one = declared.kind == RelationKind::OneToOne && conventions.one_to_one_unique;
+        let unique = one || declared.carrier.unique == Some(true);
+        self.add_column(field, Some(&name), &[], unique, indexed, Some("references are indexed"));
         let relation = self.relation_of(declared, vec![column.clone()], false);
         self.entity.relations.push(relation);
         self.remember(declared.name.as_deref(), vec![column]);

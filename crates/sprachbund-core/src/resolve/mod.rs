@@ -151,6 +151,9 @@ impl<'d> Resolver<'d> {
         if let (Form::SameTable, Some((_, parent))) = (model.form, model.extends.first().and_then(|id| self.model(id))) {
             return self.table(parent);
         }
+        if let Some((owner, owned)) = model.owned_by.as_ref().and_then(|owned| Some((self.model(&owned.entity)?.1, owned))) {
+            return format!("{}.{}", self.table(owner), owned.path);
+        }
         model.table.clone().unwrap_or_else(|| {
             let name = self.conventions.table.apply(&[("module", &model.module), ("name", &model.name)]);
             (self.conventions.shorten)(&name, self.conventions.identifier_limit)

@@ -58,25 +58,37 @@ pub enum Database {
     MariaDb,
     /// SQLite 3.35 and later.
     Sqlite,
+    /// MongoDB 4.4 and later, which keeps documents.
+    MongoDb,
 }
 
 impl Database {
     /// Every server, by the name that `--database` takes.
-    pub const ALL: [(&'static str, Database); 4] =
-        [("postgresql", Database::PostgreSql), ("mysql", Database::MySql), ("mariadb", Database::MariaDb), ("sqlite", Database::Sqlite)];
+    pub const ALL: [(&'static str, Database); 5] = [
+        ("postgresql", Database::PostgreSql),
+        ("mysql", Database::MySql),
+        ("mariadb", Database::MariaDb),
+        ("sqlite", Database::Sqlite),
+        ("mongodb", Database::MongoDb),
+    ];
 
     /// Whether it is MariaDB or MySQL, which share their words.
     pub fn is_mysql(self) -> bool {
         matches!(self, Database::MySql | Database::MariaDb)
     }
 
+    /// Whether it keeps documents instead of tables.
+    pub fn keeps_documents(self) -> bool {
+        self == Database::MongoDb
+    }
+
     /// How long a name may be: bytes on PostgreSQL (documentation, section 4.1.1), characters on MariaDB and MySQL
-    /// (documentation, "Identifier Names"); SQLite has no limit.
+    /// (documentation, "Identifier Names"); SQLite and MongoDB have no limit that names reach.
     pub fn identifier_limit(self) -> usize {
         match self {
             Database::PostgreSql => 63,
             Database::MySql | Database::MariaDb => 64,
-            Database::Sqlite => usize::MAX,
+            Database::Sqlite | Database::MongoDb => usize::MAX,
         }
     }
 
@@ -87,6 +99,7 @@ impl Database {
             Database::MySql => "MySQL",
             Database::MariaDb => "MariaDB",
             Database::Sqlite => "SQLite",
+            Database::MongoDb => "MongoDB",
         }
     }
 
@@ -192,6 +205,17 @@ pub struct EnumType {
     pub origin: Origin,
 }
 
+impl EnumType {
+    /// A list of values that stands in place, whose members are called after them.
+    pub(crate) fn inline(name: String, module: String, values: Vec<Value>, origin: Origin) -> Self {
+        let member = |value: Value| {
+            let name = value.as_str().map_or_else(|| value.to_string(), str::to_owned);
+            EnumMember { name, value, ..EnumMember::default() }
+        };
+        EnumType { name, stored_name: None, members: values.into_iter().map(member).collect(), module, inline: true, origin }
+    }
+}
+
 /// One member of an enumeration.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
@@ -260,9 +284,25 @@ pub struct OrderKey {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct OwnedBy {
+    /// Id of the entity whose documents hold it.
     pub entity: String,
+    /// Where it stands in them.
     pub path: String,
-    pub shape: String,
+    pub shape: Shape,
+}
+
+/// How a nested document stands in its parent.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "kebab-case")]
+pub enum Shape {
+    /// Always there: its fields are fields of the parent under a path.
+    Part,
+    /// One, or none.
+    One,
+    /// A list in an order.
+    Many,
+    /// Any number, each under a key of its own.
+    Keyed,
 }
 
 /// A table and the class that maps it.

@@ -51,6 +51,8 @@ pub enum Type {
     NetworkAddress,
     Range(RangeKind),
     SearchVector,
+    /// Twelve bytes by which a document database tells documents apart.
+    ObjectId,
     /// A type of the database that has no neutral word, as its server spells it.
     Native(String),
 }
@@ -101,6 +103,7 @@ pub enum TypeKind {
     DateRange,
     TimestampRange,
     SearchVector,
+    ObjectId,
     Native,
 }
 
@@ -145,6 +148,7 @@ const WORDS: &[(TypeKind, &str)] = &[
     (TypeKind::DateRange, "date range"),
     (TypeKind::TimestampRange, "timestamp range"),
     (TypeKind::SearchVector, "search vector"),
+    (TypeKind::ObjectId, "object id"),
 ];
 
 impl Type {
@@ -184,6 +188,7 @@ impl Type {
             Type::Range(RangeKind::Date) => TypeKind::DateRange,
             Type::Range(RangeKind::Timestamp) => TypeKind::TimestampRange,
             Type::SearchVector => TypeKind::SearchVector,
+            Type::ObjectId => TypeKind::ObjectId,
             Type::Native(_) => TypeKind::Native,
         }
     }
@@ -235,6 +240,7 @@ impl Type {
             TypeKind::DateRange => Type::Range(RangeKind::Date),
             TypeKind::TimestampRange => Type::Range(RangeKind::Timestamp),
             TypeKind::SearchVector => Type::SearchVector,
+            TypeKind::ObjectId => Type::ObjectId,
             TypeKind::Enum | TypeKind::Array | TypeKind::Native => return None,
         })
     }

@@ -1,6 +1,8 @@
 //! Schemas for the laws: small, with every variant of every type, default, key, index and relation kind, and with
 //! names and texts chosen to break out of literals.
 
+mod documents;
+
 use std::borrow::Cow;
 
 use proptest::collection::vec;
@@ -157,6 +159,7 @@ pub(crate) fn plans() -> impl Strategy<Value = Vec<EntityPlan>> {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Voice {
     Django,
+    Mongoose,
     Prisma,
     Sequelize,
     SqlAlchemy,
@@ -165,8 +168,14 @@ pub(crate) enum Voice {
 
 /// The schema of a plan.
 pub(crate) fn build(plans: &[EntityPlan], voice: Voice, database: Database) -> Schema {
+    if voice == Voice::Mongoose {
+        return documents::build(plans);
+    }
+    // What is carried over into documents comes from tables.
+    let database = if database.keeps_documents() { Database::PostgreSql } else { database };
     let dialect = match voice {
         Voice::Django => "django",
+        Voice::Mongoose => "mongoose",
         Voice::Prisma => "prisma",
         Voice::Sequelize => "sequelize",
         Voice::SqlAlchemy => "sqlalchemy",
@@ -211,7 +220,7 @@ fn key(plan: &EntityPlan, voice: Voice, database: Database) -> (Type, Option<Ide
         (Database::PostgreSql, Voice::SqlAlchemy, 0 | 1) => Identity::Sequence,
         (_, Voice::SqlAlchemy, 0 | 1) => Identity::ByDefault,
         (_, Voice::Django, 0 | 1) => Identity::ByDefault,
-        (_, Voice::Prisma | Voice::Sequelize | Voice::TypeOrm, 0 | 1) => Identity::Sequence,
+        (_, Voice::Mongoose | Voice::Prisma | Voice::Sequelize | Voice::TypeOrm, 0 | 1) => Identity::Sequence,
         _ => Identity::Always,
     };
     match plan.key {
@@ -242,7 +251,7 @@ impl Builder<'_> {
     fn voices(&self, field: &mut Field, flag: bool) {
         match self.voice {
             Voice::Django => field.required_on_input = Some(flag),
-            Voice::Prisma | Voice::Sequelize => field.optional_in_code = Some(field.nullable),
+            Voice::Mongoose | Voice::Prisma | Voice::Sequelize => field.optional_in_code = Some(field.nullable),
             Voice::SqlAlchemy | Voice::TypeOrm => field.optional_in_code = Some(flag || field.nullable),
         }
     }
@@ -402,7 +411,7 @@ impl Builder<'_> {
             Voice::Django => (Action::NoAction, Some(action)),
             // Deleting along is said on the other side; a relation may have no name on this one.
             Voice::SqlAlchemy => (of_database, (plan.inverse && plan.deferrable).then_some(Action::Cascade)),
-            Voice::Prisma | Voice::Sequelize | Voice::TypeOrm => (of_database, None),
+            Voice::Mongoose | Voice::Prisma | Voice::Sequelize | Voice::TypeOrm => (of_database, None),
         };
         entity.foreign_keys.push(self.foreign_key(own.clone(), target, in_database, plan));
         entity.relations.push(relation(own, kind, None, in_application));
@@ -416,7 +425,7 @@ impl Builder<'_> {
     fn foreign_key(&self, columns: Vec<String>, target: usize, on_delete: Action, plan: &RelationPlan) -> ForeignKey {
         let deferrable = match self.voice {
             Voice::Django => true,
-            Voice::Prisma => false,
+            Voice::Mongoose | Voice::Prisma => false,
             Voice::Sequelize | Voice::SqlAlchemy | Voice::TypeOrm => plan.deferrable,
         };
         ForeignKey {
@@ -442,7 +451,9 @@ impl Builder<'_> {
             let mut field = blank(column, self.keys[side].0.clone());
             match self.voice {
                 Voice::Django => field.required_on_input = Some(true),
-                Voice::Prisma | Voice::Sequelize | Voice::SqlAlchemy | Voice::TypeOrm => field.optional_in_code = Some(false),
+                Voice::Mongoose | Voice::Prisma | Voice::Sequelize | Voice::SqlAlchemy | Voice::TypeOrm => {
+                    field.optional_in_code = Some(false)
+                }
             }
             join.fields.push(field);
             pair.push(column.to_owned());

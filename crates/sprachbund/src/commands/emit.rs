@@ -31,6 +31,7 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
     anstream::eprintln!("read {} ({})", account::size(&loaded.schema), loaded.dialect.framework);
     let target = inputs::dialect(&options.to)?;
     inputs::check_naming(options.naming_out.as_deref())?;
+    inputs::check_covered(target, Some(target.database(loaded.wanted)))?;
     one_table_each(&loaded, target)?;
     let (fitted, files) = translate(&loaded, target, options.naming_out.clone());
     let written = deliver(options, files)?;
@@ -55,7 +56,7 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
 
 /// Refuses tables of one name in several named schemas where the target has only one.
 fn one_table_each(loaded: &Loaded, target: &Dialect) -> Result<(), Failure> {
-    let settings = Settings { database: Some(loaded.settings.database()), ..Settings::default() };
+    let settings = Settings { database: Some(target.database(loaded.wanted)), ..Settings::default() };
     let several = namesakes(&loaded.schema);
     let Some(name) = several.iter().min().filter(|_| !(target.capabilities)(&settings).has(Feature::Namespace)) else { return Ok(()) };
     let named = loaded.schema.entities.iter().filter(|entity| entity.table == **name);
@@ -70,7 +71,7 @@ fn one_table_each(loaded: &Loaded, target: &Dialect) -> Result<(), Failure> {
 /// Fits, elides and prints.
 fn translate(loaded: &Loaded, target: &Dialect, naming: Option<String>) -> (Fitted, Vec<PrintedFile>) {
     let home = loaded.dialect.id == target.id;
-    let mut settings = Settings { database: Some(loaded.settings.database()), naming, ..Settings::default() };
+    let mut settings = Settings { database: Some(target.database(loaded.wanted)), naming, ..Settings::default() };
     if home {
         settings = Settings { naming: settings.naming.or_else(|| loaded.settings.naming.clone()), ..loaded.settings.clone() };
     }

@@ -102,17 +102,28 @@ fn one(schema: &Schema, entity: &Entity) -> String {
     };
     let implied = if entity.implied.has(Part::Table) { "~" } else { "" };
     let named = if entity.implied.has(Part::Name) { "~" } else { "" };
-    let kind = if entity.kind == EntityKind::View { "view" } else { "table" };
+    let kind = match (entity.kind, &entity.owned_by) {
+        (EntityKind::View, _) => "view",
+        (EntityKind::Document, Some(_)) => "inside",
+        (EntityKind::Document, None) => "collection",
+        (EntityKind::Table, _) => "table",
+    };
     let mut columns = table(&["column", "type", "null", "default", "key, index, reference"]);
     for field in &entity.fields {
         let whole = !field.origin.is_declared();
         let mark = |part: Part| if whole || field.implied.has(part) { "~" } else { "" };
-        let null = if field.nullable { "yes" } else { "no" };
+        // What the database does not hold, the application may require.
+        let required = entity.kind == EntityKind::Document && field.required_on_input == Some(true);
+        let null = match (field.nullable, required) {
+            (true, true) => "no (application)".to_owned(),
+            (true, false) => format!("{}yes", mark(Part::Nullable)),
+            (false, _) => format!("{}no", mark(Part::Nullable)),
+        };
         let ty = format!("{}{}", if whole { "~" } else { "" }, field.r#type);
         columns.add_row([
             format!("{}{}", if field.name.as_deref() == Some(&*field.column) && !whole { "" } else { mark(Part::Column) }, field.column),
             ty,
-            format!("{}{null}", mark(Part::Nullable)),
+            null,
             default(field),
             keys(schema, entity, field),
         ]);

@@ -31,10 +31,12 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         database,
         types: super::types::TYPES,
         column_nullable: false,
+        documents: false,
         reference_nullable: false,
         implied_key: Some(("id", settings.default_key.clone().unwrap_or_else(|| "AutoField".into()))),
         natives: super::types::NATIVE,
         takes_native: |name, _| super::types::NATIVE.iter().any(|(_, native)| *native == name),
+        implied_key_default: None,
         key_written: false,
         extended_table: ExtendedTable::Joined,
         generated_nullable: true,
@@ -98,13 +100,14 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         unique_pair_as: if database == Database::Sqlite { UniqueAs::Index } else { UniqueAs::Constraint },
         inverse: Some((NamePattern::fixed("{name|lower}_set"), NamePattern::fixed("{name|lower}"))),
         input_voice: true,
+        input_required: true,
         code_voice: false,
         text_pattern_index: postgresql,
         unsigned_check: true,
         update_time_stored: false,
         kept_time_digits: None,
         unheld: match database {
-            Database::PostgreSql => &[],
+            Database::PostgreSql | Database::MongoDb => &[],
             Database::Sqlite => UNHELD.split_at(3).0,
             Database::MariaDb => UNHELD,
             Database::MySql => UNHELD.split_at(4).0,
@@ -149,7 +152,7 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         missing.retain(|feature| *feature != Feature::VirtualGenerated);
     }
     missing.extend(match settings.database() {
-        Database::PostgreSql => &[][..],
+        Database::PostgreSql | Database::MongoDb => &[][..],
         Database::Sqlite => &[Feature::ColumnComment, Feature::TableComment],
         Database::MySql => &[Feature::Deferrable, Feature::PartialIndex],
         Database::MariaDb => &[Feature::Deferrable, Feature::PartialIndex, Feature::ExpressionIndex],

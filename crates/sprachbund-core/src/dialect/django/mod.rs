@@ -6,6 +6,7 @@ mod read;
 mod types;
 
 use crate::dialect::{Dialect, Medium, Settings};
+use crate::fit::carried;
 use crate::host::Language;
 use crate::schema::{Database, Schema, Type};
 
@@ -69,6 +70,7 @@ fn is_framework(module: &str) -> bool {
 
 /// The key class that most models of the schema have, so that they need not write it.
 fn target_settings(schema: &Schema, settings: &mut Settings) {
+    let schema = carried(schema, settings.database());
     let counted = |kind: &Type| {
         let numbered = |entity: &&crate::schema::Entity| {
             let [key] = entity.key_columns() else { return false };

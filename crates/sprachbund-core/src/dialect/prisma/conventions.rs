@@ -14,7 +14,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
     let enforced = settings.references_enforced.unwrap_or(true);
     let counter = match database {
-        Database::PostgreSql => &[Identity::Sequence],
+        Database::PostgreSql | Database::MongoDb => &[Identity::Sequence],
         Database::MySql | Database::MariaDb => &[Identity::ByDefault],
         Database::Sqlite => &[Identity::AutoIncrement],
     };
@@ -26,8 +26,10 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         natives: &[],
         takes_native: |_, _| true,
         column_nullable: false,
+        documents: false,
         reference_nullable: false,
         implied_key: None,
+        implied_key_default: None,
         key_written: false,
         extended_table: ExtendedTable::Copied,
         generated_nullable: false,
@@ -89,6 +91,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         unique_pair_as: UniqueAs::Index,
         inverse: None,
         input_voice: false,
+        input_required: false,
         code_voice: true,
         text_pattern_index: false,
         unsigned_check: false,
@@ -145,7 +148,7 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         missing.push(Feature::ApplicationAction);
     }
     missing.extend(match database {
-        Database::PostgreSql => &[Feature::Choices][..],
+        Database::PostgreSql | Database::MongoDb => &[Feature::Choices][..],
         Database::Sqlite => &[Feature::OperatorClass, Feature::IndexMethod, Feature::EnumType, Feature::Namespace, Feature::ConstraintName],
         Database::MySql | Database::MariaDb => {
             &[Feature::Choices, Feature::OperatorClass, Feature::IndexMethod, Feature::Namespace, Feature::ConstraintName]

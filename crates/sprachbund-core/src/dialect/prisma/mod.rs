@@ -9,6 +9,7 @@ mod read;
 mod types;
 
 use crate::dialect::{Dialect, Medium, Settings};
+use crate::fit::carried;
 use crate::host::Language;
 use crate::schema::{Database, EnforcedBy, Schema};
 
@@ -57,6 +58,7 @@ pub const DIALECT: Dialect = Dialect {
 
 /// Foreign keys are said for all relations at once: there are none where the schema has none.
 fn target_settings(schema: &Schema, settings: &mut Settings) {
+    let schema = carried(schema, settings.database());
     let mut keys = schema.entities.iter().filter(|entity| entity.mapped.code).flat_map(|entity| &entity.foreign_keys).peekable();
     let any = keys.peek().is_some();
     let unenforced = any && keys.all(|key| key.enforced == EnforcedBy::Application);

@@ -127,7 +127,7 @@ const NATIVES: &[(&str, &str, Database)] = &[
 /// The type table for a server.
 pub(super) fn table(database: Database) -> &'static [TypeRow] {
     match database {
-        Database::PostgreSql => POSTGRESQL,
+        Database::PostgreSql | Database::MongoDb => POSTGRESQL,
         Database::Sqlite => SQLITE,
         Database::MySql | Database::MariaDb => MYSQL,
     }

@@ -16,8 +16,10 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         natives: &[],
         takes_native: |_, _| true,
         column_nullable: true,
+        documents: false,
         reference_nullable: true,
         implied_key: None,
+        implied_key_default: None,
         key_written: false,
         extended_table: ExtendedTable::Copied,
         generated_nullable: false,
@@ -81,6 +83,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         unique_pair_as: UniqueAs::Constraint,
         inverse: Some((NamePattern::fixed("{name|snake|plural}"), NamePattern::fixed("{name|snake}"))),
         input_voice: false,
+        input_required: false,
         code_voice: false,
         text_pattern_index: false,
         unsigned_check: false,
@@ -119,7 +122,7 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::SameTable,
     ];
     missing.extend(match settings.database() {
-        Database::PostgreSql => &[Feature::VirtualGenerated][..],
+        Database::PostgreSql | Database::MongoDb => &[Feature::VirtualGenerated][..],
         Database::MySql | Database::MariaDb => &[
             Feature::Deferrable,
             Feature::SetDefault,

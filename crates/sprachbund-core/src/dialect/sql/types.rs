@@ -107,7 +107,7 @@ pub(crate) fn words(database: Database) -> impl Iterator<Item = (&'static str, T
 
 fn server(database: Database) -> u8 {
     match database {
-        Database::PostgreSql => POSTGRESQL,
+        Database::PostgreSql | Database::MongoDb => POSTGRESQL,
         Database::MySql | Database::MariaDb => MYSQL,
         Database::Sqlite => SQLITE,
     }
@@ -190,6 +190,7 @@ pub(crate) fn mysql_name(ty: &Type, members: &str) -> String {
         Type::Timestamp { .. } => digits("datetime", precision),
         Type::Interval => "bigint".into(),
         Type::Uuid => "char(36)".into(),
+        Type::ObjectId => "char(24)".into(),
         Type::Json | Type::BinaryJson | Type::Array(_) => "json".into(),
         Type::NetworkAddress => "varchar(43)".into(),
         Type::Enum(_) => format!("enum({members})"),
@@ -205,6 +206,7 @@ pub(crate) fn sqlite_name(ty: &Type) -> String {
         Type::Binary(None) => "blob".into(),
         Type::Interval => "bigint".into(),
         Type::BinaryJson => "json".into(),
+        Type::ObjectId => "char(24)".into(),
         Type::UnsignedSmallInt => "smallint unsigned".into(),
         Type::UnsignedInteger => "integer unsigned".into(),
         Type::UnsignedBigInt => "bigint unsigned".into(),

@@ -26,8 +26,10 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         natives: super::types::NATIVE,
         takes_native: |name, _| super::types::NATIVE.iter().any(|(_, native)| *native == name),
         column_nullable: true,
+        documents: false,
         reference_nullable: true,
         implied_key: None,
+        implied_key_default: None,
         key_written: false,
         extended_table: ExtendedTable::Joined,
         // The grammars of MariaDB and SQLite's compiler have no NOT NULL for them.
@@ -56,7 +58,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         code_as_column: false,
         arrays_nullable: false,
         identities: match database {
-            Database::PostgreSql => &[Identity::ByDefault, Identity::Always, Identity::Sequence],
+            Database::PostgreSql | Database::MongoDb => &[Identity::ByDefault, Identity::Always, Identity::Sequence],
             Database::MySql | Database::MariaDb => &[Identity::ByDefault],
             Database::Sqlite => &[Identity::ByDefault, Identity::AutoIncrement],
         },
@@ -70,7 +72,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         enum_type: NamePattern::fixed("{enumeration|lower}"),
         shorten,
         generated_key: match database {
-            Database::PostgreSql => Identity::Sequence,
+            Database::PostgreSql | Database::MongoDb => Identity::Sequence,
             Database::MySql | Database::MariaDb | Database::Sqlite => Identity::ByDefault,
         },
         // Classes and tables are named by their authors; the Flask extension's names are read as if written.
@@ -97,6 +99,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         unique_pair_as: UniqueAs::Constraint,
         inverse: None,
         input_voice: false,
+        input_required: false,
         code_voice: true,
         text_pattern_index: false,
         unsigned_check: false,
@@ -128,7 +131,7 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::Keyless,
     ];
     missing.extend(match database {
-        Database::PostgreSql => &[Feature::VirtualGenerated][..],
+        Database::PostgreSql | Database::MongoDb => &[Feature::VirtualGenerated][..],
         Database::Sqlite => &[
             Feature::OperatorClass,
             Feature::IndexMethod,

@@ -111,7 +111,7 @@ const MYSQL: &[TypeRow] = &[
 /// The types of a server.
 pub(super) fn table(database: Database) -> &'static [TypeRow] {
     match database {
-        Database::PostgreSql => POSTGRESQL,
+        Database::PostgreSql | Database::MongoDb => POSTGRESQL,
         Database::Sqlite => SQLITE,
         Database::MySql | Database::MariaDb => MYSQL,
     }

@@ -62,8 +62,10 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         natives: &[],
         takes_native: |name, database| super::types::is_supported(name.split('(').next().unwrap_or(name), database),
         column_nullable: false,
+        documents: false,
         reference_nullable: true,
         implied_key: None,
+        implied_key_default: None,
         key_written: false,
         extended_table: ExtendedTable::Copied,
         // MariaDB's grammar has no NOT NULL for them.
@@ -92,7 +94,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         code_as_column: false,
         arrays_nullable: false,
         identities: match database {
-            Database::PostgreSql => &[Identity::ByDefault, Identity::Always, Identity::Sequence],
+            Database::PostgreSql | Database::MongoDb => &[Identity::ByDefault, Identity::Always, Identity::Sequence],
             Database::MySql | Database::MariaDb => &[Identity::ByDefault],
             Database::Sqlite => &[Identity::AutoIncrement],
         },
@@ -106,7 +108,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         enum_type: NamePattern::fixed("{table}_{column|lower}_enum"),
         shorten: |name, _| name.to_owned(),
         generated_key: match database {
-            Database::PostgreSql => Identity::Sequence,
+            Database::PostgreSql | Database::MongoDb => Identity::Sequence,
             Database::MySql | Database::MariaDb => Identity::ByDefault,
             Database::Sqlite => Identity::AutoIncrement,
         },
@@ -133,6 +135,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         unique_pair_as: UniqueAs::Constraint,
         inverse: None,
         input_voice: false,
+        input_required: false,
         code_voice: true,
         text_pattern_index: false,
         unsigned_check: false,

@@ -218,7 +218,7 @@ const FURTHER: &[(&[Database], &[&str])] = &[
 /// The types on a server.
 pub(super) fn table(database: Database) -> &'static [TypeRow] {
     match database {
-        Database::PostgreSql => POSTGRESQL,
+        Database::PostgreSql | Database::MongoDb => POSTGRESQL,
         Database::MySql | Database::MariaDb => MYSQL,
         Database::Sqlite => SQLITE,
     }

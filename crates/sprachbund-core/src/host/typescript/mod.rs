@@ -1,8 +1,10 @@
 //! TypeScript, and JavaScript as far as it is TypeScript, by the tree-sitter grammar, to the outline.
 
+pub(crate) mod choices;
 mod class;
 mod expression;
 mod import;
+pub(crate) mod place;
 pub(crate) mod value;
 
 use smol_str::{SmolStr, format_smolstr};

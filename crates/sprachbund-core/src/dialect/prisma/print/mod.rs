@@ -69,7 +69,7 @@ impl<'d> Printer<'d> {
             generator.push(("previewFeatures", "[\"views\"]".to_owned()));
         }
         let provider = match self.conventions.database {
-            Database::PostgreSql => "postgresql",
+            Database::PostgreSql | Database::MongoDb => "postgresql",
             Database::MySql | Database::MariaDb => "mysql",
             Database::Sqlite => "sqlite",
         };

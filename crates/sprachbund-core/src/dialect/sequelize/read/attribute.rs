@@ -1,13 +1,13 @@
 //! One attribute of a model to its column.
 
-use super::place::Place;
 use super::spelling::{self, Site};
-use super::{Draft, FilePart, Reader, Reference, Target, last, value};
+use super::{Draft, FilePart, Reader, Reference, Target, value};
 use crate::declaration::{FieldDeclaration, IndexDeclaration, IndexPartDeclaration};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::sequelize::types::NUMBERED;
 use crate::host::arguments::Arguments;
 use crate::host::outline::{Expr, ExprKind};
+use crate::host::typescript::place::{Place, last, last_name};
 use crate::schema::{Action, Database, Deferrable, Identity};
 
 /// Values of `onDelete` and `onUpdate`, whatever their case.
@@ -231,7 +231,7 @@ fn table(expr: &Expr) -> Option<Target> {
             let text = |name: &str| expr.entry(name).and_then(Expr::text).map(str::to_owned);
             Some(Target::Table { namespace: text("schema"), name: text("tableName")? })
         }
-        _ => super::last_name(expr).map(|name| Target::Model(vec![name.to_owned()])),
+        _ => last_name(expr).map(|name| Target::Model(vec![name.to_owned()])),
     }
 }
 

@@ -3,14 +3,14 @@
 use smol_str::SmolStr;
 
 use super::association::{self, Association, ForeignKey, Kind, Through};
-use super::place::Place;
-use super::{Draft, FilePart, Reader, Target, attribute, index, last, model};
+use super::{Draft, FilePart, Reader, Target, attribute, index, model};
 use crate::declaration::{FieldDeclaration, IndexDeclaration, IndexPartDeclaration};
 use crate::diagnostic::Diagnostic;
 use crate::host::arguments::Arguments;
 use crate::host::decorators;
 use crate::host::outline::{Call, Class, Expr, ExprKind, Member};
 use crate::host::project::Project;
+use crate::host::typescript::place::{Place, last};
 use crate::source::FileId;
 
 /// Decorators of associations.

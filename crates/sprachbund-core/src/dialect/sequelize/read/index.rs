@@ -1,12 +1,12 @@
 //! `indexes` of a model.
 
-use super::place::Place;
 use super::{Draft, FilePart, Reader, value};
 use crate::declaration::{IndexDeclaration, IndexPartDeclaration};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::constant;
 use crate::host::outline::{Expr, ExprKind};
+use crate::host::typescript::place::{Place, last_name};
 use crate::schema::expression::{literal_sql, quote_name};
 use crate::schema::{Expression, expression::Tree};
 use serde_json::Value;
@@ -141,7 +141,7 @@ fn term(key: &Expr, value: &Expr) -> Option<String> {
     }
     let column = quote_name(key.text()?);
     let ExprKind::Map(pairs) = &value.kind else { return compared(&column, "eq", value) };
-    let all: Vec<String> = pairs.iter().map(|(key, value)| compared(&column, super::last_name(key)?, value)).collect::<Option<_>>()?;
+    let all: Vec<String> = pairs.iter().map(|(key, value)| compared(&column, last_name(key)?, value)).collect::<Option<_>>()?;
     Some(all.join(" AND "))
 }
 

@@ -1,13 +1,13 @@
 //! Migrations: what each step does to the tables, replayed from the first file to the last. They count where no model is declared, so
 //! that a history can be compared with the models.
 
-use super::place::{Place, statements};
-use super::{Draft, FilePart, Reader, Reference, Target, attribute, index, last_name};
+use super::{Draft, FilePart, Reader, Reference, Target, attribute, index};
 use crate::declaration::{CheckDeclaration, Form, Model, UniqueDeclaration};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::naming::name_of_table;
 use crate::host::arguments::Arguments;
 use crate::host::outline::{Call, Expr, ExprKind};
+use crate::host::typescript::place::{Place, last_name, statements};
 use crate::schema::Expression;
 use crate::source::FileId;
 

@@ -7,7 +7,6 @@ mod decorated;
 mod index;
 mod migration;
 mod model;
-mod place;
 mod spelling;
 mod value;
 
@@ -24,14 +23,14 @@ use crate::diagnostic::Diagnostic;
 use crate::dialect::naming::module_of;
 use crate::dialect::{Conventions, Settings};
 use crate::host::evaluate::Scope;
-use crate::host::outline::{Class, ClassKind, Expr, ExprKind};
+use crate::host::outline::{Class, ClassKind, Expr};
 use crate::host::project::Project;
+use crate::host::typescript::place::{self, Statement};
 use crate::host::typescript::value::enum_members;
 use crate::schema::{Action, Deferrable, EnumType, Origin};
 use crate::source::{FileId, Span};
 use association::Association;
 use model::Options;
-use place::Statement;
 
 /// Folders that say nothing of the module whose models they hold.
 const PLAIN_FOLDERS: &[&str] = &["models", "model", "entities", "db", "database", "src", "dist", "lib", "migrations"];
@@ -248,20 +247,5 @@ impl<'p> Reader<'p> {
 
     fn origin(&self, span: Span) -> Origin {
         Origin::declared(self.project.sources.file(span.file), span)
-    }
-}
-
-/// What follows the last dot of a path.
-pub(super) fn last(path: &str) -> &str {
-    path.rsplit('.').next().unwrap_or(path)
-}
-
-/// The last name of `a.b` or of `a['b']`.
-pub(super) fn last_name(expr: &Expr) -> Option<&str> {
-    match &expr.kind {
-        ExprKind::Name(path) => Some(last(path.trim_start_matches("new "))),
-        ExprKind::Operation { operator, operands } if operator == "[]" => operands.last()?.text(),
-        ExprKind::Operation { operator, operands } if operator.starts_with('.') && !operands.is_empty() => Some(&operator[1..]),
-        _ => None,
     }
 }

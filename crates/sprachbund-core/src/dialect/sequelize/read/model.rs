@@ -1,7 +1,6 @@
 //! `define`, `init`, and what is said of a model as a whole.
 
-use super::place::{Place, Statement};
-use super::{Draft, FilePart, Reader, attribute, index, last, last_name};
+use super::{Draft, FilePart, Reader, attribute, index};
 use crate::declaration::{FieldDeclaration, Form, Model, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::inflection::plural;
@@ -9,6 +8,7 @@ use crate::dialect::naming::Case;
 use crate::host::arguments::Arguments;
 use crate::host::outline::{Call, Class, Expr, ExprKind};
 use crate::host::project::Found;
+use crate::host::typescript::place::{Place, Statement, last, last_name};
 use crate::schema::{Database, Default_, Purpose};
 
 /// Options of a model that say how its tables and columns are called, and what the framework keeps.

@@ -1,19 +1,16 @@
 //! `type`: a data type, a text that goes to the server as it is, or a list of values.
 
-use serde_json::Value;
-
-use super::place::Place;
-use super::{FilePart, Reader, last_name};
+use super::{FilePart, Reader};
 use crate::declaration::Spelling;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::naming::Case;
 use crate::dialect::sequelize::types;
 use crate::dialect::sql::read_type;
 use crate::dialect::type_table::row;
-use crate::host::evaluate::constant;
-use crate::host::outline::{ClassKind, Expr, ExprKind};
-use crate::host::project::Found as Name;
-use crate::schema::{Database, EnumMember, EnumType, Type};
+use crate::host::outline::{Expr, ExprKind};
+use crate::host::typescript::choices::{Choices, choices};
+use crate::host::typescript::place::{Place, last_name};
+use crate::schema::{Database, EnumType, Type};
 use crate::source::Span;
 
 /// What a `type` says.
@@ -198,50 +195,12 @@ fn as_texts(expr: &Expr) -> Option<&Expr> {
 
 /// The enumeration behind a list of values: an `enum` of the language, or one named after class and attribute.
 pub(super) fn enumeration(site: &mut Site<'_, '_>, list: &Expr) -> Option<String> {
-    if let Some(name) = of_language(site.place, list) {
-        return Some(name);
-    }
-    let values = match values_of(site.place, list)?.kind {
-        ExprKind::List(items) => items.iter().map(constant).collect::<Option<Vec<Value>>>()?,
-        _ => return None,
-    };
-    let name = format!("{}{}", site.class, Case::Pascal.apply(site.attribute));
-    let member = |value: Value| {
-        let name = value.as_str().map_or_else(|| value.to_string(), str::to_owned);
-        EnumMember { name, value, ..EnumMember::default() }
+    let values = match choices(site.place, list)? {
+        Choices::Enumeration(name) => return Some(name),
+        Choices::Values(values) => values,
     };
     let (module, origin) = (site.reader.module(site.place.file).to_owned(), site.reader.origin(list.span));
-    let members = values.into_iter().map(member).collect();
-    site.part.enums.push(EnumType { name: name.clone(), stored_name: None, members, module, inline: true, origin });
-    Some(name)
-}
-
-/// The `enum` whose values a list holds: `Object.values(Name)`, or all its members by name.
-fn of_language(place: &Place<'_>, list: &Expr) -> Option<String> {
-    let class_of = |path: &str| match place.scope().lookup(path) {
-        Name::Class(_, class) if class.kind == ClassKind::Enum => Some(class),
-        _ => None,
-    };
-    if let Some(call) = list.call().filter(|call| call.callee_name() == "Object.values") {
-        return class_of(call.arguments.first()?.name()?).map(|class| class.name.to_string());
-    }
-    let members: Vec<(&str, &str)> = list.list()?.iter().map(|item| item.name()?.rsplit_once('.')).collect::<Option<_>>()?;
-    let class = class_of(members.first()?.0)?;
-    let all = members.iter().all(|(owner, _)| *owner == members[0].0)
-        && members.iter().map(|(_, name)| *name).eq(class.members.iter().map(|member| member.name.as_str()));
-    all.then(|| class.name.to_string())
-}
-
-/// A list as it is worth: `Object.values` and `Object.keys` of a constant put in.
-fn values_of(place: &Place<'_>, list: &Expr) -> Option<Expr> {
-    let value = place.value(list);
-    let Some(call) = value.call() else { return Some(value) };
-    let whole = place.value(call.arguments.first()?);
-    let ExprKind::Map(pairs) = whole.kind else { return None };
-    let items = match call.callee_name() {
-        "Object.values" => pairs.into_iter().map(|(_, value)| value).collect(),
-        "Object.keys" => pairs.into_iter().map(|(key, _)| key).collect(),
-        _ => return None,
-    };
-    Some(Expr { kind: ExprKind::List(items), span: value.span })
+    let enumeration = EnumType::inline(format!("{}{}", site.class, Case::Pascal.apply(site.attribute)), module, values, origin);
+    site.part.enums.push(enumeration.clone());
+    Some(enumeration.name)
 }

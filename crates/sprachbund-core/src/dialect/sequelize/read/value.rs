@@ -1,10 +1,9 @@
 //! `defaultValue`: what the database fills in, or the application.
 
-use super::last_name;
-use super::place::Place;
 use crate::declaration::FieldDeclaration;
 use crate::host::evaluate::constant;
 use crate::host::outline::{Call, Expr, ExprKind};
+use crate::host::typescript::place::{Place, last_name};
 use crate::host::typescript::value::{called, made};
 use crate::schema::expression::{literal_sql, quote_name};
 use crate::schema::{Database, Default_, Function};

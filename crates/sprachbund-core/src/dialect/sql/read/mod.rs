@@ -108,7 +108,7 @@ const PARSED_AT_ONCE: usize = 1024;
 /// A statement of this server, parsed; `head` are its first words.
 fn parse(text: &str, head: &[String], database: Database) -> Result<Vec<Parsed>, ParserError> {
     let grammar: &dyn Grammar = match database {
-        Database::PostgreSql => &PostgreSqlDialect {},
+        Database::PostgreSql | Database::MongoDb => &PostgreSqlDialect {},
         Database::MySql | Database::MariaDb => &MySqlDialect {},
         Database::Sqlite => &SQLiteDialect {},
     };

@@ -75,7 +75,7 @@ impl Printer<'_> {
         arguments.extend(index.parts.iter().map(|part| self.part(model, part)).collect::<Vec<_>>());
         arguments.extend(index.unique.then(|| "unique=True".to_owned()));
         let server = match self.conventions.database {
-            Database::PostgreSql => "postgresql",
+            Database::PostgreSql | Database::MongoDb => "postgresql",
             Database::Sqlite => "sqlite",
             Database::MariaDb | Database::MySql => "mysql",
         };

@@ -269,7 +269,7 @@ pub(super) fn index(scope: Scope<'_>, call: &Call, entry: &Expr, model: &Model) 
     }
     let mut here = |option: &str| {
         let words: &[&str] = match database {
-            Database::PostgreSql => &["postgresql"],
+            Database::PostgreSql | Database::MongoDb => &["postgresql"],
             Database::Sqlite => &["sqlite"],
             Database::MariaDb => &["mariadb", "mysql"],
             Database::MySql => &["mysql"],

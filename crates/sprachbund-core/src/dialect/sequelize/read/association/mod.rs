@@ -9,11 +9,11 @@ pub(in crate::dialect::sequelize) use many::KEYS;
 
 use smol_str::SmolStr;
 
-use super::place::Place;
-use super::{FilePart, Target, attribute, last, last_name};
+use super::{FilePart, Target, attribute};
 use crate::host::arguments::Arguments;
 use crate::host::outline::{Expr, ExprKind};
 use crate::host::project::Found;
+use crate::host::typescript::place::{Place, last, last_name};
 use crate::schema::{Action, Extras};
 use crate::source::{FileId, Span};
 

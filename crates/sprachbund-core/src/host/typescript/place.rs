@@ -13,30 +13,30 @@ const DEEPEST: u32 = 12;
 
 /// A place in a file: inside a function, or at the top.
 #[derive(Clone, Copy)]
-pub(super) struct Place<'p> {
-    pub(super) project: &'p Project,
-    pub(super) file: FileId,
+pub(crate) struct Place<'p> {
+    pub(crate) project: &'p Project,
+    pub(crate) file: FileId,
     body: Option<usize>,
 }
 
 /// A call that stands alone, or a value that is given to a name.
-pub(super) struct Statement<'p> {
-    pub(super) place: Place<'p>,
+pub(crate) struct Statement<'p> {
+    pub(crate) place: Place<'p>,
     /// The name that gets the value.
-    pub(super) name: Option<&'p SmolStr>,
+    pub(crate) name: Option<&'p SmolStr>,
     written: &'p Expr,
 }
 
 impl<'p> Statement<'p> {
     /// The value as written, if it is a call.
-    pub(super) fn value(&self) -> Option<(Place<'p>, Expr)> {
+    pub(crate) fn value(&self) -> Option<(Place<'p>, Expr)> {
         let call = |value: &Expr| matches!(value.kind, ExprKind::Call(_) | ExprKind::Function { .. });
         call(self.written).then(|| (self.place, self.written.clone()))
     }
 }
 
 /// Every statement of a file, in the order of the text.
-pub(super) fn statements(project: &Project, file: FileId) -> Vec<Statement<'_>> {
+pub(crate) fn statements(project: &Project, file: FileId) -> Vec<Statement<'_>> {
     let outline = &project.outlines[file.0 as usize];
     let mut found: Vec<Statement<'_>> = Vec::new();
     let top = Place { project, file, body: None };
@@ -53,12 +53,12 @@ pub(super) fn statements(project: &Project, file: FileId) -> Vec<Statement<'_>> 
 
 impl<'p> Place<'p> {
     /// The top of a file.
-    pub(super) fn top(project: &'p Project, file: FileId) -> Self {
+    pub(crate) fn top(project: &'p Project, file: FileId) -> Self {
         Place { project, file, body: None }
     }
 
     /// Where names of other files are looked up from.
-    pub(super) fn scope(&self) -> Scope<'p> {
+    pub(crate) fn scope(&self) -> Scope<'p> {
         Scope { project: self.project, file: self.file, class: None }
     }
 
@@ -69,24 +69,24 @@ impl<'p> Place<'p> {
     }
 
     /// The class in whose method the place is.
-    pub(super) fn class(&self) -> Option<&'p str> {
+    pub(crate) fn class(&self) -> Option<&'p str> {
         self.bodies().find_map(|body| body.class.as_deref())
     }
 
     /// Whether a function around the place has this name.
-    pub(super) fn is_within(&self, function: &str) -> bool {
-        self.bodies().any(|body| super::last(&body.name) == function)
+    pub(crate) fn is_within(&self, function: &str) -> bool {
+        self.bodies().any(|body| last(&body.name) == function)
     }
 
     /// The value that a function around the place, or the file, gives to a variable.
-    pub(super) fn variable(&self, name: &str) -> Option<&'p Expr> {
+    pub(crate) fn variable(&self, name: &str) -> Option<&'p Expr> {
         let given = |assignments: &'p [Assignment]| assignments.iter().find(|given| given.name == name).map(|given| &given.value);
         let outline = &self.project.outlines[self.file.0 as usize];
         self.bodies().find_map(|body| given(&body.assignments)).or_else(|| given(&outline.assignments))
     }
 
     /// `expr` with everything known put in.
-    pub(super) fn value(&self, expr: &Expr) -> Expr {
+    pub(crate) fn value(&self, expr: &Expr) -> Expr {
         let local = self.local(expr, 0);
         self.scope().value(&local)
     }
@@ -106,7 +106,8 @@ impl<'p> Place<'p> {
             }
             ExprKind::Spread(inner) => ExprKind::Spread(Box::new(self.local(inner, depth + 1))),
             ExprKind::Operation { operator, operands } => ExprKind::Operation { operator: operator.clone(), operands: each(operands) },
-            ExprKind::Call(call) if super::last_name(&call.callee) == Some("getDialect") => {
+            ExprKind::Call(call) if last_name(&call.callee) == Some("getDialect") => {
+                // Of a Sequelize connection.
                 let lite = self.project.database == Database::Sqlite;
                 ExprKind::Text(if lite { "sqlite" } else { "postgres" }.into())
             }
@@ -177,7 +178,7 @@ impl<'p> Place<'p> {
         let name = call.callee.name().filter(|name| !name.starts_with("new "))?;
         let (file, called) = match self.scope().lookup(name) {
             Found::Function(file, function) => (file, function.name.as_str()),
-            Found::Value(file, Expr { kind: ExprKind::Function { .. }, .. }) => (file, super::last(name)),
+            Found::Value(file, Expr { kind: ExprKind::Function { .. }, .. }) => (file, last(name)),
             _ => (self.file, name),
         };
         let bodies = &self.project.outlines[file.0 as usize].bodies;
@@ -238,4 +239,19 @@ fn substituted(expr: &Expr, bound: &[(&SmolStr, Expr)], depth: u32) -> Expr {
         other => other.clone(),
     };
     Expr { kind, span: expr.span }
+}
+
+/// What follows the last dot of a path.
+pub(crate) fn last(path: &str) -> &str {
+    path.rsplit('.').next().unwrap_or(path)
+}
+
+/// The last name of `a.b` or of `a['b']`.
+pub(crate) fn last_name(expr: &Expr) -> Option<&str> {
+    match &expr.kind {
+        ExprKind::Name(path) => Some(last(path.trim_start_matches("new "))),
+        ExprKind::Operation { operator, operands } if operator == "[]" => operands.last()?.text(),
+        ExprKind::Operation { operator, operands } if operator.starts_with('.') && !operands.is_empty() => Some(&operator[1..]),
+        _ => None,
+    }
 }

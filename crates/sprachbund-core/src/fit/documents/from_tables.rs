@@ -1,0 +1,400 @@
+//! Tables become collections. The database holds no more than what is unique; what else it held is left to the application.
+
+use std::collections::{HashMap, HashSet};
+
+use super::{Crossed, Own, Reason, rename_column};
+use crate::dialect::mongoose::{NEW_ID, can_filter, keeps_to};
+use crate::fit::Grade;
+use crate::schema::expression::Tree;
+use crate::schema::facts::{FactKey, index_element, unique_element};
+use crate::schema::{
+    Action, Check, Default_, EnforcedBy, Entity, EntityKind, EnumType, Field, ForeignKey, Index, InputRule, NamedBy, Origin, PrimaryKey,
+    Purpose, RelationKind, Schema, Type, Unique, UniqueAs, Voices,
+};
+
+/// The key of every document.
+const KEY: &str = "_id";
+
+/// Digits of a second that a moment has.
+const MOMENT: Type = Type::Timestamp { precision: Some(3), zoned: true };
+
+const REASONS: &[Reason] = &[
+    ("enum ", "", Grade::Respelled, "MongoDB has no enumeration types", "a list of values that the application checks"),
+    ("key", "name", Grade::Dropped, "the key of a document has no name", "left out"),
+    ("key", "", Grade::Respelled, "the key of a document is `_id`", "it takes the place of the key"),
+    ("column _id", "", Grade::Respelled, "the key of a document is `_id`", "it takes the place of the key"),
+    ("column ", "nullable", Grade::Weakened, "MongoDB holds no NOT NULL", "the application requires it, and refuses an empty text, too"),
+    ("column ", "required_on_input", Grade::Added, "the application alone says what must be given", "what the column needed is required"),
+    ("column ", "optional_in_code", Grade::Dropped, "schemas do not say what may be missing in the code", "`required` says it"),
+    ("column ", "type", Grade::Respelled, "MongoDB has other types", "the one that holds its values"),
+    ("column ", "held as", Grade::Respelled, "MongoDB has other types", "the one that holds its values"),
+    ("column ", "rules", Grade::Weakened, "MongoDB holds no length and no limit", "the application checks them"),
+    ("column ", "choices", Grade::Weakened, "MongoDB has no enumeration types", "the application checks the values"),
+    ("column ", "identity", Grade::Dropped, "MongoDB numbers nothing", "the application must make the key"),
+    ("column ", "default in the database", Grade::Weakened, "MongoDB has no defaults", "the application fills it in, where it can"),
+    ("column ", "default in the application", Grade::Added, "MongoDB has no defaults", "the application fills in what the database did"),
+    ("column ", "update in the database", Grade::Weakened, "MongoDB sets nothing at an update", "the application must do it"),
+    ("column ", "", Grade::Dropped, "documents have no such thing", "left out"),
+    ("unique ", "as", Grade::Respelled, "what is unique is kept so by an index", "values are as unique as before"),
+    ("unique ", "deferrable", Grade::Strengthened, "MongoDB checks what is unique at once", "it is checked at each statement"),
+    (
+        "unique ",
+        "nulls_not_distinct",
+        Grade::Strengthened,
+        "in an index over several paths MongoDB takes a missing value for a value",
+        "only one document may lack them all",
+    ),
+    ("unique ", "", Grade::Respelled, "the key of a document is `_id`", "what was the key is unique"),
+    (
+        "unique index ",
+        "nulls_not_distinct",
+        Grade::Strengthened,
+        "MongoDB takes a missing value for a value",
+        "only one document may lack it",
+    ),
+    ("unique index ", "", Grade::Weakened, "MongoDB cannot hold such an index", "what it can hold of it"),
+    ("index ", "", Grade::Weakened, "MongoDB cannot hold such an index", "what it can hold of it"),
+    ("foreign key ", "enforced", Grade::Weakened, "MongoDB holds no references", "nothing refuses a reference to nothing"),
+    ("foreign key ", "on_delete", Grade::Dropped, "MongoDB does nothing on deletion", "the application must do it"),
+    ("foreign key ", "on_update", Grade::Dropped, "MongoDB does nothing when a key changes", "the key of a document never changes"),
+    ("foreign key ", "", Grade::Weakened, "MongoDB holds no references", "nothing refuses a reference to nothing"),
+    ("relation ", "on_delete", Grade::Dropped, "Mongoose does nothing on deletion", "the application must do it"),
+    ("relation ", "kind", Grade::Respelled, "a reference is a one-to-one where it is unique", "it is read as one"),
+    ("relation ", "", Grade::Dropped, "a reference leads to the `_id` of a document", "its path stays; look documents up by it"),
+    ("check ", "", Grade::Dropped, "MongoDB holds no checks", "check the values where input is validated"),
+    ("exclusion ", "", Grade::Dropped, "MongoDB holds no exclusion constraints", "check it where input is validated"),
+    ("", "kind", Grade::Respelled, "MongoDB keeps documents", "the table becomes a collection"),
+    ("", "inherits", Grade::Respelled, "documents are not joined to those of a parent", "the child has a collection of its own"),
+    ("", "namespace", Grade::Dropped, "MongoDB has no named schemas", "the collection is in the database of the connection"),
+    ("", "", Grade::Dropped, "documents have no such thing", "left out"),
+];
+
+/// Carries tables over into documents.
+pub(super) fn carry(schema: &Schema) -> Crossed {
+    let mut schema = schema.clone();
+    let mut own = Own::new();
+    for enumeration in &mut schema.enums {
+        enumeration.stored_name = None;
+    }
+    keys(&mut schema, &mut own);
+    references(&mut schema);
+    for entity in &mut schema.entities {
+        entity.kind = EntityKind::Document;
+        entity.namespace = None;
+        if entity.inherits.as_ref().is_some_and(|inherits| inherits.how == crate::schema::Inheritance::Joined) {
+            entity.inherits = None;
+        }
+        checks(entity, &mut own);
+        let table = entity.table.clone();
+        entity.fields.iter_mut().for_each(|column| {
+            field(column);
+            kept_to(column, &schema.enums, &table, &mut own);
+            super::coerce(column);
+        });
+        let key = entity.key_columns().to_vec();
+        for field in entity.fields.iter_mut().filter(|field| key.contains(&field.column)) {
+            (field.nullable, field.required_on_input) = (false, Some(false));
+        }
+        uniques(entity);
+        indexes(entity, &mut own);
+        kinds(entity);
+    }
+    schema.source.database = crate::schema::Database::MongoDb;
+    Crossed { schema, reasons: REASONS, own }
+}
+
+/// Every document has one key: that of one column takes its place, beside any other it is added.
+fn keys(schema: &mut Schema, own: &mut Own) {
+    let mut renamed: HashMap<String, String> = HashMap::new();
+    for entity in schema.entities.iter_mut().filter(|entity| !is_second(entity)) {
+        let key = entity.key_columns().to_vec();
+        let address = entity.address();
+        match key.as_slice() {
+            [only] if only == KEY => {}
+            [only] if entity.field(KEY).is_none() => {
+                let only = only.clone();
+                let told = (Grade::Respelled, "the key of a document is `_id`".to_owned(), "it takes the place of the key".to_owned());
+                own.insert(FactKey::new(&entity.table, format!("column {only}"), ""), told);
+                rename_column(entity, &only, KEY);
+                renamed.insert(address, only);
+                let owned = entity.relations.iter().any(|relation| relation.columns == [KEY]);
+                for field in entity.fields.iter_mut().filter(|field| field.column == KEY) {
+                    field.name = (!owned).then(|| KEY.to_owned());
+                }
+            }
+            _ => {
+                if !key.is_empty() {
+                    let origin = Origin::implied("it was the key");
+                    let known = entity.uniques.iter().any(|unique| unique.columns == key);
+                    if !known {
+                        entity.uniques.push(Unique { columns: key, r#as: UniqueAs::Index, origin, ..Unique::default() });
+                    }
+                }
+                if entity.field(KEY).is_none() {
+                    entity.fields.insert(0, new_key());
+                }
+                let origin = Origin::implied("every document has one");
+                entity.primary_key = Some(PrimaryKey { columns: vec![KEY.to_owned()], name: None, origin });
+            }
+        }
+        entity.primary_key.iter_mut().for_each(|key| key.name = None);
+        let key = entity.key_columns().to_vec();
+        entity.uniques.retain(|unique| unique.columns != key);
+    }
+    for key in schema.entities.iter_mut().flat_map(|entity| &mut entity.foreign_keys) {
+        if let Some(old) = renamed.get(&key.references.address()) {
+            key.references.columns.iter_mut().filter(|column| *column == old).for_each(|column| KEY.clone_into(column));
+        }
+    }
+}
+
+fn is_second(entity: &Entity) -> bool {
+    entity.inherits.as_ref().is_some_and(|inherits| inherits.how == crate::schema::Inheritance::SameTable)
+}
+
+/// The key that the framework makes.
+fn new_key() -> Field {
+    let mut field = Field::plain(Some(KEY.to_owned()), KEY.to_owned(), Type::ObjectId, "objectId".into());
+    field.defaults.application = Some(Box::new(Default_::host("typescript", NEW_ID)));
+    field
+}
+
+/// References lead to keys only, over one path each, and nobody acts on them.
+fn references(schema: &mut Schema) {
+    let keys: HashMap<String, Vec<String>> =
+        schema.entities.iter().map(|entity| (entity.address(), entity.key_columns().to_vec())).collect();
+    let tables: HashMap<String, (String, Vec<String>)> =
+        schema.entities.iter().map(|entity| (entity.id.clone(), (entity.table.clone(), entity.key_columns().to_vec()))).collect();
+    for entity in &mut schema.entities {
+        let stays =
+            |key: &ForeignKey| keys.get(&key.references.address()).is_some_and(|own| *own == key.references.columns && own.len() == 1);
+        entity.foreign_keys.retain(stays);
+        let mut seen: HashSet<Vec<String>> = HashSet::new();
+        entity.foreign_keys.retain(|key| seen.insert(key.columns.clone()));
+        let standing: Vec<Vec<String>> = entity.foreign_keys.iter().map(|key| key.columns.clone()).collect();
+        let mut taken: HashSet<Vec<String>> = HashSet::new();
+        entity.relations.retain(|relation| {
+            let many = relation.kind == RelationKind::ManyToMany;
+            let known = tables.contains_key(&relation.target);
+            many || ((!known || standing.contains(&relation.columns))
+                && relation.columns.len() == 1
+                && taken.insert(relation.columns.clone()))
+        });
+        let related: Vec<Vec<String>> = entity.relations.iter().map(|relation| relation.columns.clone()).collect();
+        entity.foreign_keys.retain(|key| related.contains(&key.columns));
+        for key in &mut entity.foreign_keys {
+            (key.on_delete, key.on_update) = (Action::NoAction, Action::NoAction);
+            (key.deferrable, key.name, key.enforced) = (None, None, EnforcedBy::Application);
+            key.references.namespace = None;
+        }
+        for relation in &mut entity.relations {
+            relation.on_delete = None;
+        }
+        // A path that has lost its reference is a value like others.
+        let carried: HashSet<String> = entity.relations.iter().flat_map(|relation| relation.columns.clone()).collect();
+        for field in &mut entity.fields {
+            if carried.contains(&field.column) {
+                field.name = None;
+            } else if field.name.is_none() && entity.mapped.code {
+                field.name = Some(field.column.clone());
+            }
+        }
+    }
+}
+
+/// Limits of single columns become rules; nothing else of a check stays.
+fn checks(entity: &mut Entity, own: &mut Own) {
+    for check in std::mem::take(&mut entity.checks) {
+        let Some((column, rule, value)) = limit(&check) else { continue };
+        let Some(field) = entity.fields.iter_mut().find(|field| field.column == column) else { continue };
+        if field.rules.iter().any(|known| known.rule == rule) || matches!(field.r#type, Type::Array(_)) {
+            continue;
+        }
+        field.rules.push(InputRule { rule: rule.to_owned(), value, message: None });
+        let fact = FactKey::new(&entity.table, format!("check {}", check.expression.text), "");
+        own.insert(fact, (Grade::Weakened, "MongoDB holds no checks".into(), "a rule of the application".into()));
+    }
+    entity.exclusions.clear();
+}
+
+/// The column, rule and limit of `column >= 0` and its like.
+fn limit(check: &Check) -> Option<(String, &'static str, serde_json::Value)> {
+    let Tree::Binary { operator, left, right } = check.expression.tree.as_ref()? else { return None };
+    let rule = match operator.as_str() {
+        ">=" => "min_value",
+        "<=" => "max_value",
+        _ => return None,
+    };
+    match (&**left, &**right) {
+        (Tree::Column(column), Tree::Literal(value)) if value.is_number() => Some((column.clone(), rule, value.clone())),
+        _ => None,
+    }
+}
+
+fn field(field: &mut Field) {
+    let automatic = field.identity.is_some() || field.purpose.is_some() || field.generated.is_some();
+    field.required_on_input = Some(!field.nullable && !automatic && field.required_on_input != Some(false));
+    field.nullable = true;
+    field.identity = None;
+    field.optional_in_code = None;
+    field.on_update.database = None;
+    bounded(field);
+    if let Some(name) = crate::resolve::enum_name(&field.r#type) {
+        field.choices = Some(name.to_owned());
+    }
+    field.r#type = match field.purpose {
+        Some(Purpose::Version) => Type::Double,
+        _ => document_type(&field.r#type),
+    };
+    let Voices { database, application } = std::mem::take(&mut field.defaults);
+    let in_application = application.or_else(|| database.filter(|default| !matches!(**default, Default_::Expression(_))));
+    field.defaults.application = in_application.map(|mut default| {
+        if *default == Default_::Function(crate::schema::Function::StatementNow) {
+            *default = Default_::Function(crate::schema::Function::Now);
+        }
+        default
+    });
+}
+
+/// What the framework does not check of a type is not said.
+fn kept_to(field: &mut Field, enums: &[EnumType], table: &str, own: &mut Own) {
+    let fact = |aspect: &str| FactKey::new(table, format!("column {}", field.column), aspect);
+    let numbers =
+        |name: &String| enums.iter().any(|known| known.name == *name && known.members.iter().all(|member| member.value.is_number()));
+    // Numbers of a list are whole or not, as the list says.
+    if field.choices.as_ref().is_some_and(numbers) && matches!(field.r#type, Type::Integer | Type::BigInt) {
+        field.r#type = Type::Double;
+    }
+    let ty = field.r#type.clone();
+    if field.rules.iter().any(|rule| !keeps_to(&ty, &rule.rule)) {
+        let reason = "Mongoose does not check this of values of the type";
+        own.insert(fact("rules"), (Grade::Dropped, reason.into(), "check it where input is validated".into()));
+        field.rules.retain(|rule| keeps_to(&ty, &rule.rule));
+    }
+    if field.choices.is_some() && !keeps_to(&ty, "enum") {
+        let reason = "Mongoose keeps only texts and numbers to a list of values";
+        own.insert(fact("choices"), (Grade::Dropped, reason.into(), "check the values where input is validated".into()));
+        field.choices = None;
+    }
+}
+
+/// A length is a rule.
+fn bounded(field: &mut Field) {
+    let (Type::Varchar(Some(length)) | Type::Char(Some(length))) = field.r#type else { return };
+    if !field.rules.iter().any(|rule| rule.rule == "max_length") {
+        field.rules.push(InputRule { rule: "max_length".to_owned(), value: length.into(), message: None });
+    }
+}
+
+/// The type that holds the values of another one.
+fn document_type(ty: &Type) -> Type {
+    match ty {
+        Type::Boolean | Type::Uuid | Type::ObjectId => ty.clone(),
+        Type::SmallInt | Type::Integer | Type::UnsignedSmallInt => Type::Integer,
+        Type::BigInt | Type::UnsignedInteger | Type::UnsignedBigInt => Type::BigInt,
+        Type::Numeric { .. } => Type::Numeric { precision: None, scale: None },
+        Type::Real | Type::Double => Type::Double,
+        Type::Binary(_) => Type::Binary(None),
+        Type::Date | Type::Timestamp { .. } => MOMENT,
+        Type::Json | Type::BinaryJson | Type::Range(_) => Type::BinaryJson,
+        Type::Array(element) => Type::Array(Box::new(document_type(element))),
+        Type::Native(word) if ["tinyint", "mediumint", "year"].iter().any(|small| word.starts_with(small)) => Type::Integer,
+        _ => Type::Text,
+    }
+}
+
+fn uniques(entity: &mut Entity) {
+    for at in 0..entity.uniques.len() {
+        let optional = is_optional(entity, &entity.uniques[at].columns);
+        let unique = &mut entity.uniques[at];
+        (unique.r#as, unique.deferrable) = (UniqueAs::Index, None);
+        unique.nulls_not_distinct = optional && (unique.nulls_not_distinct || unique.columns.len() > 1);
+    }
+    // Two indexes over the same keys are one.
+    let mut seen: HashSet<String> = HashSet::new();
+    entity.uniques.sort_by_key(|unique| unique.named_by != NamedBy::Author);
+    entity.uniques.retain(|unique| seen.insert(unique_element(unique)));
+}
+
+/// Whether a document may lack one of these.
+fn is_optional(entity: &Entity, columns: &[String]) -> bool {
+    let key = entity.key_columns();
+    columns.iter().any(|column| !key.contains(column) && entity.field(column).is_none_or(|field| field.required_on_input != Some(true)))
+}
+
+fn indexes(entity: &mut Entity, own: &mut Own) {
+    let mut kept: Vec<Index> = Vec::new();
+    let mut seen: HashSet<String> = HashSet::new();
+    let unique_keys: HashSet<Vec<String>> = entity.uniques.iter().map(|unique| unique.columns.clone()).collect();
+    for mut index in std::mem::take(&mut entity.indexes) {
+        let fact = FactKey::new(&entity.table, index_element(&index), "");
+        let mut gone = |reason: &str, instead: &str| own.insert(fact.clone(), (Grade::Dropped, reason.to_owned(), instead.to_owned()));
+        if index.parts.iter().any(|part| part.expression.is_some()) {
+            gone("MongoDB has no index over an expression", "keep its value under a path of its own");
+            continue;
+        }
+        if index.parts.iter().any(|part| part.operator_class.is_some()) && index.name.is_none() {
+            gone("an index serves comparisons with patterns, too", "no second index is needed");
+            continue;
+        }
+        let filter = index.condition.as_deref().is_none_or(|condition| condition.tree.as_ref().is_some_and(can_filter));
+        if !filter && index.unique {
+            gone("MongoDB cannot filter an index so", "the application must see to it that values are unique");
+            continue;
+        }
+        if !filter {
+            index.condition = None;
+        }
+        index.parts.iter_mut().for_each(|part| part.operator_class = None);
+        index.include = Vec::new();
+        index.method = None;
+        let columns = index.plain_columns();
+        let plain = index.parts.iter().all(crate::schema::IndexPart::is_plain) && index.condition.is_none();
+        if index.unique && plain {
+            // What is unique is one thing here.
+            if !unique_keys.contains(&columns) && columns != entity.key_columns() {
+                let Index { name, named_by, nulls_not_distinct, origin, extras, .. } = index;
+                let optional = is_optional(entity, &columns);
+                let nulls_not_distinct = optional && (nulls_not_distinct || columns.len() > 1);
+                let known = entity.uniques.iter().any(|unique| unique.columns == columns);
+                if !known {
+                    entity.uniques.push(Unique {
+                        columns,
+                        r#as: UniqueAs::Index,
+                        name,
+                        named_by,
+                        deferrable: None,
+                        nulls_not_distinct,
+                        origin,
+                        extras,
+                    });
+                }
+            }
+            own.insert(fact, (Grade::Respelled, "what is unique is said in one way".into(), "values are as unique as before".into()));
+            continue;
+        }
+        if index.unique {
+            let apart = index.parts.len() == 1 && !index.nulls_not_distinct;
+            index.nulls_not_distinct = is_optional(entity, &columns) && !apart;
+        }
+        if seen.insert(index_element(&index)) {
+            kept.push(index);
+        }
+    }
+    entity.indexes = kept;
+}
+
+/// A reference is a one-to-one where nothing but its being unique is said of it.
+fn kinds(entity: &mut Entity) {
+    let key = entity.key_columns().to_vec();
+    for relation in entity.relations.iter_mut().filter(|relation| relation.kind != RelationKind::ManyToMany) {
+        let plain = |unique: &Unique| {
+            unique.columns == relation.columns
+                && !unique.nulls_not_distinct
+                && unique.named_by != NamedBy::Author
+                && unique.extras.is_empty()
+        };
+        let one = relation.columns == key || entity.uniques.iter().any(plain);
+        relation.kind = if one { RelationKind::OneToOne } else { RelationKind::ManyToOne };
+    }
+}

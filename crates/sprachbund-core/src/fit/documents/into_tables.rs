@@ -1,0 +1,350 @@
+//! Collections become tables. What the application requires, the database holds from now on; what stands inside documents gets a table
+//! of its own that refers to its owner.
+
+use std::collections::{HashMap, HashSet};
+
+use super::{Crossed, Own, Reason};
+use crate::dialect::naming::Case;
+use crate::fit::Grade;
+use crate::schema::facts::{FactKey, index_element};
+use crate::schema::{
+    Action, Database, EnforcedBy, Entity, EntityKind, Field, ForeignKey, Identity, Implied, Index, Origin, PrimaryKey, Purpose, References,
+    Relation, RelationKind, Schema, Shape, Type, Unique, UniqueAs,
+};
+
+const REASONS: &[Reason] = &[
+    (
+        "column ",
+        "nullable",
+        Grade::Strengthened,
+        "what the application requires, the column holds",
+        "NOT NULL; mend documents that lack it",
+    ),
+    ("column ", "type", Grade::Respelled, "a database of tables has other types", "the one that holds its values"),
+    ("column ", "held as", Grade::Respelled, "a database of tables has other types", "the one that holds its values"),
+    ("column ", "rules", Grade::Strengthened, "a length is a part of the column's type", "the database holds it"),
+    ("column ", "", Grade::Added, "a table refers to what it belongs to, and has a key", "the column"),
+    ("foreign key ", "", Grade::Strengthened, "the database holds references", "a foreign key; mend references to nothing first"),
+    ("relation ", "", Grade::Respelled, "a table holds no lists of references and no documents", "rows of another table refer to both"),
+    ("key", "", Grade::Added, "a table has a key", "one is made"),
+    ("unique ", "nulls_not_distinct", Grade::Respelled, "none of its columns may be null", "null need not be told apart"),
+    ("unique ", "as", Grade::Respelled, "uniqueness is kept by another object of the database", "values are as unique as before"),
+    ("unique ", "", Grade::Added, "an owner has one such row", "a unique constraint"),
+    ("unique index ", "nulls_not_distinct", Grade::Respelled, "none of its columns may be null", "null need not be told apart"),
+    ("unique index ", "", Grade::Respelled, "uniqueness is kept by another object of the database", "values are as unique as before"),
+    ("index ", "", Grade::Added, "rows are looked up by their owner", "the index"),
+    ("", "kind", Grade::Respelled, "documents become rows", "the collection becomes a table"),
+    ("", "owned_by", Grade::Respelled, "a table holds no documents", "a table of its own, which refers to its owner"),
+    ("", "", Grade::Respelled, "a table holds no documents and no lists of references", "a table of its own"),
+];
+
+/// Characters of a text that is a key, where it must have a bound.
+const LONGEST_KEY: u32 = 255;
+
+/// Carries documents over into tables.
+pub(super) fn carry(schema: &Schema, database: Database) -> Crossed {
+    let mut schema = schema.clone();
+    let mut own = Own::new();
+    for entity in &mut schema.entities {
+        entity.kind = EntityKind::Table;
+        indexes(entity, &mut own);
+        let key = entity.key_columns().to_vec();
+        for field in &mut entity.fields {
+            column(field, &key);
+            super::coerce(field);
+            // A key must have a bound there.
+            if database.is_mysql() && key.contains(&field.column) && field.r#type == Type::Text {
+                field.r#type = Type::Varchar(Some(LONGEST_KEY));
+            }
+        }
+        nulls(entity);
+        entity.uniques.iter_mut().for_each(|unique| unique.r#as = UniqueAs::Constraint);
+    }
+    lists_of_documents(&mut schema, &mut own);
+    lists_of_references(&mut schema);
+    references(&mut schema);
+    schema.source.database = database;
+    Crossed { schema, reasons: REASONS, own }
+}
+
+/// Kinds of indexes that no other database has.
+fn indexes(entity: &mut Entity, own: &mut Own) {
+    let table = entity.table.clone();
+    entity.indexes.retain(|index| {
+        let special = index.method.is_some() || index.extras.contains_key("expireAfterSeconds");
+        if special {
+            let (reason, instead) = match index.method.as_deref() {
+                None => ("no other database deletes what is too old by an index", "the application must delete it"),
+                Some("text") => ("an index over words is made in another way on each database", "write it for the database that is meant"),
+                Some(_) => ("no other database has such an index", "write the one that the database has"),
+            };
+            own.insert(FactKey::new(&table, index_element(index), ""), (Grade::Dropped, reason.into(), instead.into()));
+        }
+        !special
+    });
+}
+
+fn column(field: &mut Field, key: &[String]) {
+    field.nullable = field.nullable && field.required_on_input != Some(true) && !key.contains(&field.column);
+    field.r#type = table_type(&field.r#type);
+    // The word that the other kind of database has for it counts no more.
+    field.stored = "".into();
+    if field.purpose == Some(Purpose::Version) {
+        field.r#type = Type::Integer;
+    }
+    let length = field.rules.iter().position(|rule| rule.rule == "max_length" && rule.message.is_none());
+    let length = length.and_then(|at| Some((at, field.rules[at].value.as_u64().and_then(|length| u32::try_from(length).ok())?)));
+    if let (Type::Text, Some((at, length))) = (&field.r#type, length.filter(|(_, length)| *length > 0)) {
+        field.r#type = Type::Varchar(Some(length));
+        field.rules.remove(at);
+    }
+}
+
+fn table_type(ty: &Type) -> Type {
+    match ty {
+        Type::ObjectId => Type::Char(Some(24)),
+        Type::Array(element) => Type::Array(Box::new(table_type(element))),
+        other => other.clone(),
+    }
+}
+
+/// Where nothing may be null, null is not told apart.
+fn nulls(entity: &mut Entity) {
+    let required: HashSet<String> = entity.fields.iter().filter(|field| !field.nullable).map(|field| field.column.clone()).collect();
+    let never = |columns: &[String]| columns.iter().all(|column| required.contains(column));
+    for unique in entity.uniques.iter_mut().filter(|unique| never(&unique.columns)) {
+        unique.nulls_not_distinct = false;
+    }
+    for index in entity.indexes.iter_mut().filter(|index| never(&index.columns)) {
+        index.nulls_not_distinct = false;
+    }
+}
+
+/// What stands inside documents: the outer ones first, since the inner ones refer to their keys.
+fn lists_of_documents(schema: &mut Schema, own: &mut Own) {
+    let mut waiting: Vec<usize> = (0..schema.entities.len()).filter(|at| schema.entities[*at].owned_by.is_some()).collect();
+    let mut tables: HashSet<String> = schema.entities.iter().map(|entity| entity.table.clone()).collect();
+    while !waiting.is_empty() {
+        let owner = |at: usize| schema.entity(&schema.entities[at].owned_by.as_ref()?.entity);
+        let ready = |at: &usize| owner(*at).is_none_or(|owner| owner.owned_by.is_none());
+        let (now, later): (Vec<usize>, Vec<usize>) = waiting.into_iter().partition(ready);
+        let owners: Vec<Option<Entity>> = now.iter().map(|at| owner(*at).cloned()).collect();
+        if now.is_empty() {
+            break;
+        }
+        for (at, owner) in now.into_iter().zip(owners) {
+            inside(&mut schema.entities[at], owner.as_ref(), &mut tables, own);
+        }
+        waiting = later;
+    }
+}
+
+/// Gives a table to what stands inside the documents of `owner`.
+fn inside(entity: &mut Entity, owner: Option<&Entity>, tables: &mut HashSet<String>, own: &mut Own) {
+    let Some(place) = entity.owned_by.take() else { return };
+    entity.mapped.table = true;
+    entity.extras.remove("path");
+    let before = entity.table.clone();
+    entity.table = unused(&table_name(&before), tables);
+    own.insert(
+        FactKey::new(&before, "", ""),
+        (Grade::Respelled, "a table holds no documents".into(), format!("the table `{}`, which refers to its owner", entity.table)),
+    );
+    let Some(owner) = owner else { return };
+    let Some(owner_key) = owner.key_columns().first().and_then(|key| owner.field(key)) else { return };
+    let (key_type, key_column) = (owner_key.r#type.clone(), owner_key.column.clone());
+    let column = unused_column(entity, &format!("{}_id", Case::Snake.apply(&owner.name)));
+    let mut field = blank(column.clone(), key_type);
+    field.nullable = false;
+    entity.fields.insert(0, field);
+    let columns = vec![column];
+    let one = matches!(place.shape, Shape::Part | Shape::One);
+    let origin = || Origin::implied("it stands inside its owner");
+    entity.foreign_keys.push(ForeignKey {
+        columns: columns.clone(),
+        references: References { table: owner.table.clone(), namespace: None, columns: vec![key_column] },
+        on_delete: Action::Cascade,
+        on_update: Action::NoAction,
+        deferrable: None,
+        enforced: EnforcedBy::Database,
+        name: None,
+        origin: origin(),
+    });
+    let kind = if one { RelationKind::OneToOne } else { RelationKind::ManyToOne };
+    let inverse = Some(Case::Camel.apply(&place.path));
+    entity.relations.push(Relation { inverse, ..relation(kind, &owner.id, columns.clone()) });
+    if place.shape == Shape::Keyed {
+        let name = unused_column(entity, "key");
+        let mut field = Field { name: Some(name.clone()), ..blank(name.clone(), Type::Text) };
+        field.nullable = false;
+        entity.fields.insert(1, field);
+        entity.uniques.push(Unique { columns: vec![columns[0].clone(), name], origin: origin(), ..Unique::default() });
+    }
+    match (entity.primary_key.is_some(), one) {
+        (false, true) => entity.primary_key = Some(PrimaryKey { columns, name: None, origin: origin() }),
+        (true, true) => entity.uniques.push(Unique { columns, origin: origin(), ..Unique::default() }),
+        (known, false) => {
+            if !known {
+                numbered(entity);
+            }
+            if place.shape == Shape::Many {
+                entity.indexes.push(Index::over(&columns, origin()));
+            }
+        }
+    }
+}
+
+/// A key of numbers, for rows that nothing tells apart.
+fn numbered(entity: &mut Entity) {
+    let name = unused_column(entity, "id");
+    let mut key = Field { name: Some(name.clone()), ..blank(name.clone(), Type::BigInt) };
+    key.nullable = false;
+    key.identity = Some(Identity::ByDefault);
+    entity.fields.insert(0, key);
+    entity.primary_key = Some(PrimaryKey { columns: vec![name], name: None, origin: Origin::implied("a table has a key") });
+}
+
+fn blank(column: String, ty: Type) -> Field {
+    let stored = std::borrow::Cow::Owned(ty.to_string());
+    let mut field = Field::plain(None, column, ty, stored);
+    field.origin = Origin::implied("it stands inside its owner");
+    field
+}
+
+fn relation(kind: RelationKind, target: &str, columns: Vec<String>) -> Relation {
+    Relation {
+        name: None,
+        kind,
+        target: target.to_owned(),
+        columns,
+        through: None,
+        inverse: None,
+        on_delete: None,
+        polymorphic: None,
+        comment: None,
+        implied: Implied::default(),
+        origin: Origin::implied("it stands inside its owner"),
+        inverse_origin: None,
+        extras: Default::default(),
+    }
+}
+
+/// A name that needs no quotes.
+fn table_name(path: &str) -> String {
+    path.chars().map(|letter| if letter.is_alphanumeric() { letter } else { '_' }).collect()
+}
+
+fn unused(name: &str, taken: &mut HashSet<String>) -> String {
+    let mut unique = name.to_owned();
+    for count in 2.. {
+        if taken.insert(unique.clone()) {
+            break;
+        }
+        unique = format!("{name}{count}");
+    }
+    unique
+}
+
+fn unused_column(entity: &Entity, name: &str) -> String {
+    let mut taken: HashSet<String> = entity.fields.iter().map(|field| field.column.clone()).collect();
+    unused(name, &mut taken)
+}
+
+/// A list of references becomes a table whose rows refer to both sides.
+fn lists_of_references(schema: &mut Schema) {
+    let keys: HashMap<String, (String, String, Type, String)> = schema
+        .entities
+        .iter()
+        .filter_map(|entity| {
+            let key = entity.field(entity.key_columns().first()?)?;
+            Some((entity.id.clone(), (entity.table.clone(), key.column.clone(), key.r#type.clone(), entity.name.clone())))
+        })
+        .collect();
+    let mut tables: HashSet<String> = schema.entities.iter().map(|entity| entity.table.clone()).collect();
+    let mut joins = Vec::new();
+    for entity in &mut schema.entities {
+        let Some((own_table, own_key, own_type, _)) = keys.get(&entity.id).cloned() else { continue };
+        for at in (0..entity.relations.len()).rev() {
+            let [column] = entity.relations[at].columns.as_slice() else { continue };
+            if entity.relations[at].kind != RelationKind::ManyToMany {
+                continue;
+            }
+            let Some((table, key, ty, target)) = keys.get(&entity.relations[at].target) else { continue };
+            let column = column.clone();
+            let name = format!("{}{}", entity.name, Case::Pascal.apply(&column));
+            let mut join = Entity::stored(
+                None,
+                &unused(&table_name(&format!("{own_table}_{column}")), &mut tables),
+                Origin::implied("a list of references"),
+            );
+            (join.id, join.name, join.module) = (format!("{}.{name}", entity.module), name, entity.module.clone());
+            join.join = true;
+            join.mapped.code = false;
+            let sides =
+                [(&entity.id, &own_table, &own_key, &own_type, &entity.name), (&entity.relations[at].target, table, key, ty, target)];
+            for (id, table, key, ty, class) in sides {
+                let column = unused_column(&join, &format!("{}_id", Case::Snake.apply(class)));
+                let mut field = blank(column.clone(), (*ty).clone());
+                field.nullable = false;
+                join.fields.push(field);
+                join.foreign_keys.push(ForeignKey {
+                    columns: vec![column.clone()],
+                    references: References { table: (*table).clone(), namespace: None, columns: vec![(*key).clone()] },
+                    on_delete: Action::Cascade,
+                    on_update: Action::NoAction,
+                    deferrable: None,
+                    enforced: EnforcedBy::Database,
+                    name: None,
+                    origin: Origin::implied("a list of references"),
+                });
+                join.relations.push(relation(RelationKind::ManyToOne, id, vec![column]));
+            }
+            let columns = join.fields.iter().map(|field| field.column.clone()).collect();
+            join.primary_key = Some(PrimaryKey { columns, name: None, origin: Origin::implied("a list of references") });
+            entity.fields.retain(|field| field.column != column);
+            entity.uniques.retain(|unique| !unique.columns.contains(&column));
+            entity.indexes.retain(|index| !index.columns.contains(&column));
+            entity.relations[at].columns = Vec::new();
+            entity.relations[at].through = Some(join.id.clone());
+            joins.push(join);
+        }
+    }
+    schema.entities.extend(joins);
+}
+
+/// The database holds references, which have the type of the key.
+fn references(schema: &mut Schema) {
+    let keys: HashMap<String, (String, Vec<(String, Type)>)> = schema
+        .entities
+        .iter()
+        .map(|entity| {
+            let key =
+                entity.key_columns().iter().filter_map(|column| Some((column.clone(), entity.field(column)?.r#type.clone()))).collect();
+            (entity.id.clone(), (entity.table.clone(), key))
+        })
+        .collect();
+    for entity in &mut schema.entities {
+        for at in 0..entity.relations.len() {
+            let relation = &entity.relations[at];
+            let Some((table, key)) = keys.get(&relation.target).filter(|_| relation.columns.len() == 1) else { continue };
+            let [(key, ty)] = key.as_slice() else { continue };
+            let columns = relation.columns.clone();
+            if let Some(field) = entity.fields.iter_mut().find(|field| field.column == columns[0]) {
+                field.r#type = ty.clone();
+            }
+            match entity.foreign_keys.iter_mut().find(|known| known.columns == columns) {
+                Some(known) => known.enforced = EnforcedBy::Database,
+                None => entity.foreign_keys.push(ForeignKey {
+                    columns,
+                    references: References { table: table.clone(), namespace: None, columns: vec![key.clone()] },
+                    on_delete: Action::NoAction,
+                    on_update: Action::NoAction,
+                    deferrable: None,
+                    enforced: EnforcedBy::Database,
+                    name: None,
+                    origin: Origin::implied("the database holds references"),
+                }),
+            }
+        }
+    }
+}

@@ -1,0 +1,5 @@
+export enum CallStatus {
+  Expected = 'expected',
+  Moored = 'moored',
+  Sailed = 'sailed',
+}
