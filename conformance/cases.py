@@ -48,6 +48,13 @@ BY_SERVER = "the base of the class is chosen at run time by the kind of server"
 # A function that its migrations make, and its defaults call.
 PREFIXED = "CREATE FUNCTION generate_prefixed_cuid(text) RETURNS text LANGUAGE sql AS 'SELECT $1';"
 
+# What only running the package tells, and what Sprachbund says so of.
+DATA_SCHEMAS_UNKNOWN = {
+    "categories": "the package makes no model of this schema, which is said",
+    ("users", "index", ""): "made in a loop over names, which is said",
+    ("aclentries", "permBits", "max"): "a sum over the members of another package's enumeration, which is said",
+}
+
 CASES = [
     # One of its planted mistakes is a text without a length, which MariaDB refuses.
     Case("demo register", "django", ROOT / "demo/django", ["postgresql", "sqlite"], ["harbour"], "BigAutoField"),
@@ -57,6 +64,7 @@ CASES = [
     Case("what other servers lack", "django", HERE / "cases/django/lacking", EVERYWHERE, ["mole"], "AutoField"),
     Case("PostgreSQL only", "django", HERE / "cases/django/postgresql", ["postgresql"], ["django.contrib.postgres", "pier"], "AutoField"),
     Case("demo register", "mongoose", ROOT / "demo/mongoose", ["mongodb"]),
+    Case("every construct", "mongoose", HERE / "cases/mongoose/everything", ["mongodb"]),
     Case("demo register", "prisma", ROOT / "demo/prisma", ["postgresql"]),
     Case("every construct", "prisma", HERE / "cases/prisma/everything", ["postgresql"]),
     Case("tables without a key", "prisma", HERE / "cases/prisma/keyless", ["postgresql"], targets=["django", "sql"]),
@@ -125,6 +133,18 @@ CASES = [
         [HERE / "registers/abtnode.js"],
         None,
         ["--config", HERE / "registers/abtnode.toml", "--follow", TAKEN / "modules"],
+    ),
+    Case("dblibrary 1.338.0", "mongoose", [TAKEN / "dblibrary-1.338.0/src/models"], ["mongodb"], [TAKEN / "dblibrary-1.338.0/dist/models"]),
+    Case(
+        "@librechat/data-schemas 0.0.71",
+        "mongoose",
+        [MODULES / "@librechat/data-schemas/dist/index.cjs"],
+        ["mongodb"],
+        [HERE / "registers/data-schemas.js"],
+        None,
+        ["--largest-file", "4000000", "--follow", MODULES],
+        None,
+        DATA_SCHEMAS_UNKNOWN,
     ),
     Case(
         "@veramo/data-store 7.0.1",

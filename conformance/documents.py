@@ -38,9 +38,9 @@ def promised(schema):
 
 def whole_default(shape, about):
     """A list is empty where nothing else is said."""
-    said = about.get("default")
-    if said is not None:
-        return None if said == {"code": "undefined"} else "made" if isinstance(said, dict) and "code" in said else [said]
+    if "default" in about:
+        said = about["default"]
+        return None if said is None else "made" if isinstance(said, dict) and "code" in said else [said]
     return [[]] if shape == "many" else None
 
 
@@ -117,7 +117,7 @@ def index(collection, keys, unique, sparse, name, condition, extras):
     return (collection, "index", "", plain(about))
 
 
-def reported(models, schema):
+def reported(models):
     """Facts of what Mongoose says of its models."""
     required = {}
     for collection, model in models.items():

@@ -34,6 +34,8 @@ function fallback(type) {
   if (value === Date.now) return { made: true };
   try {
     const [one, two] = [value.call({}), value.call({})];
+    if (typeof one === 'number' && Math.abs(one - Date.now()) < 60000) return { made: true };
+    if (one instanceof Map) return { made: true };
     const same = JSON.stringify(one) === JSON.stringify(two) && !(one instanceof Date) && one !== undefined;
     return same ? { value: one } : { made: true };
   } catch {
@@ -107,5 +109,5 @@ for (const model of Object.values(mongoose.models)) {
   });
   models[model.collection.name] = { paths: own, indexes };
 }
-console.log(JSON.stringify(models));
-process.exit(0);
+// What a package left running does not matter here.
+process.stdout.write(`${JSON.stringify(models)}\n`, () => process.exit(0));

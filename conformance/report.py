@@ -32,8 +32,10 @@ class Report:
         differing = promised ^ found
         bad = []
         for fact in sorted(differing):
-            if fact[0] in left_out:
-                self.excused.append((case, fact[0], left_out[fact[0]]))
+            # Of a table, or of one element of it.
+            reason = left_out.get(fact[0]) or left_out.get(fact[:3])
+            if reason:
+                self.excused.append((case, fact[0], reason))
             else:
                 bad.append(("promised" if fact in promised else "found", *fact))
         total = len(found | promised)

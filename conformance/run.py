@@ -68,7 +68,7 @@ def of_documents(report, title, case):
     if fault:
         return report.refused(title, "load", fault)
     schema = sprachbund.parse(case.declarations, "mongodb", "--from", "mongoose", *case.options)
-    report.sets(title, "read", documents.promised(schema), documents.reported(models, schema))
+    report.sets(title, "read", documents.promised(schema), documents.reported(models), case.left_out)
     for database in ("postgresql", "sqlite"):
         for target in DIALECTS:
             if target != "mongoose" and target in (case.targets or DIALECTS):
@@ -81,7 +81,7 @@ def into_documents(report, title, case, database, out, losses):
     if fault:
         return report.refused(title, "emitted mongoose", fault)
     schema = sprachbund.parse(out, "mongodb", "--from", "mongoose")
-    report.sets(title, "emitted mongoose", documents.promised(schema), documents.reported(models, schema))
+    report.sets(title, "emitted mongoose", documents.promised(schema), documents.reported(models))
 
 
 def verdict(report, title, schema, server, tables, left_out=()):

@@ -105,7 +105,11 @@ fn push_map(entries: &mut Vec<(SmolStr, Expr)>, expr: Expr) {
         ExprKind::Map(pairs) => {
             for (key, value) in pairs {
                 let name = SmolStr::new(key.text().unwrap_or("..."));
-                entries.push((name, value));
+                // What is said again takes the place of what was said before.
+                match entries.iter_mut().find(|(known, _)| *known == name && key.text().is_some()) {
+                    Some(known) => known.1 = value,
+                    None => entries.push((name, value)),
+                }
             }
         }
         _ => entries.push((SmolStr::new_static("..."), expr)),

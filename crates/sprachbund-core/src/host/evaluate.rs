@@ -160,6 +160,7 @@ fn fold(operator: &str, operands: Vec<Expr>) -> ExprKind {
             let same = constant(left).zip(constant(right)).map(|(left, right)| left == right);
             same.map(|same| ExprKind::Boolean(same == (operator == "===")))
         }
+        ("void", [_]) => Some(ExprKind::Null),
         ("!", [operand]) => truth(operand).map(|holds| ExprKind::Boolean(!holds)),
         ("&&" | "||", [left, right]) => {
             truth(left).map(|holds| if holds == (operator == "&&") { right.kind.clone() } else { left.kind.clone() })

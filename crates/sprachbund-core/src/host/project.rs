@@ -52,6 +52,8 @@ pub struct Project {
 enum Item {
     Class(usize),
     Assignment(usize),
+    /// An entry of an object that is exported as a whole.
+    Entry(usize, usize),
     Function(usize),
     Import(usize),
     /// Given different values: which one holds is decided at run time.
@@ -203,6 +205,10 @@ impl Project {
         match self.names[at].get(name) {
             Some(Item::Class(index)) => Found::Class(file, &outline.classes[*index]),
             Some(Item::Assignment(index)) => Found::Value(file, &outline.assignments[*index].value),
+            Some(Item::Entry(index, pair)) => match &outline.assignments[*index].value.kind {
+                ExprKind::Map(pairs) => Found::Value(file, &pairs[*pair].1),
+                _ => Found::Unknown,
+            },
             Some(Item::Function(index)) => Found::Function(file, &outline.functions[*index]),
             Some(Item::Import(index)) => self.through(&outline.imports[*index], self.targets[at][*index], depth),
             Some(Item::Uncertain) => Found::Unknown,
@@ -393,7 +399,31 @@ fn names(outline: &Outline) -> HashMap<SmolStr, Item> {
             names.insert(class.name.clone(), Item::Class(at));
         }
     }
+    exported(outline, &mut names);
     names
+}
+
+/// Names that a module of CommonJS gives away, where they are no names of its own.
+fn exported(outline: &Outline, names: &mut HashMap<SmolStr, Item>) {
+    for (at, assignment) in outline.assignments.iter().enumerate() {
+        let path = assignment.name.strip_prefix("module.").unwrap_or(&assignment.name);
+        match (path.strip_prefix("exports."), &assignment.value.kind) {
+            // Compilers give every name no value first.
+            (Some(_), ExprKind::Opaque) => {}
+            (Some(_), ExprKind::Operation { operator, .. }) if operator == "void" => {}
+            (Some(name), _) if !name.contains('.') => {
+                names.entry(name.into()).or_insert(Item::Assignment(at));
+            }
+            (None, ExprKind::Map(pairs)) if path == "exports" => {
+                for (pair, (key, _)) in pairs.iter().enumerate() {
+                    if let Some(name) = key.text() {
+                        names.entry(name.into()).or_insert(Item::Entry(at, pair));
+                    }
+                }
+            }
+            _ => {}
+        }
+    }
 }
 
 /// `from . import base` may name the file `base.py`.

@@ -10,6 +10,7 @@ pub(crate) mod value;
 use smol_str::{SmolStr, format_smolstr};
 use tree_sitter::{Node, Tree};
 
+use crate::host::evaluate::constant;
 use crate::host::grammar::grammar;
 use crate::host::outline::{Assignment, Body, Call, Expr, ExprKind, Function, Outline, Returned};
 use crate::host::python::collect_errors;
@@ -114,6 +115,10 @@ impl<'t> Lowering<'t> {
                 self.methods(node, depth);
             }
             "enum_declaration" => self.outline.classes.extend(self.enumeration(node)),
+            "ambient_declaration" => {
+                let mut cursor = node.walk();
+                node.named_children(&mut cursor).for_each(|declared| self.ambient(declared));
+            }
             "lexical_declaration" | "variable_declaration" => {
                 let constant = self.slice(node).starts_with("const");
                 let mut cursor = node.walk();
@@ -147,6 +152,24 @@ impl<'t> Lowering<'t> {
             "if_statement" if self.body.is_some() => self.branches(node, depth),
             "if_statement" | "else_clause" | "statement_block" | "try_statement" | "catch_clause" | "finally_clause" | "for_statement"
             | "for_in_statement" | "while_statement" | "ERROR" => self.statements(node, depth + 1),
+            _ => {}
+        }
+    }
+
+    /// What the types of a package declare: of enumerations, and of constants whose type is a value, the value is known.
+    fn ambient(&mut self, node: Node<'t>) {
+        match kind(node) {
+            "enum_declaration" => self.outline.classes.extend(self.enumeration(node)),
+            "lexical_declaration" => {
+                let mut cursor = node.walk();
+                for declarator in node.named_children(&mut cursor) {
+                    let Some(name) = child(declarator, Field::Name) else { continue };
+                    let value = child(declarator, Field::Value).or_else(|| child(declarator, Field::Type)).map(|value| self.expr(value, 0));
+                    if let Some(value) = value.filter(|value| constant(value).is_some()) {
+                        self.assign(Assignment { name: self.owned(name), value });
+                    }
+                }
+            }
             _ => {}
         }
     }

@@ -28,6 +28,11 @@ pub(crate) struct Statement<'p> {
 }
 
 impl<'p> Statement<'p> {
+    /// The value as written, whatever it is.
+    pub(crate) fn written(&self) -> &'p Expr {
+        self.written
+    }
+
     /// The value as written, if it is a call.
     pub(crate) fn value(&self) -> Option<(Place<'p>, Expr)> {
         let call = |value: &Expr| matches!(value.kind, ExprKind::Call(_) | ExprKind::Function { .. });
@@ -55,6 +60,11 @@ impl<'p> Place<'p> {
     /// The top of a file.
     pub(crate) fn top(project: &'p Project, file: FileId) -> Self {
         Place { project, file, body: None }
+    }
+
+    /// Inside a function of a file.
+    pub(crate) fn inside(project: &'p Project, file: FileId, body: usize) -> Self {
+        Place { project, file, body: Some(body) }
     }
 
     /// Where names of other files are looked up from.

@@ -144,31 +144,13 @@ pub(super) fn held(place: &Place<'_>, expr: &Expr, used: &mut HashSet<Span>, dep
 }
 
 /// A call on a schema.
-pub(super) fn extending(_reader: &Reader<'_>, place: &Place<'_>, value: &Expr) -> Option<Extending> {
+pub(super) fn extending(place: &Place<'_>, value: &Expr) -> Option<Extending> {
     let call = value.call()?;
-    let (schema, method) = receiver(place, &call.callee, 0)?;
+    // What follows in a chain (`schema.virtual('x').get(...)`) says nothing of what is stored.
+    let (head, method) = call.callee.name()?.rsplit_once('.')?;
+    let head = Expr { kind: ExprKind::Name(head.into()), span: call.callee.span };
+    let (schema, method) = (of(place, &head)?, method.to_owned());
     Some(Extending { schema, method, arguments: call.arguments.clone(), file: place.file, span: value.span })
-}
-
-/// The schema on which a method is called, also at the end of a chain (`schema.virtual('x').get(...)`).
-fn receiver(place: &Place<'_>, callee: &Expr, depth: u32) -> Option<(Span, String)> {
-    if depth > DEEPEST {
-        return None;
-    }
-    match &callee.kind {
-        ExprKind::Name(path) => {
-            let (head, method) = path.rsplit_once('.')?;
-            let head = Expr { kind: ExprKind::Name(head.into()), span: callee.span };
-            Some((of(place, &head)?, method.to_owned()))
-        }
-        ExprKind::Operation { operands, .. } => {
-            let inner = operands.first()?.call()?;
-            let (schema, method) = receiver(place, &inner.callee, depth + 1)?;
-            let method = if method == "virtual" { "virtual computed".to_owned() } else { method };
-            Some((schema, method))
-        }
-        _ => None,
-    }
 }
 
 /// Reads a schema into a model; the collection that its options name.
@@ -218,7 +200,6 @@ pub(super) fn read_at(reader: &Reader<'_>, definition: &Definition, model: &mut 
             "add" | "set" => {}
             "index" => index::read(site, &extending.arguments, extending.span, model, part),
             "virtual" => populate::read(site, &extending.arguments, extending.span, model, part),
-            "virtual computed" => populate::computed(&extending.arguments, extending.span, model, part),
             "plugin" => plugin(extending, model, part),
             "discriminator" | "path" | "remove" | "pick" | "omit" | "searchIndex" => {
                 let message = format!("`{}` of the schema of `{}` is not read", extending.method, model.name);

@@ -138,28 +138,41 @@ impl<'p> Reader<'p> {
     fn found(&self, file: FileId) -> Found {
         let mut found = Found::default();
         for statement in place::statements(self.project, file) {
-            let Some((place, value)) = statement.value() else { continue };
-            let name = statement.name.map(|name| name.to_string());
-            definition::within(self, &place, name.as_deref(), &value, &mut found);
-            if let Some(model) = self.named(&place, name, &value) {
-                found.models.push(model);
-            } else if let Some(extending) = definition::extending(self, &place, &value) {
-                found.extending.push(extending);
-            }
+            let name = statement.name.map(|name| name.as_str());
+            self.found_in(&statement.place, name, statement.written(), &mut found, 0);
         }
-        for body in &self.project.outlines[file.0 as usize].bodies {
-            let place = Place::top(self.project, file);
-            for returned in &body.returns {
-                definition::within(self, &place, Some(&body.name), &returned.value, &mut found);
-                found.models.extend(self.named(&place, Some(body.name.to_string()), &returned.value));
-            }
+        for (at, body) in self.project.outlines[file.0 as usize].bodies.iter().enumerate() {
+            let place = Place::inside(self.project, file, at);
+            body.returns.iter().for_each(|returned| self.found_in(&place, Some(&body.name), &returned.value, &mut found, 0));
         }
         found.definitions.dedup_by_key(|definition| definition.key);
         found
     }
 
+    /// What a value holds: schemas, models, and what is said of schemas.
+    fn found_in(&self, place: &Place<'_>, name: Option<&str>, value: &Expr, found: &mut Found, depth: u32) {
+        match &value.kind {
+            ExprKind::Call(_) => {
+                definition::within(self, place, name, value, found);
+                if let Some(model) = self.named(place, name.map(str::to_owned), value) {
+                    found.models.push(model);
+                } else if let Some(extending) = definition::extending(place, value) {
+                    found.extending.push(extending);
+                }
+            }
+            // Models that are given away together.
+            ExprKind::Map(pairs) if depth < 4 => {
+                pairs.iter().for_each(|(key, value)| self.found_in(place, key.text(), value, found, depth + 1));
+            }
+            // `mongoose.models.Berth || mongoose.model('Berth', schema)`
+            ExprKind::Operation { operands, .. } if depth < 4 => {
+                operands.iter().for_each(|operand| self.found_in(place, name, operand, found, depth + 1));
+            }
+            _ => {}
+        }
+    }
+
     fn named(&self, place: &Place<'_>, variable: Option<String>, value: &Expr) -> Option<Named> {
-        // `mongoose.models.Berth || mongoose.model('Berth', schema)` was put in place already.
         let call = value.call()?;
         let word = last_name(&call.callee)?;
         let known = match word {

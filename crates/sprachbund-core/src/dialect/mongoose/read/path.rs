@@ -164,7 +164,7 @@ fn field(site: &Site<'_, '_>, name: &str, at: Span, spelling: Spelling, mut opti
     };
     in_vain(&options, &declared, at, model, part);
     required(site, &mut options, &mut declared);
-    rules(&mut options, &mut declared);
+    rules(&mut options, &mut declared, part);
     matched(site, &mut options, &mut declared);
     restricted(site, name, at, &mut options, &mut declared, model, part);
     let made = key && options.take_bool("auto") == Some(true);
@@ -283,7 +283,7 @@ fn matched(site: &Site<'_, '_>, options: &mut Arguments<'_>, declared: &mut Fiel
 }
 
 /// `min`, `max`, lengths; each may have a message.
-fn rules(options: &mut Arguments<'_>, declared: &mut FieldDeclaration) {
+fn rules(options: &mut Arguments<'_>, declared: &mut FieldDeclaration, part: &mut Part) {
     for (rule, option) in RULES.iter().filter(|(_, option)| *option != "match" && checks(&declared.spelling.word, option)) {
         let Some(value) = options.take(option) else { continue };
         let (limit, message) = match &value.kind {
@@ -293,6 +293,12 @@ fn rules(options: &mut Arguments<'_>, declared: &mut FieldDeclaration) {
         match limit.as_ref().and_then(crate::host::evaluate::constant) {
             Some(limit) => declared.rules.push(InputRule { rule: (*rule).to_owned(), value: limit, message }),
             None => {
+                let message = format!("`{option}` of `{}` is known only at run time", declared.name.as_deref().unwrap_or_default());
+                part.diagnostics.push(
+                    Diagnostic::new("opaque-limit", Severity::Warning, message)
+                        .at(Some(value.span), "not a number that can be read here")
+                        .with_help("write it as a number, or as a constant of a file in reach"),
+                );
                 declared.extras.insert((*option).to_owned(), crate::host::arguments::kept(&options.scope, &value));
             }
         }

@@ -60,7 +60,11 @@ pub(super) fn read(site: &Site<'_, '_>, written: &Expr) -> Said {
             let kind = of_list(site, items, &mut options);
             Said { kind, options: Expr { kind: ExprKind::Map(options), span: value.span } }
         }
-        _ => bare(kind(site, &value)),
+        _ => {
+            let mut options = Vec::new();
+            let kind = with_options(site, &value, &mut options);
+            Said { kind, options: Expr { kind: ExprKind::Map(options), span: value.span } }
+        }
     }
 }
 
