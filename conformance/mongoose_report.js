@@ -69,19 +69,25 @@ function reference(options) {
   return of === undefined ? null : typeof of === 'function' && !of.modelName ? named(of()) : named(of);
 }
 
+// What stands in documents inside others, of whatever kind they are.
+function inside(type, at) {
+  const kinds = Object.values((type.Constructor ?? type.caster)?.discriminators ?? {});
+  return Object.assign({}, ...kinds.map((kind) => paths(kind.schema, `${at}.`)), paths(type.schema, `${at}.`));
+}
+
 // What stands in a document, and in the documents inside it.
 function paths(schema, prefix = '') {
   const found = {};
   for (const [name, type] of Object.entries(schema.paths)) {
     const about = { required: !!type.isRequired && typeof limit(type.options.required) !== 'function', default: fallback(type) };
     const at = prefix + name;
-    if (type.$isMongooseDocumentArray) Object.assign(found, { [at]: { ...about, type: 'documents' } }, paths(type.schema, `${at}.`));
+    if (type.$isMongooseDocumentArray) Object.assign(found, { [at]: { ...about, type: 'documents' } }, inside(type, at));
     else if (name.endsWith('.$*')) continue;
     else if (type.instance === 'Map') {
       const inner = schema.paths[`${name}.$*`];
       const keyed = inner?.schema;
       Object.assign(found, { [at]: { ...about, type: keyed ? 'documents by key' : `Map of ${word(inner)}` } }, keyed ? paths(keyed, `${at}.`) : {});
-    } else if (type.schema) Object.assign(found, { [at]: { ...about, type: 'document' } }, paths(type.schema, `${at}.`));
+    } else if (type.schema) Object.assign(found, { [at]: { ...about, type: 'document' } }, inside(type, at));
     else {
       const list = type.instance === 'Array';
       const caster = list ? (type.embeddedSchemaType ?? type.caster) : null;

@@ -27,8 +27,9 @@ class Report:
         """Promised facts against found ones."""
         self.sets(case, check, expected.facts(promised), expected.facts(found), left_out)
 
-    def sets(self, case, check, promised, found, left_out=()):
+    def sets(self, case, check, promised, found, left_out=None):
         """The same, of facts that are written out."""
+        left_out = left_out or {}
         differing = promised ^ found
         bad = []
         for fact in sorted(differing):

@@ -24,7 +24,7 @@ class Postgresql:
     port = os.environ.get("POSTGRESQL_PORT")
 
     def __init__(self, case):
-        self.database = "c_" + plain(case)
+        self.database = ("c_" + plain(case))[:63]
         with self.session("postgres") as admin:
             admin.execute(f'DROP DATABASE IF EXISTS "{self.database}"')
             admin.execute(f'CREATE DATABASE "{self.database}"')

@@ -41,9 +41,10 @@ def default_value(text):
     known = FUNCTIONS.get(text.lower())
     if known:
         return known
-    listed = re.fullmatch(r"ARRAY\[(.*?)\](::[\w\[\]]+)?", text, re.S)
+    listed = re.fullmatch(r"ARRAY\[(.*?)\](::[\w \[\]]+)?", text, re.S)
     if listed:
-        return "{" + ",".join(default_value(item) for item in listed.group(1).split(", ") if item) + "}"
+        items = (re.sub(r"^\((.*)\)::[\w ]+$", r"\1", item) for item in re.split(r", ?", listed.group(1)) if item)
+        return "{" + ",".join(default_value(item) for item in items) + "}"
     quoted = re.fullmatch(r"'((?:[^']|'')*)'(::[\w \[\]\".(),]+)?", text, re.S)
     if quoted:
         text = quoted.group(1).replace("''", "'")

@@ -36,8 +36,8 @@ struct Written {
     settings: Settings,
 }
 
-fn write(schema: &Schema, dialect: &Dialect, database: Database) -> Written {
-    let mut settings = Settings { database: Some(database), ..Settings::default() };
+fn write(schema: &Schema, dialect: &Dialect, database: Database, style: Option<&str>) -> Written {
+    let mut settings = Settings { database: Some(database), style: style.map(str::to_owned), ..Settings::default() };
     (dialect.target_settings)(schema, &mut settings);
     let fitted = fit(schema, dialect, &settings);
     let conventions = (dialect.conventions)(&settings);
@@ -55,7 +55,8 @@ fn texts(files: &[PrintedFile]) -> String {
 }
 
 fn read_back(written: &Written, dialect: &Dialect) -> Reading {
-    let mut settings = Settings { default_key: None, ..written.settings.clone() };
+    // However it is written, it is read alike.
+    let mut settings = Settings { default_key: None, style: None, ..written.settings.clone() };
     read(inputs(&written.files), dialect, &mut settings, &NoFiles)
 }
 
@@ -69,9 +70,9 @@ fn comparable(declarations: Declarations) -> Declarations {
     declarations
 }
 
-fn check_laws(plans: &[EntityPlan], voice: Voice, dialect: &Dialect, database: Database) {
+fn check_laws(plans: &[EntityPlan], voice: Voice, dialect: &Dialect, (database, style): (Database, Option<&str>)) {
     let schema = build(plans, voice, database);
-    let written = write(&schema, dialect, database);
+    let written = write(&schema, dialect, database, style);
     let Written { fitted, conventions, declarations, files, settings } = &written;
 
     // 1: resolve is the inverse of elide.
@@ -86,7 +87,7 @@ fn check_laws(plans: &[EntityPlan], voice: Voice, dialect: &Dialect, database: D
 
     // 2: reading is the inverse of printing.
     let Medium::Classes { read, .. } = dialect.medium else { unreachable!("only declared dialects come here") };
-    let (read_again, _) = read(&mut project, settings);
+    let (read_again, _) = read(&mut project, &Settings { style: None, ..settings.clone() });
     let only_used = |mut read: Declarations| {
         read.enums.retain(|enumeration| declarations.enums.iter().any(|known| known.name == enumeration.name));
         read
@@ -96,7 +97,7 @@ fn check_laws(plans: &[EntityPlan], voice: Voice, dialect: &Dialect, database: D
     // 3: what is read back is what was fitted, and writes the same bytes again.
     let back = read_back(&written, dialect);
     assert_eq!(differences(&fitted.schema, &back.schema), [], "law 3\n{}", texts(files));
-    let again = write(&back.schema, dialect, database);
+    let again = write(&back.schema, dialect, database, style);
     assert_eq!(texts(&again.files), texts(files), "law 3, bytes");
 
     // 5: home is lossless, and fitting again changes nothing.
@@ -120,7 +121,7 @@ fn check_laws(plans: &[EntityPlan], voice: Voice, dialect: &Dialect, database: D
     assert_eq!(facts(&replayed), facts(&stored_part(&schema)), "law 9");
 }
 
-fn everywhere(check: impl Fn(&[EntityPlan], Voice, &Dialect, Database)) {
+fn everywhere(check: impl Fn(&[EntityPlan], Voice, &Dialect, (Database, Option<&str>))) {
     let mut runner = TestRunner::new(Config { cases: cases(), failure_persistence: None, ..Config::default() });
     // One dialect alone, where somebody works on it.
     let wanted = std::env::var("LAWS_OF").ok();
@@ -128,7 +129,8 @@ fn everywhere(check: impl Fn(&[EntityPlan], Voice, &Dialect, Database)) {
         for voice in VOICES {
             for dialect in declared().filter(|dialect| wanted.as_ref().is_none_or(|wanted| wanted == dialect.id)) {
                 for database in dialect.databases {
-                    check(&plan, voice, dialect, *database);
+                    let others = dialect.styles.iter().skip(1).map(|style| Some(*style));
+                    std::iter::once(None).chain(others).for_each(|style| check(&plan, voice, dialect, (*database, style)));
                 }
             }
         }
@@ -151,8 +153,8 @@ fn laws_1_to_5_8_and_9() {
 
 #[test]
 fn law_6_nothing_superfluous() {
-    everywhere(|plans, voice, dialect, database| {
-        let written = write(&build(plans, voice, database), dialect, database);
+    everywhere(|plans, voice, dialect, (database, style)| {
+        let written = write(&build(plans, voice, database), dialect, database, style);
         let meaning = |declarations: &Declarations| {
             let source = Source { database, ..Source::default() };
             let (schema, _) = resolve(declarations.clone(), &written.conventions, &Sources::default(), source);
@@ -286,7 +288,7 @@ proptest! {
             let path = format!("harbour/models.{}", dialect.extensions[0]);
             let mut settings = Settings::default();
             let reading = read(vec![(path, broken)], dialect, &mut settings, &NoFiles);
-            let written = write(&reading.schema, dialect, dialect.database(None));
+            let written = write(&reading.schema, dialect, dialect.database(None), None);
             prop_assert!(written.files.len() < 1000);
         }
     }

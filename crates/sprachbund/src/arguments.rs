@@ -116,6 +116,9 @@ pub(crate) struct EmitOptions {
     /// Naming strategy of what is written, for dialects that have several
     #[arg(long, value_name = "NAME")]
     pub(crate) naming_out: Option<String>,
+    /// Style of what is written, for dialects that have several (sqlalchemy: typed, classic)
+    #[arg(long, value_name = "NAME")]
+    pub(crate) style: Option<String>,
     /// Only say which files are new, would change, or are as they would be
     #[arg(long)]
     pub(crate) preview: bool,

@@ -193,6 +193,7 @@ impl Configuration {
             database: named.map(|name| database(name)).transpose()?,
             default_key: self.project.default_key.clone(),
             default_module: None,
+            style: None,
             naming: options.naming.clone().or_else(|| self.project.naming.clone()),
             name_patterns,
             environment: self.project.environment.clone().into_iter().collect(),

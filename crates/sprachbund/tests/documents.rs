@@ -38,10 +38,10 @@ fn the_compatibility_page_is_current() {
     );
     let mut accounts = String::new();
     for source in DIALECTS {
-        let mut settings = Settings { database: Some(Database::PostgreSql), ..Settings::default() };
+        let mut settings = Settings { database: Some(source.database(Some(Database::PostgreSql))), ..Settings::default() };
         let reading = read(demo(source), source, &mut settings, &NoFiles);
         for target in DIALECTS.iter().filter(|target| target.id != source.id) {
-            let mut settings = Settings { database: Some(Database::PostgreSql), ..Settings::default() };
+            let mut settings = Settings { database: Some(target.database(Some(Database::PostgreSql))), ..Settings::default() };
             (target.target_settings)(&reading.schema, &mut settings);
             let fitted = fit(&reading.schema, target, &settings);
             let count = |grade: Grade| fitted.losses.iter().filter(|loss| loss.grade == grade).map(|loss| loss.facts.len()).sum::<usize>();

@@ -5,6 +5,11 @@ use std::hash::Hash;
 
 /// Whether any circle is in these references, from table to table; a table may refer to itself.
 pub(crate) fn has_circle<T: Eq + Hash + Clone>(references: impl IntoIterator<Item = (T, T)>) -> bool {
+    !in_circles(references).is_empty()
+}
+
+/// The tables that stand in a circle, or that lead to one.
+pub(crate) fn in_circles<T: Eq + Hash + Clone>(references: impl IntoIterator<Item = (T, T)>) -> HashSet<T> {
     let references: HashSet<(T, T)> = references.into_iter().filter(|(from, to)| from != to).collect();
     let mut left: HashMap<&T, usize> = HashMap::new();
     let mut referring: HashMap<&T, Vec<&T>> = HashMap::new();
@@ -15,9 +20,8 @@ pub(crate) fn has_circle<T: Eq + Hash + Clone>(references: impl IntoIterator<Ite
     }
     // What refers to nothing that is left goes, until nothing goes any more.
     let mut ends: Vec<&T> = left.iter().filter(|(_, count)| **count == 0).map(|(table, _)| *table).collect();
-    let mut gone = 0;
     while let Some(end) = ends.pop() {
-        gone += 1;
+        left.remove(end);
         for table in referring.get(end).into_iter().flatten() {
             if let Some(count) = left.get_mut(table) {
                 *count -= 1;
@@ -25,7 +29,7 @@ pub(crate) fn has_circle<T: Eq + Hash + Clone>(references: impl IntoIterator<Ite
             }
         }
     }
-    gone < left.len()
+    left.into_keys().cloned().collect()
 }
 
 #[cfg(test)]

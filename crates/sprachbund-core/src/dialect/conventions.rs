@@ -55,6 +55,8 @@ pub struct Conventions {
     pub refers_to_any: bool,
     /// Is a foreign key made of a column of the key where tables refer to each other in a circle?
     pub key_references_in_circles: bool,
+    /// Can references that are never null stand in a circle?
+    pub required_in_circles: bool,
     /// Can the records of a table without a key be read?
     pub keyless_readable: bool,
     /// Must both sides of a relation be declared?
@@ -74,6 +76,8 @@ pub struct Conventions {
     pub unique_as_index: bool,
     /// Does the type in the code follow the column?
     pub code_as_column: bool,
+    /// Are attributes written without types of the code?
+    pub untyped: bool,
     /// Is a silent array null, and can it be nothing else?
     pub arrays_nullable: bool,
     /// Which counters can be said?
@@ -88,6 +92,8 @@ pub struct Conventions {
     pub expressions_name_attributes: bool,
     /// Which of these expressions are written in the dialect's own query language (else as SQL text over columns)?
     pub query_form: fn(&Tree) -> bool,
+    /// Which words for types can stand in an array?
+    pub element_word: fn(&str) -> bool,
     /// The word for an array.
     pub array_word: &'static str,
     /// Who fills in times of creation and update on insert?
@@ -304,7 +310,11 @@ impl Conventions {
     pub(crate) fn numbers_by_itself(&self, ty: &Type) -> bool {
         // SQLite numbers an INTEGER key only.
         let small_or_big = matches!(ty, Type::SmallInt | Type::BigInt) && self.database != Database::Sqlite;
-        self.whole_key_numbered != KeyNumbered::WhenSaid && (*ty == Type::Integer || small_or_big)
+        // SQLAlchemy makes a `SERIAL` of any number (`_autoincrement_column` of its `sql/schema.py`, 2.0.58).
+        let by_affinity = self.whole_key_numbered == KeyNumbered::UnlessValued
+            && self.database == Database::PostgreSql
+            && matches!(ty, Type::Numeric { .. } | Type::Real | Type::Double);
+        self.whole_key_numbered != KeyNumbered::WhenSaid && (*ty == Type::Integer || small_or_big || by_affinity)
     }
 
     /// The counter of a key that is numbered without a word.
@@ -370,6 +380,7 @@ impl Conventions {
                 "Is a foreign key made of a column of the key where tables refer to each other in a circle?",
                 yes(self.key_references_in_circles),
             ),
+            ("Can references that are never null stand in a circle?", yes(self.required_in_circles)),
             ("Can the records of a table without a key be read?", yes(self.keyless_readable)),
             ("Must both sides of a relation be declared?", yes(self.both_sides)),
             ("Is a foreign key made of a silent relation?", yes(self.references_enforced)),
@@ -504,7 +515,9 @@ impl Conventions {
                 "What is the other side of a silent relation called?",
                 self.inverse.as_ref().map_or("it has none".into(), |(many, one)| format!("`{many}`; of a one-to-one `{one}`")),
             ),
+            ("Does it declare documents, in which the database holds no rule but uniqueness?", yes(self.documents)),
             ("Does input validation have a voice?", yes(self.input_voice)),
+            ("Is a silent attribute required on input?", yes(self.input_required)),
             ("Does the type in the code have a voice?", yes(self.code_voice)),
             ("Does an indexed text column get a second index for patterns?", yes(self.text_pattern_index)),
             ("Does an unsigned column get a check that it is not negative?", yes(self.unsigned_check)),

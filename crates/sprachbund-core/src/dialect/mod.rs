@@ -46,6 +46,8 @@ pub struct Settings {
     pub naming: Option<String>,
     /// Whether relations have foreign keys, where the project says it of all of them.
     pub references_enforced: Option<bool>,
+    /// The manner in which declarations are written, where the dialect has several.
+    pub style: Option<String>,
     /// Name patterns that replace single answers of the naming strategy, by question.
     pub name_patterns: Vec<(String, naming::NamePattern)>,
     /// Variables of the environment that the project is run in, where its declarations ask for them.
@@ -97,6 +99,8 @@ pub struct Dialect {
     pub classes_global: bool,
     /// Whether an attribute's name may neither hold two underscores in a row nor end in one.
     pub single_underscores: bool,
+    /// Manners in which the same can be written, the usual one first; none where there is only one.
+    pub styles: &'static [&'static str],
     /// What is loaded beside the inputs.
     pub stand_ins: &'static [(&'static str, &'static str)],
     /// Whether a module is the framework's own and known by name.

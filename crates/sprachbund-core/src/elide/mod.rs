@@ -185,6 +185,10 @@ impl<'s> Eliding<'s> {
             }
         }
         model.uniques = rest.uniques.iter().map(|unique| self.unique(entity, unique)).collect();
+        if !self.conventions.join_columns {
+            // Those with a name stand in a list of their own, behind the others.
+            model.uniques.sort_by_key(|unique| unique.name.is_some());
+        }
         model.indexes = rest.indexes.iter().map(|index| self.index(entity, index)).collect();
         if self.conventions.indexes_listed {
             model.indexes.sort_by_key(|index| (!index.unique, index.extras.contains_key("fulltext")));

@@ -64,9 +64,11 @@ impl<'s> Eliding<'s> {
             let referenced = key.references.columns.iter();
             declared.join_columns.iter_mut().zip(referenced).for_each(|(join, referenced)| join.references = Some(referenced.clone()));
         }
+        // An attribute without a type of the code may be missing.
+        let untyped = self.conventions.untyped && relation.name.is_some();
         let nullable = |column: &String| entity.field(column).is_some_and(|field| field.nullable);
         declared.carrier =
-            FieldDeclaration { optional_in_code: Some(relation.columns.iter().any(nullable)), ..FieldDeclaration::default() };
+            FieldDeclaration { optional_in_code: Some(untyped || relation.columns.iter().any(nullable)), ..FieldDeclaration::default() };
         declared.on_delete = relation.on_delete;
         declared.extras.clone_from(&relation.extras);
         declared.extras.remove("inverse");

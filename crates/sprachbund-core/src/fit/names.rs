@@ -192,6 +192,7 @@ fn retarget(schema: &mut Schema, changed: &HashMap<String, String>) {
     };
     for entity in &mut schema.entities {
         entity.inherits.iter_mut().for_each(|inherits| put(&mut inherits.entity));
+        entity.owned_by.iter_mut().for_each(|place| put(&mut place.entity));
         for relation in &mut entity.relations {
             put(&mut relation.target);
             relation.through.iter_mut().for_each(put);

@@ -2,10 +2,11 @@
 
 use std::collections::{HashMap, HashSet};
 
-use super::{Fitting, Grade};
+use super::{Fitting, Grade, element};
 use crate::dialect::Feature;
-use crate::dialect::circle::has_circle;
+use crate::dialect::circle::{has_circle, in_circles};
 use crate::history::{Operation, sql};
+use crate::schema::expression::quote_name;
 use crate::schema::facts::{FactKey, foreign_key_element, index_element, relation_element, unique_element};
 use crate::schema::{
     Action, Database, EnforcedBy, Entity, ForeignKey, Index, Inheritance, NamedBy, Origin, Relation, RelationKind, Schema, Unique,
@@ -19,6 +20,9 @@ pub(super) fn fit(fitting: &mut Fitting) {
     to_what_is_not_unique(fitting);
     if !fitting.home && !fitting.conventions.key_references_in_circles {
         of_key_in_circle(fitting);
+    }
+    if !fitting.home && !fitting.conventions.required_in_circles {
+        required_in_circle(fitting);
     }
     fitting.each_entity(|fitting, entity| {
         if !entity.mapped.code {
@@ -114,6 +118,44 @@ fn to_what_is_not_unique(fitting: &mut Fitting) {
             fitting.lose(Grade::Dropped, reason, "the column stays; look records up by it", element, facts);
         }
     });
+}
+
+/// References that are never null and close a circle, where the framework refuses that: they may be null as far as it knows.
+fn required_in_circle(fitting: &mut Fitting) {
+    let required = |entity: &Entity, relation: &Relation| {
+        let never = |column: &String| entity.field(column).is_some_and(|field| !field.nullable);
+        relation.columns.len() == 1 && relation.target != entity.id && relation.columns.iter().all(never)
+    };
+    let all = fitting.schema.entities.iter().flat_map(|entity| {
+        let needed = entity.relations.iter().filter(move |relation| required(entity, relation));
+        needed.map(|relation| (entity.id.clone(), relation.target.clone()))
+    });
+    let circled = in_circles(all);
+    let mut open: Vec<(String, String)> = Vec::new();
+    let mut closing: Vec<(usize, String)> = Vec::new();
+    for (at, entity) in fitting.schema.entities.iter().enumerate().filter(|(_, entity)| circled.contains(&entity.id)) {
+        for relation in entity.relations.iter().filter(|relation| required(entity, relation) && circled.contains(&relation.target)) {
+            let column = &relation.columns[0];
+            open.push((entity.id.clone(), relation.target.clone()));
+            if has_circle(open.iter().cloned()) && !entity.key_columns().contains(column) {
+                open.pop();
+                closing.push((at, column.clone()));
+            }
+        }
+    }
+    for (at, column) in closing {
+        let table = fitting.schema.entities[at].table.clone();
+        let element = element(&fitting.schema.entities[at], &column);
+        fitting.schema.entities[at].fields.iter_mut().filter(|field| field.column == column).for_each(|field| field.nullable = true);
+        let facts = vec![FactKey::new(&table, format!("column {column}"), "nullable")];
+        let reason = format!("{} refuses references in a circle that are never null", fitting.framework);
+        if fitting.database() == Database::PostgreSql {
+            fitting.script.push(format!("ALTER TABLE {} ALTER COLUMN {} SET NOT NULL;", quote_name(&table), quote_name(&column)));
+            fitting.lose(Grade::Moved, reason, "the script says NOT NULL", element, facts);
+        } else {
+            fitting.lose(Grade::Weakened, reason, "the column may be null; the code still demands a value", element, facts);
+        }
+    }
 }
 
 /// Foreign keys of a column of the key that the framework does not make where tables refer to each other in a circle.

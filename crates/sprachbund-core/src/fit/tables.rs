@@ -111,6 +111,10 @@ fn drop_same_table(fitting: &mut Fitting) {
 
 /// References to classes that nobody declares go, with their columns: the type of these is not known.
 fn drop_undeclared(fitting: &mut Fitting) {
+    // Documents say the types of their references themselves.
+    if fitting.home && fitting.conventions.documents {
+        return;
+    }
     let known: HashSet<String> = fitting.schema.entities.iter().map(|entity| entity.id.clone()).collect();
     fitting.each_entity(|fitting, entity| {
         let gone: Vec<_> = entity.relations.iter().filter(|relation| !known.contains(&relation.target)).cloned().collect();

@@ -181,19 +181,22 @@ fn fact(table: &str, field: &Field, aspect: &str) -> FactKey {
 
 fn can_say(fitting: &Fitting, ty: &Type) -> bool {
     let database = fitting.database();
-    let row_says = || {
-        let rows = fitting.conventions.types.iter().filter(|row| row.written && !row.numbered);
+    let says = |ty: &Type, word: fn(&str) -> bool| {
+        let rows = fitting.conventions.types.iter().filter(|row| row.written && !row.numbered && word(row.word));
         rows.filter(|row| row.only_on.is_none_or(|only| only == database)).any(|row| row.format.is_none() && row.spell(ty).is_some())
     };
+    let any_word: fn(&str) -> bool = |_| true;
+    // An element that has a word of the table has one that can stand in an array.
+    let as_element = |ty: &Type| !says(ty, any_word) || says(ty, fitting.conventions.element_word);
     match ty {
         Type::Varchar(None) if database.is_mysql() => false,
         Type::Array(element) => {
             let nested = matches!(**element, Type::Array(_)) && !fitting.capabilities.has(Feature::NestedArray);
-            (database == Database::PostgreSql || database.keeps_documents()) && !nested && can_say(fitting, element)
+            (database == Database::PostgreSql || database.keeps_documents()) && !nested && can_say(fitting, element) && as_element(element)
         }
         Type::Enum(_) => fitting.capabilities.has(Feature::EnumType),
         Type::Native(name) => fitting.home || (fitting.conventions.takes_native)(name, database),
-        _ => row_says(),
+        _ => says(ty, any_word),
     }
 }
 
@@ -330,6 +333,7 @@ fn simpler(ty: &Type) -> Vec<(Grade, Type)> {
             if let Type::Array(_) = **element {
                 found.push((Grade::Respelled, (**element).clone()));
             }
+            found.extend(simpler(element).into_iter().map(|(grade, simpler)| (grade, Type::Array(Box::new(simpler)))));
             found.push((Grade::Weakened, Type::Json));
         }
         _ => {}

@@ -230,6 +230,11 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         field.identity = declared.identity.or_else(|| row.filter(|row| row.numbered).map(|_| conventions.generated_key));
         if self.is_numbered(declared, &field, key) {
             field.identity = field.identity.or(Some(conventions.silent_identity()));
+            if !field.r#type.is_whole_number() {
+                // Whatever was meant, the numbers are whole.
+                field.r#type = Type::Integer;
+                field.stored = self.resolver.stored(&field.r#type, "");
+            }
         }
         field.format = declared.format.clone().map(Cow::Owned).or_else(|| row.and_then(|row| row.format).map(Cow::Borrowed));
         if let Some(generated) = &declared.generated {

@@ -26,7 +26,7 @@ use crate::schema::{Entity, EnumType, Origin, Schema, Source, Type, address};
 use crate::source::{Sources, Span};
 
 pub use defaults::coerce;
-pub(crate) use defaults::of_purpose;
+pub(crate) use defaults::{coerced, of_purpose};
 pub(crate) use entity::{json_check, pattern_class, reference_type, unsigned_check};
 use inherit::Flat;
 use keys::KeyColumn;

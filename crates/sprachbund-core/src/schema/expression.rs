@@ -178,6 +178,7 @@ impl Tree {
     pub fn normal(self) -> Tree {
         let boxed = |tree: Box<Tree>| Box::new(tree.normal());
         match self {
+            Tree::Literal(Value::Number(number)) => Tree::Literal(whole(number)),
             Tree::Column(_) | Tree::Literal(_) => self,
             Tree::Binary { operator, left, right } => {
                 let operator = if operator == "!=" { "<>".to_owned() } else { operator };
@@ -281,6 +282,12 @@ fn negated(operator: &str) -> Option<&'static str> {
 /// A name as SQL's delimited identifier.
 pub fn quote_name(name: &str) -> String {
     format!("\"{}\"", name.replace('"', "\"\""))
+}
+
+/// A number without digits after the point, where they say nothing: `3.0` is 3.
+fn whole(number: serde_json::Number) -> Value {
+    let exact = |value: &f64| number.is_f64() && value.fract() == 0.0 && value.abs() < 9_007_199_254_740_992.0;
+    number.as_f64().filter(exact).map_or(Value::Number(number.clone()), |value| Value::from(value as i64))
 }
 
 /// A name in the quotes of MariaDB and MySQL.

@@ -2,6 +2,7 @@
 //! Of what is emitted, the lines that no other construct would change are left out, and so is what every crossing loses.
 
 mod mariadb;
+mod mongoose;
 mod postgresql;
 mod prisma;
 mod scripts;
@@ -50,6 +51,11 @@ const FRAME: &[&str] = &[
     "primaryKey: true,",
     "},",
     "{ sequelize, tableName: 'harbour_t', timestamps: false },",
+    "export const tSchema = new Schema({",
+    "_id: Schema.Types.Int32,",
+    "}, { versionKey: false });",
+    "export const T = model('T', tSchema, 'harbour_t');",
+    "_id = models.CharField(max_length=24, primary_key=True, blank=True)",
     ");",
 ];
 
@@ -63,21 +69,35 @@ const ALWAYS: &[&str] = &[
     "dropped: types of Django attributes do not say what may be missing",
     "added: Django also says what input must give",
     "respelled: the key's numbers come from another kind of counter",
+    "dropped: MongoDB numbers nothing",
+    "added: the application alone says what must be given",
+    "respelled: MongoDB keeps documents",
+    "respelled: MongoDB has other types",
+    "respelled: the key of a document is `_id`",
+    "respelled: documents become rows",
+    "dropped: the default `() => new Types.ObjectId()` is code of the source's language",
 ];
 
 fn cross(from: &str, to: &str, text: String, database: Database) -> (String, String) {
     let (from, to) = (by_id(from).expect("a dialect"), by_id(to).expect("a dialect"));
     let mut settings = Settings { database: Some(database), ..Settings::default() };
+    let target = Settings { database: Some(to.database(Some(database))), ..Settings::default() };
     let schema = read(vec![(format!("harbour/models.{}", from.extensions[0]), text)], from, &mut settings, &NoFiles).schema;
+    let mut settings = if from.keeps_documents() != to.keeps_documents() { target } else { settings };
     (to.target_settings)(&schema, &mut settings);
     let fitted = fit(&schema, to, &settings);
     let conventions = (to.conventions)(&settings);
     let files = to.print(&fitted.schema, &conventions);
-    let printed =
-        files.iter().map(|file| file.text.as_str()).find(|text| text.contains("class T") || text.contains("model T {")).unwrap_or_default();
-    let body = printed
-        .lines()
-        .skip_while(|line| !["class T", "@Entity", "model T {", "export class T extends Model"].iter().any(|head| line.starts_with(head)));
+    let printed = files
+        .iter()
+        .map(|file| file.text.as_str())
+        .find(|text| ["class T", "model T {", "const T ", "TABLE \"t\""].iter().any(|head| text.contains(head)))
+        .unwrap_or_default();
+    let body = printed.lines().skip_while(|line| {
+        !["class T", "@Entity", "model T {", "export class T extends Model", "export const tSchema", "CREATE TABLE"]
+            .iter()
+            .any(|head| line.starts_with(head))
+    });
     let plain = |line: &str| if to.id == "prisma" { line.split_whitespace().collect::<Vec<_>>().join(" ") } else { line.trim().to_owned() };
     // What belongs to what stands in a file of its own.
     let associations = files.iter().filter(|file| file.path == "models.ts").flat_map(|file| file.text.lines());
@@ -150,6 +170,17 @@ fn to_and_from_sequelize() {
     check(sequelize::DJANGO, |text| cross("django", "sequelize", django(text), Database::PostgreSql));
     check(sequelize::DJANGO_ON_SQLITE, |text| cross("django", "sequelize", django(text), Database::Sqlite));
     check(sequelize::TO_DJANGO, |text| cross("sequelize", "django", sequelize(text), Database::PostgreSql));
+}
+
+#[test]
+fn to_and_from_mongoose() {
+    check(mongoose::DJANGO, |text| cross("django", "mongoose", django(text), Database::PostgreSql));
+    check(mongoose::TO_DJANGO, |text| cross("mongoose", "django", mongoose(text), Database::PostgreSql));
+    check(mongoose::TO_SQL, |text| cross("mongoose", "sql", mongoose(text), Database::PostgreSql));
+}
+
+fn mongoose(paths: &str) -> String {
+    format!("const T = mongoose.model('T', new Schema({{ {paths} }}, {{ versionKey: false }}), 't');\n")
 }
 
 fn sequelize(attributes: &str) -> String {

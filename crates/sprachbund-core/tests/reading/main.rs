@@ -1,5 +1,6 @@
 //! What single constructs mean: small declarations and the facts that they must give.
 
+mod mongoose;
 mod prisma;
 mod revisions;
 mod sequelize;

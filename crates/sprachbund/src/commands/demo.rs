@@ -16,6 +16,7 @@ const TOUR: &[&str] = &[
     "parse DEMO/django --out DEMO/register.json",
     "show DEMO/django --entity PortCall",
     "lint DEMO/django",
+    "lint DEMO/mongoose",
     "lint DEMO/prisma",
     "lint DEMO/sequelize",
     "lint DEMO/sqlalchemy",
@@ -23,6 +24,8 @@ const TOUR: &[&str] = &[
     "emit DEMO/django --to typeorm --out DEMO/emitted-typeorm",
     "emit DEMO/typeorm --to django --out DEMO/emitted-django",
     "emit DEMO/django --to prisma --out DEMO/emitted-prisma",
+    "emit DEMO/django --to mongoose --out DEMO/emitted-mongoose",
+    "emit DEMO/mongoose --to django --out DEMO/emitted-from-documents",
     "emit DEMO/django --to sequelize --out DEMO/emitted-sequelize",
     "emit DEMO/django --to sqlalchemy --out DEMO/emitted-sqlalchemy",
     "compare DEMO/django DEMO/sql/harbour.sql",
@@ -37,7 +40,7 @@ pub(crate) fn run(options: &DemoOptions) -> Result<Outcome, Failure> {
     for (path, text) in FILES {
         super::emit::write_atomically(&folder.join(path), text)?;
     }
-    anstream::eprintln!("a small harbour's register, in six dialects, is in {}", folder.display());
+    anstream::eprintln!("a small harbour's register, in seven dialects, is in {}", folder.display());
     for step in TOUR {
         let line = step.replace("DEMO", &folder.display().to_string());
         super::print(&format!("\n{STRONG}$ sprachbund {line}{STRONG:#}\n"))?;

@@ -32,8 +32,9 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
     let target = inputs::dialect(&options.to)?;
     inputs::check_naming(options.naming_out.as_deref())?;
     inputs::check_covered(target, Some(target.database(loaded.wanted)))?;
+    check_style(target, options.style.as_deref())?;
     one_table_each(&loaded, target)?;
-    let (fitted, files) = translate(&loaded, target, options.naming_out.clone());
+    let (fitted, files) = translate(&loaded, target, (options.naming_out.clone(), options.style.clone()));
     let written = deliver(options, files)?;
     match options.format {
         Format::Human if options.preview && !options.detail => super::print(&account::summary(&fitted))?,
@@ -68,13 +69,21 @@ fn one_table_each(loaded: &Loaded, target: &Dialect) -> Result<(), Failure> {
     )))
 }
 
+/// Refuses a style that the target does not have.
+fn check_style(target: &Dialect, style: Option<&str>) -> Result<(), Failure> {
+    let Some(style) = style.filter(|style| !target.styles.contains(style)) else { return Ok(()) };
+    let known = if target.styles.is_empty() { "it has one only".to_owned() } else { format!("it has {}", target.styles.join(" and ")) };
+    Err(Failure(format!("{} has no style `{style}`; {known}", target.framework)))
+}
+
 /// Fits, elides and prints.
-fn translate(loaded: &Loaded, target: &Dialect, naming: Option<String>) -> (Fitted, Vec<PrintedFile>) {
+fn translate(loaded: &Loaded, target: &Dialect, (naming, style): (Option<String>, Option<String>)) -> (Fitted, Vec<PrintedFile>) {
     let home = loaded.dialect.id == target.id;
     let mut settings = Settings { database: Some(target.database(loaded.wanted)), naming, ..Settings::default() };
     if home {
         settings = Settings { naming: settings.naming.or_else(|| loaded.settings.naming.clone()), ..loaded.settings.clone() };
     }
+    settings.style = style;
     (target.target_settings)(&loaded.schema, &mut settings);
     let fitted = fit(&loaded.schema, target, &settings);
     let conventions = (target.conventions)(&settings);

@@ -53,6 +53,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         purposes_repeat: true,
         refers_to_any: false,
         key_references_in_circles: true,
+        required_in_circles: true,
         keyless_readable: true,
         both_sides: false,
         references_enforced: true,
@@ -62,6 +63,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         unique_of_key_listed: false,
         unique_as_index: false,
         code_as_column: false,
+        untyped: false,
         arrays_nullable: false,
         identities: match settings.database() {
             Database::Sqlite => &[Identity::AutoIncrement],
@@ -72,6 +74,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         whole_key_numbered: KeyNumbered::WhenSaid,
         expressions_name_attributes: true,
         query_form: super::print::query::sayable,
+        element_word: |_| true,
         array_word: "ArrayField",
         time_actor: Actor::Application,
         enum_type: NamePattern::fixed("{table}_{column}_enum"),

@@ -36,6 +36,7 @@ pub const DIALECT: Dialect = Dialect {
     reserved_classes: &["Meta"],
     classes_global: false,
     single_underscores: true,
+    styles: &[],
     stand_ins: STAND_INS,
     is_framework,
     project_settings: |project, settings| settings.default_key = settings.default_key.take().or_else(|| read::default_key(project)),

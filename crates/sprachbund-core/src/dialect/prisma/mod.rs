@@ -47,6 +47,7 @@ pub const DIALECT: Dialect = Dialect {
     ],
     classes_global: false,
     single_underscores: false,
+    styles: &[],
     stand_ins: &[],
     is_framework: |_| false,
     project_settings: read::settings,

@@ -40,6 +40,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         purposes_repeat: false,
         refers_to_any: true,
         key_references_in_circles: database == Database::Sqlite,
+        required_in_circles: true,
         keyless_readable: true,
         both_sides: false,
         references_enforced: true,
@@ -49,6 +50,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         unique_of_key_listed: false,
         unique_as_index: false,
         code_as_column: true,
+        untyped: false,
         arrays_nullable: false,
         identities: match database {
             Database::Sqlite => &[Identity::AutoIncrement, Identity::ByDefault],
@@ -59,6 +61,8 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         whole_key_numbered: if database == Database::Sqlite { KeyNumbered::ByRow } else { KeyNumbered::WhenSaid },
         expressions_name_attributes: false,
         query_form: |_| false,
+        // A text that goes to the server as it is is no type of `ARRAY`.
+        element_word: |word| word.starts_with(|first: char| first.is_ascii_uppercase()),
         array_word: "ARRAY",
         time_actor: Actor::Application,
         enum_type: NamePattern::fixed("enum_{table}_{column}"),

@@ -30,6 +30,7 @@ pub const DIALECT: Dialect = Dialect {
     reserved_classes: &[],
     classes_global: false,
     single_underscores: false,
+    styles: &[],
     stand_ins: &[],
     is_framework: |_| false,
     project_settings: |_, _| {},

@@ -17,6 +17,7 @@ const UNHELD: &[Unheld] = &[
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
+    let classic = settings.style.as_deref() == Some(super::CLASSIC);
     let nothing = || NamePattern::fixed("{attribute}");
     Conventions {
         dialect: "sqlalchemy",
@@ -47,6 +48,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         purposes_repeat: true,
         refers_to_any: true,
         key_references_in_circles: true,
+        required_in_circles: true,
         keyless_readable: true,
         both_sides: false,
         references_enforced: true,
@@ -55,7 +57,8 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         indexes_listed: false,
         unique_of_key_listed: false,
         unique_as_index: false,
-        code_as_column: false,
+        code_as_column: classic,
+        untyped: classic,
         arrays_nullable: false,
         identities: match database {
             Database::PostgreSql | Database::MongoDb => &[Identity::ByDefault, Identity::Always, Identity::Sequence],
@@ -63,10 +66,11 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             Database::Sqlite => &[Identity::ByDefault, Identity::AutoIncrement],
         },
         numbers_any_column: database == Database::PostgreSql,
-        nullable_as_in_code: true,
+        nullable_as_in_code: !classic,
         whole_key_numbered: KeyNumbered::UnlessValued,
         expressions_name_attributes: false,
         query_form: |_| false,
+        element_word: |_| true,
         array_word: "ARRAY",
         time_actor: Actor::Application,
         enum_type: NamePattern::fixed("{enumeration|lower}"),

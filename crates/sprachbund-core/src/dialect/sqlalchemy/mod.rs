@@ -11,6 +11,9 @@ use crate::dialect::{Dialect, Medium};
 use crate::host::Language;
 use crate::schema::Database;
 
+/// The style of columns without types of the code.
+const CLASSIC: &str = "classic";
+
 /// The registry entry.
 pub const DIALECT: Dialect = Dialect {
     id: "sqlalchemy",
@@ -56,6 +59,7 @@ pub const DIALECT: Dialect = Dialect {
     reserved_classes: &["Any", "Base", "Decimal", "Mapped", "Optional", "UUID"],
     classes_global: false,
     single_underscores: false,
+    styles: &["typed", CLASSIC],
     stand_ins: &[],
     is_framework,
     project_settings: |_, _| {},

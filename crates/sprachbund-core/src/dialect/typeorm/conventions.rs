@@ -83,6 +83,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         purposes_repeat: true,
         refers_to_any: false,
         key_references_in_circles: true,
+        required_in_circles: false,
         keyless_readable: true,
         both_sides: false,
         references_enforced: true,
@@ -92,6 +93,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         unique_of_key_listed: true,
         unique_as_index: false,
         code_as_column: false,
+        untyped: false,
         arrays_nullable: false,
         identities: match database {
             Database::PostgreSql | Database::MongoDb => &[Identity::ByDefault, Identity::Always, Identity::Sequence],
@@ -103,6 +105,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         whole_key_numbered: KeyNumbered::WhenSaid,
         expressions_name_attributes: false,
         query_form: |_| false,
+        element_word: |_| true,
         array_word: "array",
         time_actor: Actor::Database,
         enum_type: NamePattern::fixed("{table}_{column|lower}_enum"),

@@ -76,6 +76,12 @@ pub(super) fn carry(schema: &Schema) -> Crossed {
     for enumeration in &mut schema.enums {
         enumeration.stored_name = None;
     }
+    // There it holds numbers that need more than four bytes.
+    if schema.source.database.is_mysql() {
+        let unsigned =
+            schema.entities.iter_mut().flat_map(|entity| &mut entity.fields).filter(|field| field.r#type == Type::UnsignedInteger);
+        unsigned.for_each(|field| field.r#type = Type::BigInt);
+    }
     keys(&mut schema, &mut own);
     references(&mut schema);
     for entity in &mut schema.entities {
@@ -207,7 +213,8 @@ fn checks(entity: &mut Entity, own: &mut Own) {
     for check in std::mem::take(&mut entity.checks) {
         let Some((column, rule, value)) = limit(&check) else { continue };
         let Some(field) = entity.fields.iter_mut().find(|field| field.column == column) else { continue };
-        if field.rules.iter().any(|known| known.rule == rule) || matches!(field.r#type, Type::Array(_)) {
+        let held = matches!(document_type(&field.r#type), Type::Integer | Type::Double);
+        if field.rules.iter().any(|known| known.rule == rule) || !held {
             continue;
         }
         field.rules.push(InputRule { rule: rule.to_owned(), value, message: None });
@@ -265,6 +272,13 @@ fn kept_to(field: &mut Field, enums: &[EnumType], table: &str, own: &mut Own) {
     if field.choices.as_ref().is_some_and(numbers) && matches!(field.r#type, Type::Integer | Type::BigInt) {
         field.r#type = Type::Double;
     }
+    if field.r#type == Type::Integer && field.rules.iter().any(|rule| keeps_to(&Type::Double, &rule.rule)) {
+        field.r#type = Type::Double;
+        let same = (Grade::Respelled, "the type is a Number".to_owned(), "the same value".to_owned());
+        own.insert(fact("default in the application"), same);
+        let reason = "Mongoose checks the limits of a Number only";
+        own.insert(fact("type"), (Grade::Weakened, reason.into(), "a Number, which may have digits after the point, too".into()));
+    }
     let ty = field.r#type.clone();
     if field.rules.iter().any(|rule| !keeps_to(&ty, &rule.rule)) {
         let reason = "Mongoose does not check this of values of the type";
@@ -290,8 +304,8 @@ fn bounded(field: &mut Field) {
 fn document_type(ty: &Type) -> Type {
     match ty {
         Type::Boolean | Type::Uuid | Type::ObjectId => ty.clone(),
-        Type::SmallInt | Type::Integer | Type::UnsignedSmallInt => Type::Integer,
-        Type::BigInt | Type::UnsignedInteger | Type::UnsignedBigInt => Type::BigInt,
+        Type::SmallInt | Type::Integer | Type::UnsignedSmallInt | Type::UnsignedInteger => Type::Integer,
+        Type::BigInt | Type::UnsignedBigInt => Type::BigInt,
         Type::Numeric { .. } => Type::Numeric { precision: None, scale: None },
         Type::Real | Type::Double => Type::Double,
         Type::Binary(_) => Type::Binary(None),

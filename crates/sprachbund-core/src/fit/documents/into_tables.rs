@@ -48,6 +48,7 @@ pub(super) fn carry(schema: &Schema, database: Database) -> Crossed {
     for entity in &mut schema.entities {
         entity.kind = EntityKind::Table;
         indexes(entity, &mut own);
+        over_several(entity, &mut own);
         let key = entity.key_columns().to_vec();
         for field in &mut entity.fields {
             column(field, &key);
@@ -61,10 +62,23 @@ pub(super) fn carry(schema: &Schema, database: Database) -> Crossed {
         entity.uniques.iter_mut().for_each(|unique| unique.r#as = UniqueAs::Constraint);
     }
     lists_of_documents(&mut schema, &mut own);
-    lists_of_references(&mut schema);
+    lists_of_references(&mut schema, &mut own);
     references(&mut schema);
     schema.source.database = database;
     Crossed { schema, reasons: REASONS, own }
+}
+
+/// What is said of several documents at once.
+fn over_several(entity: &mut Entity, own: &mut Own) {
+    let words = [
+        ("indexes", "an index stands over one table", "write one for each table that it stood over"),
+        ("virtuals", "this virtual path follows no reference", "join the tables where it was used"),
+    ];
+    for (word, reason, instead) in words {
+        if entity.extras.remove(word).is_some() {
+            own.insert(FactKey::new(&entity.table, "", format!("extra {word}")), (Grade::Dropped, reason.into(), instead.into()));
+        }
+    }
 }
 
 /// Kinds of indexes that no other database has.
@@ -146,10 +160,8 @@ fn inside(entity: &mut Entity, owner: Option<&Entity>, tables: &mut HashSet<Stri
     entity.extras.remove("path");
     let before = entity.table.clone();
     entity.table = unused(&table_name(&before), tables);
-    own.insert(
-        FactKey::new(&before, "", ""),
-        (Grade::Respelled, "a table holds no documents".into(), format!("the table `{}`, which refers to its owner", entity.table)),
-    );
+    let told = (Grade::Respelled, "a table holds no documents".to_owned(), "a table of its own, which refers to its owner".to_owned());
+    own.extend([&before, &entity.table].map(|table| (FactKey::new(table, "", ""), told.clone())));
     let Some(owner) = owner else { return };
     let Some(owner_key) = owner.key_columns().first().and_then(|key| owner.field(key)) else { return };
     let (key_type, key_column) = (owner_key.r#type.clone(), owner_key.column.clone());
@@ -251,7 +263,7 @@ fn unused_column(entity: &Entity, name: &str) -> String {
 }
 
 /// A list of references becomes a table whose rows refer to both sides.
-fn lists_of_references(schema: &mut Schema) {
+fn lists_of_references(schema: &mut Schema, own: &mut Own) {
     let keys: HashMap<String, (String, String, Type, String)> = schema
         .entities
         .iter()
@@ -301,6 +313,11 @@ fn lists_of_references(schema: &mut Schema) {
             }
             let columns = join.fields.iter().map(|field| field.column.clone()).collect();
             join.primary_key = Some(PrimaryKey { columns, name: None, origin: Origin::implied("a list of references") });
+            let instead = format!("rows of `{}` refer to both", join.table);
+            let told = (Grade::Respelled, "a table holds no lists of references".to_owned(), instead);
+            let of_list = ["", &format!("column {column}"), &format!("relation {column}"), &format!("relation through {}", join.table)];
+            let tables = [&join.table, &entity.table, &entity.table, &entity.table];
+            own.extend(tables.iter().zip(of_list).map(|(table, element)| (FactKey::new(table, element, ""), told.clone())));
             entity.fields.retain(|field| field.column != column);
             entity.uniques.retain(|unique| !unique.columns.contains(&column));
             entity.indexes.retain(|index| !index.columns.contains(&column));

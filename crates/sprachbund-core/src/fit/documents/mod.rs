@@ -52,15 +52,22 @@ impl Crossed {
                 kept.push(loss);
             }
         }
+        let tables = |schema: &Schema| schema.entities.iter().map(|entity| entity.table.clone()).collect::<HashSet<_>>();
+        let (old, new) = (tables(before), tables(after));
         let mut places: HashMap<(Grade, String, String), usize> = HashMap::new();
         let mut named: HashSet<(usize, String)> = HashSet::new();
         for difference in found.iter().filter(|difference| !told.contains(&difference.key)) {
-            let (grade, reason, instead) = self.reason(difference);
+            let table = &difference.key.table;
+            let whole = !table.is_empty() && old.contains(table) != new.contains(table);
+            let (grade, reason, instead) = if whole { self.of_table(table) } else { self.reason(difference) };
             let at = *places.entry((grade, reason.clone(), instead.clone())).or_insert_with(|| {
                 kept.push(Loss { grade, reason, instead, elements: Vec::new(), facts: Vec::new() });
                 kept.len() - 1
             });
-            let element = element(&classes, &difference.key);
+            let element = match whole {
+                true => element(&classes, &FactKey::new(table, "", "")),
+                false => element(&classes, &difference.key),
+            };
             if named.insert((at, element.clone())) {
                 kept[at].elements.push(element);
             }
@@ -68,6 +75,14 @@ impl Crossed {
         }
         kept.sort_by_key(|loss| loss.grade);
         kept
+    }
+
+    /// Why a table is there on one side only.
+    fn of_table(&self, table: &str) -> (Grade, String, String) {
+        self.own.get(&FactKey::new(table, "", "")).cloned().unwrap_or_else(|| {
+            let (.., grade, reason, instead) = self.reasons.last().unwrap_or(&OTHERWISE);
+            (*grade, (*reason).to_owned(), (*instead).to_owned())
+        })
     }
 
     fn reason(&self, difference: &Difference) -> (Grade, String, String) {

@@ -4,13 +4,13 @@
 mod path;
 mod statement;
 
-use std::collections::{BTreeMap, BTreeSet, HashMap};
+use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 
 use serde_json::Value;
 
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model};
 use crate::dialect::mongoose::ONLY_IN;
-use crate::dialect::mongoose::read::{index::OVER_SEVERAL, populate::VIRTUALS};
+use crate::dialect::mongoose::read::{definition::TIMESTAMPS, index::OVER_SEVERAL, populate::VIRTUALS};
 use crate::dialect::naming::Case;
 use crate::dialect::source_text::SourceText;
 use crate::dialect::typescript_text::{enumeration, enumeration_path, literal, property_key, text};
@@ -18,7 +18,7 @@ use crate::dialect::{Conventions, PrintedFile};
 use crate::schema::{EnumType, Extras, Purpose, Shape};
 
 /// Words of extras that are not options of a schema.
-const NO_OPTIONS: &[&str] = &[OVER_SEVERAL, VIRTUALS, "path", "discriminator_value"];
+const NO_OPTIONS: &[&str] = &[OVER_SEVERAL, VIRTUALS, TIMESTAMPS, "path", "discriminator_value"];
 
 /// Prints every model and enumeration.
 pub(super) fn print(declarations: &Declarations, _: &Conventions) -> Vec<PrintedFile> {
@@ -31,7 +31,8 @@ pub(super) fn print(declarations: &Declarations, _: &Conventions) -> Vec<Printed
             owned.entry(place.entity.as_str()).or_default().push(model);
         }
     }
-    let shared = Shared { declarations, models, owned };
+    let bases = declarations.models.iter().filter(|model| model.form == Form::SameTable).filter_map(|model| model.extends.first());
+    let shared = Shared { declarations, models, owned, bases: bases.map(String::as_str).collect() };
     for model in declarations.models.iter().filter(|model| model.owned_by.is_none()) {
         let mut printer = Printer { shared: &shared, model, values: BTreeSet::new(), imports: BTreeMap::new() };
         files.push(PrintedFile { path: model_path(&model.module, &model.name), text: printer.file() });
@@ -45,6 +46,8 @@ struct Shared<'d> {
     models: HashMap<&'d str, &'d Model>,
     /// Models of what stands inside other documents, by the ids of those.
     owned: HashMap<&'d str, Vec<&'d Model>>,
+    /// Ids of the models that have kinds.
+    bases: HashSet<&'d str>,
 }
 
 impl<'d> Shared<'d> {
@@ -124,22 +127,22 @@ impl<'d> Printer<'d> {
             Some(base) => self.paths_of_kind(base, &mut body),
             None => self.paths(model, 2, &mut body),
         }
-        let options = if base.is_some() { Vec::new() } else { options(model) };
+        let options = match base {
+            // A kind of what has no key has none, either.
+            Some(base) if base.owned_by.is_some() && base.key.as_ref().is_some_and(Vec::is_empty) => vec!["_id: false".to_owned()],
+            Some(_) => Vec::new(),
+            None => options(model),
+        };
         body.line(0, &closing(&options, ");"));
         self.statements(&mut body);
         body.gap();
         let name = text(&model.name);
         match base {
             Some(base) => {
-                if base.id != model.id {
-                    self.import(&base.module, &model_path(&base.module, &base.name), &base.name);
-                }
                 let told = model.extras.get("discriminator_value").filter(|told| told.as_str() != Some(&model.name)).map(literal);
-                let arguments = told.map_or(String::new(), |told| format!(", {told}"));
-                body.line(
-                    0,
-                    &format!("export const {} = {}.discriminator({name}, {}{arguments});", model.name, base.name, variable(model)),
-                );
+                let arguments = format!("{name}, {}{}", variable(model), told.map_or(String::new(), |told| format!(", {told}")));
+                let kind = self.kind(base);
+                body.line(0, &format!("{kind}.discriminator({arguments});"));
             }
             None => {
                 let made = self.value("model");
@@ -148,6 +151,19 @@ impl<'d> Printer<'d> {
             }
         }
         self.head() + &body.finish()
+    }
+
+    /// What the kinds of `base` are told apart in.
+    fn kind(&mut self, base: &'d Model) -> String {
+        let (root, path) = self.shared.root(base);
+        let file = model_path(&root.module, &root.name);
+        let Some(place) = &base.owned_by else {
+            self.import(&root.module, &file, &root.name);
+            return format!("export const {} = {}", self.model.name, root.name);
+        };
+        self.import(&root.module, &file, &variable(root));
+        let ty = if place.shape == Shape::One { "Subdocument" } else { "DocumentArray" };
+        format!("{}.path<Schema.Types.{ty}>({})", variable(root), text(path.trim_end_matches('.')))
     }
 
     fn head(&self) -> String {
@@ -186,7 +202,7 @@ impl<'d> Printer<'d> {
 
     /// The paths of a model, and the documents inside it.
     fn paths(&mut self, model: &'d Model, indent: usize, body: &mut SourceText) {
-        let silent = silent_paths(model);
+        let silent = silent_paths(model, self.shared.bases.contains(model.id.as_str()));
         let own = model.attributes.iter().enumerate();
         for (_, attribute) in own.filter(|(at, attribute)| !silent.contains(at) && kind_of(attribute).is_none()) {
             self.path(attribute, indent, body);
@@ -255,13 +271,13 @@ fn options(model: &Model) -> Vec<String> {
         options.push("_id: false".to_owned());
     }
     let times = [("createdAt", of(Purpose::CreationTime)), ("updatedAt", of(Purpose::UpdateTime))];
-    if times.iter().all(|(silent, name)| name.as_deref() == Some(silent)) {
-        options.push("timestamps: true".to_owned());
-    } else if times.iter().any(|(_, name)| name.is_some()) {
+    let more = model.extras.get(TIMESTAMPS).and_then(Value::as_object).into_iter().flatten();
+    let more: Vec<String> = more.map(|(name, value)| format!("{}: {}", property_key(name), literal(value))).collect();
+    if times.iter().any(|(_, name)| name.is_some()) {
         let said = times.iter().filter(|(silent, name)| name.as_deref() != Some(silent));
-        let said: Vec<String> =
-            said.map(|(silent, name)| format!("{silent}: {}", name.as_deref().map_or("false".to_owned(), text))).collect();
-        options.push(format!("timestamps: {{ {} }}", said.join(", ")));
+        let said = said.map(|(silent, name)| format!("{silent}: {}", name.as_deref().map_or("false".to_owned(), text)));
+        let said: Vec<String> = said.chain(more).collect();
+        options.push(if said.is_empty() { "timestamps: true".to_owned() } else { format!("timestamps: {{ {} }}", said.join(", ")) });
     }
     if model.owned_by.is_none() {
         match of(Purpose::Version).as_deref() {
@@ -284,12 +300,13 @@ fn others<'e>(extras: &'e Extras, not: &'e [&str]) -> impl Iterator<Item = Strin
 }
 
 /// Places of the paths that the framework adds by itself, after all others.
-fn silent_paths(model: &Model) -> BTreeSet<usize> {
+fn silent_paths(model: &Model, has_kinds: bool) -> BTreeSet<usize> {
     let mut order: Vec<Purpose> = vec![Purpose::Version, Purpose::UpdateTime, Purpose::CreationTime];
     let mut silent = BTreeSet::new();
     let last = model.attributes.iter().enumerate().rev().skip_while(|(_, attribute)| matches!(attribute, Attribute::Inverse(_)));
     for (at, attribute) in last {
         if let Attribute::Field(field) = attribute
+            && has_kinds
             && (is_told(model, field) || kind_of(attribute).is_some())
         {
             silent.insert(at);

@@ -139,7 +139,11 @@ impl Printer<'_> {
             Some((enumeration, member)) => format!("{}{}", self.enumeration(enumeration), member_access(&member.name)),
             // The language rounds greater numbers.
             None if value.as_i64().is_some_and(|number| number.unsigned_abs() > EXACT) => text(&value.to_string()),
-            None => literal(value),
+            // Every number of the language may have digits after the point.
+            None => match value.as_f64().filter(|number| value.is_f64() && number.fract() == 0.0 && number.abs() < EXACT as f64) {
+                Some(whole) => format!("{whole}"),
+                None => literal(value),
+            },
         }
     }
 }

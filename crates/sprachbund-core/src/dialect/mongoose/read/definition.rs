@@ -12,8 +12,11 @@ use crate::host::arguments::{Arguments, kept as kept_value};
 use crate::host::outline::{Expr, ExprKind};
 use crate::host::project::Found as Name;
 use crate::host::typescript::place::{Place, last, last_name};
-use crate::schema::Purpose;
+use crate::schema::{Extras, Purpose};
 use crate::source::{FileId, Span};
+
+/// The word under which extras keep what is said of times beside the names of their paths.
+pub(crate) const TIMESTAMPS: &str = "timestamps";
 
 /// How deep schemas hold each other.
 const DEEPEST: u32 = 12;
@@ -201,7 +204,7 @@ pub(super) fn read_at(reader: &Reader<'_>, definition: &Definition, model: &mut 
             "index" => index::read(site, &extending.arguments, extending.span, model, part),
             "virtual" => populate::read(site, &extending.arguments, extending.span, model, part),
             "plugin" => plugin(extending, model, part),
-            "discriminator" | "path" | "remove" | "pick" | "omit" | "searchIndex" => {
+            "discriminator" | "remove" | "pick" | "omit" | "searchIndex" => {
                 let message = format!("`{}` of the schema of `{}` is not read", extending.method, model.name);
                 part.diagnostics.push(
                     Diagnostic::new("unread-statement", Severity::Warning, message)
@@ -277,7 +280,11 @@ fn take_options(options: &mut Arguments<'_>, model: &mut Model) -> Option<String
         model.key = Some(Vec::new());
     }
     let span = model.span;
-    for (name, purpose) in times(options) {
+    let (times, more) = times(options);
+    if !more.is_empty() {
+        model.extras.insert(TIMESTAMPS.into(), serde_json::Value::Object(more.into_iter().collect()));
+    }
+    for (name, purpose) in times {
         match at_path(model, &name) {
             Some(Attribute::Field(field)) => field.purpose = Some(purpose),
             _ => model.attributes.push(Attribute::Field(Box::new(kept(&name, "Date", Some(purpose), span)))),
@@ -311,8 +318,8 @@ fn at_path<'m>(model: &'m mut Model, path: &str) -> Option<&'m mut Attribute> {
     })
 }
 
-/// The times that the framework keeps, by the names of their paths.
-fn times(options: &mut Arguments<'_>) -> Vec<(String, Purpose)> {
+/// The times that the framework keeps, by the names of their paths, and what else is said of them.
+fn times(options: &mut Arguments<'_>) -> (Vec<(String, Purpose)>, Extras) {
     let silent = [("createdAt", Purpose::CreationTime), ("updatedAt", Purpose::UpdateTime)];
     let said = options.take("timestamps");
     let named = |(name, purpose): (&str, Purpose)| {
@@ -327,8 +334,16 @@ fn times(options: &mut Arguments<'_>) -> Vec<(String, Purpose)> {
         };
         Some((path, purpose))
     };
-    silent.into_iter().filter_map(named).collect()
+    let mut more =
+        Arguments::of_object(options.scope, said.as_ref().filter(|said| matches!(said.kind, ExprKind::Map(_))).unwrap_or(&NOTHING));
+    for (name, _) in silent {
+        more.take_raw(name);
+    }
+    (silent.into_iter().filter_map(named).collect(), more.into_extras())
 }
+
+/// An object that says nothing.
+const NOTHING: Expr = Expr { kind: ExprKind::Map(Vec::new()), span: Span { file: FileId(0), start: 0, end: 0 } };
 
 /// A path that the framework adds.
 pub(crate) fn kept(name: &str, word: &str, purpose: Option<Purpose>, span: Option<Span>) -> FieldDeclaration {

@@ -1,7 +1,7 @@
 //! Schemas and models to declarations. [`read`] finds every schema and what statements add to it, then the models over them; one
 //! file each reads paths, types, values, indexes and the other sides of relations.
 
-mod definition;
+pub(super) mod definition;
 pub(super) mod index;
 mod path;
 pub(super) mod populate;
@@ -39,13 +39,22 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
     let fallback = settings.default_module.as_deref().unwrap_or("main");
     let modules = project.files().map(|(file, _)| module_of(project.path(file), PLAIN_FOLDERS, fallback)).collect();
     let conventions = super::conventions::conventions(settings);
-    let mut reader =
-        Reader { project, conventions, modules, found: Found::default(), names: HashMap::new(), nested_as_json: settings.nested_as_json };
+    let mut reader = Reader {
+        project,
+        conventions,
+        modules,
+        found: Found::default(),
+        names: HashMap::new(),
+        owners: HashMap::new(),
+        nested_as_json: settings.nested_as_json,
+    };
     let files = 0..reader.project.outlines.len();
     let each: Vec<Found> = files.clone().into_par_iter().map(|at| reader.found(FileId(at as u32))).collect();
     each.into_iter().for_each(|found| reader.found.append(found));
     let titles = reader.titles();
     reader.names = titles.iter().map(|title| (title.name.clone(), reader.id(title))).collect();
+    let plain = titles.iter().filter(|title| title.kind_of.is_none());
+    reader.owners = plain.map(|title| (title.schema, reader.id(title))).collect();
     let each: Vec<Part> = titles.par_iter().map(|title| reader.model(title)).collect();
     let mut part = Part::default();
     each.into_iter().for_each(|one| part.append(one));
@@ -82,8 +91,8 @@ struct Named {
     name: Option<String>,
     /// The variable that holds the model.
     variable: Option<String>,
-    /// The variable of the model that it is a kind of.
-    base: Option<String>,
+    /// What it is a kind of.
+    base: Option<Base>,
     /// The key of the schema's definition.
     schema: Option<Span>,
     /// The collection, or the value that tells the kind.
@@ -92,13 +101,24 @@ struct Named {
     file: FileId,
 }
 
+/// What a kind of documents is told apart from others in.
+#[derive(Clone, Debug)]
+enum Base {
+    /// The documents of a model, by its variable, and later by its name.
+    Model(String),
+    /// Documents inside those of a schema, by its key.
+    Inside { schema: Span, path: String },
+}
+
 /// A model, or a schema that is taken for one.
 struct Title {
     name: String,
     collection: Option<String>,
-    /// The name of the model that it is a kind of, and the value that tells it.
-    kind_of: Option<(String, Option<Expr>)>,
+    /// What it is a kind of, and the value that tells it.
+    kind_of: Option<(Base, Option<Expr>)>,
     schema: Span,
+    /// What names the collection, where that is not known.
+    opaque_collection: Option<Expr>,
     /// Taken from the variable of the schema, for want of a model.
     assumed: bool,
     span: Span,
@@ -130,6 +150,8 @@ pub(super) struct Reader<'p> {
     found: Found,
     /// Ids of models by their names.
     names: HashMap<String, String>,
+    /// Ids of models by the keys of their schemas.
+    owners: HashMap<Span, String>,
     nested_as_json: bool,
 }
 
@@ -177,14 +199,14 @@ impl<'p> Reader<'p> {
         let word = last_name(&call.callee)?;
         let known = match word {
             "model" => call.arguments.len() > 1,
-            "discriminator" => call.arguments.len() > 1 && call.callee.name().is_some(),
+            "discriminator" => call.arguments.len() > 1,
             _ => false,
         };
         if !known {
             return None;
         }
         let schema = definition::of(place, call.arguments.get(1)?);
-        let base = (word == "discriminator").then(|| call.callee_name().rsplit_once('.').map(|(head, _)| last(head).to_owned())).flatten();
+        let base = if word == "discriminator" { Some(base(place, &call.callee)?) } else { None };
         let name = place.value(call.arguments.first()?).text().map(str::to_owned);
         let third = call.arguments.get(2).map(|last| place.value(last));
         let file = place.file;
@@ -202,17 +224,24 @@ impl<'p> Reader<'p> {
             let Some(schema) = model.schema.filter(|schema| self.definition(*schema).is_some()) else { continue };
             let variable = || model.variable.clone().filter(|name| name != "exports" && name != "default");
             let Some(name) = model.name.clone().or_else(variable).or_else(|| self.title_of(schema)) else { continue };
-            let collection = model.last.as_ref().filter(|_| model.base.is_none()).and_then(Expr::text).map(str::to_owned);
-            let kind_of = model.base.as_ref().map(|base| (named(base).unwrap_or_else(|| base.clone()), model.last.clone()));
+            let said = model.last.as_ref().filter(|_| model.base.is_none());
+            let collection = said.and_then(Expr::text).map(str::to_owned);
+            let opaque_collection = said.filter(|said| said.text().is_none() && said.kind != ExprKind::Null).cloned();
+            let kind_of = model.base.clone().map(|base| match base {
+                Base::Model(variable) => (Base::Model(named(&variable).unwrap_or(variable)), model.last.clone()),
+                inside => (inside, model.last.clone()),
+            });
             if !titles.iter().any(|title| title.name == name && title.schema == schema) {
-                titles.push(Title { name, collection, kind_of, schema, assumed: false, span: model.span, file: model.file });
+                let (span, file) = (model.span, model.file);
+                titles.push(Title { name, collection, kind_of, schema, opaque_collection, assumed: false, span, file });
             }
         }
         let used = self.used();
         for definition in self.found.definitions.iter().filter(|definition| !used.contains(&definition.key)) {
             if let Some(name) = self.title_of(definition.key) {
                 let Definition { key: schema, span, file, .. } = *definition;
-                titles.push(Title { name, collection: None, kind_of: None, schema, assumed: true, span, file });
+                let (collection, kind_of, opaque_collection) = (None, None, None);
+                titles.push(Title { name, collection, kind_of, schema, opaque_collection, assumed: true, span, file });
             }
         }
         titles.sort_by_key(|title| (title.file, title.span.start));
@@ -257,6 +286,17 @@ impl<'p> Reader<'p> {
         self.names.get(name).cloned().unwrap_or_else(|| format!("{}.{}", self.module(file), class_name(name)))
     }
 
+    /// The id of what a model is a kind of.
+    fn base_id(&self, base: &Base, file: FileId) -> String {
+        match base {
+            Base::Model(name) => self.target(name, file),
+            Base::Inside { schema, path } => {
+                let owner = self.owners.get(schema).cloned().unwrap_or_else(|| self.target("", file));
+                path.split('.').fold(owner, |owner, part| owner + &Case::Pascal.apply(part))
+            }
+        }
+    }
+
     fn model(&self, title: &Title) -> Part {
         let mut part = Part::default();
         let Some(definition) = self.definition(title.schema) else { return part };
@@ -264,6 +304,17 @@ impl<'p> Reader<'p> {
         let name = class_name(&title.name);
         let mut model =
             Model { id: self.id(title), name: name.clone(), module: module.clone(), span: Some(title.span), ..Model::default() };
+        if let Some(opaque) = &title.opaque_collection {
+            let message = format!("the collection of `{}` is known only at run time", title.name);
+            part.diagnostics.push(
+                Diagnostic::new("opaque-collection", Severity::Error, message)
+                    .at(Some(opaque.span), "not a name that can be read here")
+                    .because("its usual name is taken instead")
+                    .with_help("write the name as a text"),
+            );
+            let value = crate::host::arguments::kept(&Place::top(self.project, title.file).scope(), opaque);
+            model.extras.insert("collection".into(), value);
+        }
         if title.assumed {
             let message = format!("no model stands over this schema in the inputs: it is read as `{}`", title.name);
             part.diagnostics.push(
@@ -279,7 +330,7 @@ impl<'p> Reader<'p> {
         model.table = Some(table).filter(|table| *table != convention);
         if let Some((base, value)) = &title.kind_of {
             model.form = Form::SameTable;
-            model.extends = vec![self.target(base, title.file)];
+            model.extends = vec![self.base_id(base, title.file)];
             model.table = None;
             let told = value.as_ref().and_then(crate::host::evaluate::constant).unwrap_or_else(|| title.name.clone().into());
             model.extras.insert("discriminator_value".into(), told);
@@ -339,7 +390,8 @@ impl<'p> Reader<'p> {
             name: class.name.to_string(),
             stored_name: None,
             members: enum_members(&scope, class)?,
-            module: self.module(file).to_owned(),
+            // What another package declares is copied to where it is used.
+            module: self.module(if self.project.is_input(file) { file } else { FileId(0) }).to_owned(),
             inline: false,
             origin: self.origin(class.span),
         })
@@ -347,6 +399,24 @@ impl<'p> Reader<'p> {
 
     fn origin(&self, span: Span) -> Origin {
         Origin::declared(self.project.sources.file(span.file), span)
+    }
+}
+
+/// What `discriminator` is called on: a model, or `schema.path('...')`.
+fn base(place: &Place<'_>, callee: &Expr) -> Option<Base> {
+    let path_of = |expr: &Expr| {
+        let call = expr.call().filter(|call| last_name(&call.callee) == Some("path"))?;
+        let (head, _) = call.callee.name()?.rsplit_once('.')?;
+        let schema = definition::of(place, &Expr { kind: ExprKind::Name(head.into()), span: call.callee.span })?;
+        Some(Base::Inside { schema, path: place.value(call.arguments.first()?).text()?.to_owned() })
+    };
+    match &callee.kind {
+        ExprKind::Name(path) => {
+            let (head, _) = path.rsplit_once('.')?;
+            place.variable(head).and_then(path_of).or_else(|| Some(Base::Model(last(head).to_owned())))
+        }
+        ExprKind::Operation { operands, .. } => operands.first().and_then(path_of),
+        _ => None,
     }
 }
 

@@ -7,7 +7,8 @@ use crate::host::evaluate::constant;
 use crate::host::outline::{Expr, ExprKind};
 use crate::host::typescript::place::Place;
 use crate::host::typescript::value::{called, made};
-use crate::schema::{Default_, Function};
+use crate::resolve::coerced;
+use crate::schema::{Default_, Function, Type};
 
 /// What a list is where nothing else is said.
 pub(super) fn empty_list() -> Default_ {
@@ -31,7 +32,9 @@ pub(super) fn default(place: &Place<'_>, written: &Expr, declared: &mut FieldDec
             None => Some(Default_::host("typescript", text())),
         },
     };
-    declared.application_default = found.map(Box::new);
+    // Every number of the language may have digits after the point.
+    let number = declared.spelling.word == "Number";
+    declared.application_default = found.map(|found| Box::new(if number { coerced(&Type::Double, found) } else { found }));
 }
 
 /// What a function gives that the framework calls.

@@ -20,6 +20,13 @@ const DEEPEST: u32 = 16;
 impl Printer<'_> {
     pub(super) fn column(&mut self, field: &FieldDeclaration, body: &mut SourceText) {
         let name = field.name.as_deref().unwrap_or_default();
+        if self.conventions.untyped {
+            let mut arguments: Vec<String> = field.column.iter().map(|column| text(column)).collect();
+            arguments.extend((field.spelling != Spelling::default()).then(|| self.type_text(field)));
+            self.common(field, &mut arguments);
+            let package = self.sa();
+            return body.list(4, &format!("{name} = {package}.Column("), &arguments, ")");
+        }
         let host = self.host(field, 0);
         let wrapper = self.imports.name("sqlalchemy.orm", "Mapped");
         let annotation = match field.optional_in_code {

@@ -31,7 +31,7 @@ impl Printer<'_> {
         }
         arguments.extend(keywords(&relation.extras));
         let optional = relation.carrier.optional_in_code == Some(true);
-        self.side(name, &relation.target, many, optional, &arguments, body);
+        self.side(name, &relation.target, (many, optional, true), &arguments, body);
     }
 
     pub(super) fn inverse(&mut self, model: &Model, inverse: &InverseDeclaration, body: &mut SourceText) {
@@ -65,7 +65,7 @@ impl Printer<'_> {
         }
         arguments.extend(keywords(&inverse.extras));
         let many = inverse.kind != InverseKind::OneToOne;
-        self.side(&inverse.name, &inverse.target, many, true, &arguments, body);
+        self.side(&inverse.name, &inverse.target, (many, true, false), &arguments, body);
     }
 
     /// Attributes of a class in quotes: they are looked up when all classes are known.
@@ -75,8 +75,15 @@ impl Printer<'_> {
         text(&if paths.len() == 1 { paths[0].clone() } else { format!("[{}]", paths.join(", ")) })
     }
 
-    fn side(&mut self, name: &str, target: &str, many: bool, optional: bool, arguments: &[String], body: &mut SourceText) {
+    fn side(&mut self, name: &str, target: &str, (many, optional, owns): (bool, bool, bool), arguments: &[String], body: &mut SourceText) {
         let class = text(&self.class_text(target));
+        if self.conventions.untyped {
+            let function = self.imports.name("sqlalchemy.orm", "relationship");
+            // The side without the key holds a list, unless it is told not to.
+            let single = (!many && !owns).then(|| "uselist=False".to_owned());
+            let arguments: Vec<String> = std::iter::once(class).chain(arguments.iter().cloned()).chain(single).collect();
+            return body.list(4, &format!("{name} = {function}("), &arguments, ")");
+        }
         let mapped = self.imports.name("sqlalchemy.orm", "Mapped");
         let ty = match (many, optional) {
             (true, _) => format!("list[{class}]"),
