@@ -83,7 +83,12 @@ def default(field):
     # Mongoose keeps times without a default of the path.
     if value is None or field["purpose"] in ("creation-time", "update-time"):
         return None
-    return [value["literal"]] if "literal" in value else "made"
+    if "literal" not in value:
+        return "made"
+    literal = value["literal"]
+    # The language has no such number: it is written as a text, and cast.
+    big = isinstance(literal, int) and not isinstance(literal, bool) and abs(literal) > 2**53
+    return [str(literal) if big else literal]
 
 
 def path(collection, at, about):

@@ -41,12 +41,26 @@ fn peak() -> Option<f64> {
     Some(line.split_whitespace().nth(1)?.parse::<f64>().ok()? / 1024.0)
 }
 
+/// Keeps files for another process: their paths in the first line of each.
+fn keep(files: &[(String, String)], folder: &Path) {
+    std::fs::create_dir_all(folder).expect("a folder of our own");
+    for (at, (path, text)) in files.iter().enumerate() {
+        std::fs::write(folder.join(at.to_string()), format!("{path}\n{text}")).expect("a writable folder");
+    }
+}
+
+/// The files that another process kept.
+fn kept(folder: &Path) -> Vec<(String, String)> {
+    let read = |at: usize| std::fs::read_to_string(folder.join(at.to_string())).ok();
+    let files = (0..).map_while(read);
+    files.filter_map(|text| text.split_once('\n').map(|(path, text)| (path.to_owned(), text.to_owned()))).collect()
+}
+
 fn main() {
     let mut rows = Vec::new();
     if let Some(dialect) = std::env::args().nth(1).and_then(|id| dialects().into_iter().find(|dialect| dialect.id == id)) {
         // A process of its own, for its peak of memory.
-        let project = files(dialect, 10_000);
-        let reading = schema(dialect, project);
+        let reading = schema(dialect, kept(Path::new(&std::env::args().nth(2).unwrap_or_default())));
         println!("{} {}", reading.schema.entities.len(), peak().unwrap_or_default());
         return;
     }
@@ -70,7 +84,11 @@ fn main() {
             }
         }
         let [to_bare, two_cores, idle_gain, tenfold] = ratios.map(median);
-        let output = std::process::Command::new(std::env::current_exe().expect("this program")).arg(dialect.id).output().expect("it runs");
+        let folder = std::env::temp_dir().join(format!("sprachbund-bench-{}-{}", dialect.id, std::process::id()));
+        keep(&large, &folder);
+        let program = std::env::current_exe().expect("this program");
+        let output = std::process::Command::new(program).arg(dialect.id).arg(&folder).output().expect("it runs");
+        std::fs::remove_dir_all(&folder).expect("a folder of our own");
         let memory = String::from_utf8_lossy(&output.stdout).trim().rsplit(' ').next().unwrap_or_default().to_owned();
         let memory: f64 = memory.parse().unwrap_or_default();
         let mut row = |what: &str, value: f64, wanted: &str| rows.push(format!("| {} | {what} | {value:.2} | {wanted} |", dialect.id));

@@ -25,7 +25,8 @@ pub(crate) fn files(dialect: &Dialect, entities: usize) -> Vec<(String, String)>
 /// The project as it is emitted from another dialect.
 fn emitted(dialect: &Dialect, entities: usize) -> Vec<(String, String)> {
     let django = by_id("django").expect("a dialect");
-    let (schema, settings) = (schema(django, written(django, entities)).schema, Settings::default());
+    let schema = schema(django, written(django, entities)).schema;
+    let settings = Settings { database: Some(dialect.database(None)), ..Settings::default() };
     let printed = dialect.print(&fit(&schema, dialect, &settings).schema, &(dialect.conventions)(&settings));
     printed.into_iter().map(|file| (format!("project/{}", file.path), file.text)).collect()
 }

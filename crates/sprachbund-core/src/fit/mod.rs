@@ -99,7 +99,7 @@ pub struct Fitted {
 }
 
 /// A schema as a database of this kind would hold it: carried over between tables and documents where it must be.
-pub(crate) fn carried(schema: &Schema, database: Database) -> Cow<'_, Schema> {
+pub fn carried(schema: &Schema, database: Database) -> Cow<'_, Schema> {
     documents::cross(schema, database).map_or(Cow::Borrowed(schema), |crossed| Cow::Owned(crossed.schema))
 }
 

@@ -59,21 +59,7 @@ fn relation(name: Option<String>, kind: RelationKind, target: &str, columns: Vec
     let mut implied = Implied::default();
     implied.add(Part::Name);
     implied.add(Part::Relation);
-    Relation {
-        name,
-        kind,
-        target: target.to_owned(),
-        columns,
-        through: None,
-        inverse: None,
-        on_delete: None,
-        polymorphic: None,
-        comment: None,
-        implied,
-        origin,
-        inverse_origin: None,
-        extras: Default::default(),
-    }
+    Relation { name, implied, ..Relation::over(kind, target, columns, origin) }
 }
 
 /// `harbour_id` is called `harbour`; columns that do not end in the key's name are called as they are.

@@ -591,6 +591,27 @@ pub struct Relation {
     pub extras: Extras,
 }
 
+impl Relation {
+    /// A relation over these columns of which nothing more is known.
+    pub(crate) fn over(kind: RelationKind, target: &str, columns: Vec<String>, origin: Origin) -> Self {
+        Relation {
+            name: None,
+            kind,
+            target: target.to_owned(),
+            columns,
+            through: None,
+            inverse: None,
+            on_delete: None,
+            polymorphic: None,
+            comment: None,
+            implied: Implied::default(),
+            origin,
+            inverse_origin: None,
+            extras: Extras::new(),
+        }
+    }
+}
+
 impl Schema {
     /// An empty schema from `source`.
     pub fn new(source: Source) -> Self {

@@ -215,7 +215,7 @@ fn indexes(entity: &mut Entity, bits: u16) {
         entity.indexes.push(index);
     }
     if has(9) && entity.indexes.iter().all(|index| index.columns != [first.clone()]) {
-        let mut index = Index::over(&[first.clone()], Origin::default());
+        let mut index = Index::over(std::slice::from_ref(first), Origin::default());
         index.method = Some("text".into());
         entity.indexes.push(index);
     }

@@ -5,6 +5,7 @@ use std::collections::BTreeMap;
 use serde_json::json;
 use sprachbund_core::compare::{CODES, Comparison, Divergence, Side, compare, joined};
 use sprachbund_core::diagnostic::{Diagnostic, Severity};
+use sprachbund_core::fit::carried;
 use sprachbund_core::source::Sources;
 
 use crate::arguments::{CompareOptions, InputOptions, LintFormat};
@@ -27,12 +28,14 @@ pub(crate) fn run(options: &CompareOptions) -> Result<Outcome, Failure> {
     let (left_input, right_input) = (side(&options.left, &options.left_from), side(&options.right, &options.right_from));
     let configuration = Configuration::load(&left_input)?;
     let threshold = configuration.compare_threshold(options.threshold.as_ref())?;
-    let left = inputs::load(&left_input, &configuration)?;
-    let right = inputs::load(&right_input, &configuration)?;
+    let mut left = inputs::load(&left_input, &configuration)?;
+    let mut right = inputs::load(&right_input, &configuration)?;
     super::report_reading(&left);
     super::report_reading(&right);
     super::something(&left)?;
     super::something(&right)?;
+    as_tables(&mut left, &right);
+    as_tables(&mut right, &left);
     let database = if options.database.is_some() { left.settings.database() } else { meant(&left, &right) };
     let (left_can, right_can) = ((left.dialect.capabilities)(&left.settings), (right.dialect.capabilities)(&right.settings));
     let mut comparison = compare(
@@ -69,6 +72,13 @@ pub(crate) fn run(options: &CompareOptions) -> Result<Outcome, Failure> {
         }
     }
     Ok(if over { Outcome::Findings } else { Outcome::Clean })
+}
+
+/// Documents are set beside tables as the tables that they would be.
+fn as_tables(side: &mut Loaded, other: &Loaded) {
+    if side.dialect.keeps_documents() && !other.dialect.keeps_documents() {
+        side.schema = carried(&side.schema, other.schema.source.database).into_owned();
+    }
 }
 
 /// The server that both are meant for; a script or a database knows it better than declarations do.

@@ -8,7 +8,7 @@ use crate::dialect::naming::Case;
 use crate::fit::Grade;
 use crate::schema::facts::{FactKey, index_element};
 use crate::schema::{
-    Action, Database, EnforcedBy, Entity, EntityKind, Field, ForeignKey, Identity, Implied, Index, Origin, PrimaryKey, Purpose, References,
+    Action, Database, EnforcedBy, Entity, EntityKind, Field, ForeignKey, Identity, Index, Origin, PrimaryKey, Purpose, References,
     Relation, RelationKind, Schema, Shape, Type, Unique, UniqueAs,
 };
 
@@ -139,7 +139,8 @@ fn lists_of_documents(schema: &mut Schema, own: &mut Own) {
     let mut waiting: Vec<usize> = (0..schema.entities.len()).filter(|at| schema.entities[*at].owned_by.is_some()).collect();
     let mut tables: HashSet<String> = schema.entities.iter().map(|entity| entity.table.clone()).collect();
     while !waiting.is_empty() {
-        let owner = |at: usize| schema.entity(&schema.entities[at].owned_by.as_ref()?.entity);
+        let by_id: HashMap<&str, &Entity> = schema.entities.iter().map(|entity| (entity.id.as_str(), entity)).collect();
+        let owner = |at: usize| by_id.get(schema.entities[at].owned_by.as_ref()?.entity.as_str()).copied();
         let ready = |at: &usize| owner(*at).is_none_or(|owner| owner.owned_by.is_none());
         let (now, later): (Vec<usize>, Vec<usize>) = waiting.into_iter().partition(ready);
         let owners: Vec<Option<Entity>> = now.iter().map(|at| owner(*at).cloned()).collect();
@@ -224,21 +225,7 @@ fn blank(column: String, ty: Type) -> Field {
 }
 
 fn relation(kind: RelationKind, target: &str, columns: Vec<String>) -> Relation {
-    Relation {
-        name: None,
-        kind,
-        target: target.to_owned(),
-        columns,
-        through: None,
-        inverse: None,
-        on_delete: None,
-        polymorphic: None,
-        comment: None,
-        implied: Implied::default(),
-        origin: Origin::implied("it stands inside its owner"),
-        inverse_origin: None,
-        extras: Default::default(),
-    }
+    Relation::over(kind, target, columns, Origin::implied("it stands inside its owner"))
 }
 
 /// A name that needs no quotes.

@@ -105,6 +105,7 @@ const OTHERWISE: Reason = ("", "", Grade::Dropped, "it has no meaning on the oth
 fn element(classes: &HashMap<&str, &str>, key: &FactKey) -> String {
     match classes.get(key.table.as_str()) {
         Some(class) if key.element.is_empty() => (*class).to_owned(),
+        Some(class) if key.element.starts_with("column ") => format!("{class}.{}", &key.element["column ".len()..]),
         Some(class) => format!("{class}: {}", key.element),
         None if key.table.is_empty() => key.element.clone(),
         None => key.table.clone(),

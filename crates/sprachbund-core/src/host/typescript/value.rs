@@ -4,7 +4,7 @@ use serde_json::json;
 
 use crate::host::evaluate::{Scope, constant};
 use crate::host::outline::{Class, Expr};
-use crate::schema::{EnumMember, Function};
+use crate::schema::{EnumMember, EnumType, Function, Origin};
 
 /// The calendar day.
 pub(crate) const TODAY: &str = "new Date().toISOString().slice(0, 10)";
@@ -33,8 +33,20 @@ pub(crate) fn made(expr: &Expr, text: &str) -> Option<Function> {
     expr.call().filter(|call| call.arguments.is_empty()).and_then(|call| called(call.callee_name()))
 }
 
+/// An `enum`, as a part of `module`.
+pub(crate) fn enumeration(scope: &Scope<'_>, class: &Class, module: String) -> Option<EnumType> {
+    Some(EnumType {
+        name: class.name.to_string(),
+        stored_name: None,
+        members: enum_members(scope, class)?,
+        module,
+        inline: false,
+        origin: Origin::declared(scope.project.sources.file(class.span.file), class.span),
+    })
+}
+
 /// Members of an `enum`; one without a value counts up from the one before, whose value may be a constant's.
-pub(crate) fn enum_members(scope: &Scope<'_>, class: &Class) -> Option<Vec<EnumMember>> {
+fn enum_members(scope: &Scope<'_>, class: &Class) -> Option<Vec<EnumMember>> {
     let mut next = 0;
     let mut members = Vec::new();
     for member in &class.members {

@@ -36,7 +36,7 @@ pub(super) struct Definition {
 /// A call on the variable of a schema.
 #[derive(Clone, Debug)]
 pub(super) struct Extending {
-    schema: Span,
+    pub(super) schema: Span,
     method: String,
     pub(super) arguments: Vec<Expr>,
     pub(super) file: FileId,
@@ -49,7 +49,7 @@ fn is_schema(callee: &str) -> bool {
 }
 
 /// Finds the schemas that a value is made of.
-pub(super) fn within(reader: &Reader<'_>, place: &Place<'_>, variable: Option<&str>, value: &Expr, found: &mut Found) {
+pub(super) fn within(place: &Place<'_>, variable: Option<&str>, value: &Expr, found: &mut Found) {
     let Some(call) = value.call() else { return };
     if is_schema(call.callee_name()) {
         found.definitions.push(Definition {
@@ -61,18 +61,18 @@ pub(super) fn within(reader: &Reader<'_>, place: &Place<'_>, variable: Option<&s
             key: call.callee.span,
         });
     }
-    call.arguments.iter().for_each(|argument| inside(reader, place, argument, found, 0));
+    call.arguments.iter().for_each(|argument| inside(place, argument, found, 0));
 }
 
-fn inside(reader: &Reader<'_>, place: &Place<'_>, value: &Expr, found: &mut Found, depth: u32) {
+fn inside(place: &Place<'_>, value: &Expr, found: &mut Found, depth: u32) {
     if depth > DEEPEST {
         return;
     }
     match &value.kind {
-        ExprKind::Call(_) => within(reader, place, None, value, found),
-        ExprKind::List(items) => items.iter().for_each(|item| inside(reader, place, item, found, depth + 1)),
-        ExprKind::Map(pairs) => pairs.iter().for_each(|(_, value)| inside(reader, place, value, found, depth + 1)),
-        ExprKind::Spread(inner) => inside(reader, place, inner, found, depth + 1),
+        ExprKind::Call(_) => within(place, None, value, found),
+        ExprKind::List(items) => items.iter().for_each(|item| inside(place, item, found, depth + 1)),
+        ExprKind::Map(pairs) => pairs.iter().for_each(|(_, value)| inside(place, value, found, depth + 1)),
+        ExprKind::Spread(inner) => inside(place, inner, found, depth + 1),
         _ => {}
     }
 }
@@ -177,9 +177,11 @@ pub(super) fn read_at(reader: &Reader<'_>, definition: &Definition, model: &mut 
     }
     let said: Vec<(path::Site<'_, '_>, &Extending)> = reader
         .found
-        .extending
-        .iter()
-        .filter(|extending| extending.schema == definition.key)
+        .extending_of
+        .get(&definition.key)
+        .into_iter()
+        .flatten()
+        .map(|at| &reader.found.extending[*at])
         .map(|extending| (path::Site { place: Place::top(reader.project, extending.file), ..site }, extending))
         .collect();
     for (site, extending) in said.iter().filter(|(_, extending)| matches!(extending.method.as_str(), "add" | "set")) {
@@ -193,11 +195,6 @@ pub(super) fn read_at(reader: &Reader<'_>, definition: &Definition, model: &mut 
         }
     }
     let collection = take_options(&mut options, model);
-    if model.owned_by.is_none() {
-        if options.take_bool("autoIndex") == Some(false) {
-            model.extras.insert("autoIndex".into(), json!(false));
-        }
-    }
     for (site, extending) in &said {
         match extending.method.as_str() {
             "add" | "set" => {}

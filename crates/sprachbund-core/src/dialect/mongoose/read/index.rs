@@ -64,15 +64,7 @@ impl Written {
 }
 
 /// The index that a path asks for.
-pub(super) fn of_path(
-    site: &Site<'_, '_>,
-    name: &str,
-    at: Span,
-    options: &mut Arguments<'_>,
-    declared: &mut FieldDeclaration,
-    model: &mut Model,
-    part: &mut Part,
-) {
+pub(super) fn of_path(name: &str, at: Span, options: &mut Arguments<'_>, declared: &mut FieldDeclaration, model: &mut Model) {
     let mut written = Written { span: Some(at), ..Written::default() };
     let index = options.take("index");
     // Of a list, what its items ask for counts, too.
@@ -133,7 +125,6 @@ pub(super) fn of_path(
         let attribute = declared.name.clone().unwrap_or_else(|| name.to_owned());
         push(model, written, &|_| Some((attribute.clone(), required)));
     }
-    let _ = (site, part);
 }
 
 /// A time in seconds, also as a text (`30d`).

@@ -20,7 +20,7 @@ use crate::host::evaluate::Scope;
 use crate::host::outline::{Class, ClassKind, Expr, ExprKind};
 use crate::host::project::Project;
 use crate::host::typescript::place::{self, Place, last, last_name};
-use crate::host::typescript::value::enum_members;
+use crate::host::typescript::value::enumeration;
 use crate::schema::{EnumType, Origin, OwnedBy, Purpose, Shape};
 use crate::source::{FileId, Span};
 pub(super) use definition::kept;
@@ -51,6 +51,7 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
     let files = 0..reader.project.outlines.len();
     let each: Vec<Found> = files.clone().into_par_iter().map(|at| reader.found(FileId(at as u32))).collect();
     each.into_iter().for_each(|found| reader.found.append(found));
+    reader.found.index();
     let titles = reader.titles();
     reader.names = titles.iter().map(|title| (title.name.clone(), reader.id(title))).collect();
     let plain = titles.iter().filter(|title| title.kind_of.is_none());
@@ -61,8 +62,7 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
     part.enums.extend(files.flat_map(|at| reader.enumerations(FileId(at as u32))));
     reader.discriminate(&mut part);
     populate::connect(&mut part.models, &mut part.diagnostics);
-    for (file, outline) in reader.project.files().filter(|(file, _)| reader.project.is_input(*file)) {
-        let _ = file;
+    for (_, outline) in reader.project.files().filter(|(file, _)| reader.project.is_input(*file)) {
         part.diagnostics.extend(outline.syntax_errors("TypeScript"));
     }
     (Declarations { models: part.models, enums: part.enums, assumed: Vec::new() }, part.diagnostics)
@@ -74,9 +74,20 @@ struct Found {
     definitions: Vec<Definition>,
     models: Vec<Named>,
     extending: Vec<Extending>,
+    /// Places in these lists, by the keys of schemas.
+    by_key: HashMap<Span, usize>,
+    extending_of: HashMap<Span, Vec<usize>>,
 }
 
 impl Found {
+    /// Notes where everything is, once all is found.
+    fn index(&mut self) {
+        self.by_key = self.definitions.iter().enumerate().map(|(at, definition)| (definition.key, at)).collect();
+        for (at, extending) in self.extending.iter().enumerate() {
+            self.extending_of.entry(extending.schema).or_default().push(at);
+        }
+    }
+
     fn append(&mut self, mut other: Found) {
         self.definitions.append(&mut other.definitions);
         self.models.append(&mut other.models);
@@ -175,7 +186,7 @@ impl<'p> Reader<'p> {
     fn found_in(&self, place: &Place<'_>, name: Option<&str>, value: &Expr, found: &mut Found, depth: u32) {
         match &value.kind {
             ExprKind::Call(_) => {
-                definition::within(self, place, name, value, found);
+                definition::within(place, name, value, found);
                 if let Some(model) = self.named(place, name.map(str::to_owned), value) {
                     found.models.push(model);
                 } else if let Some(extending) = definition::extending(place, value) {
@@ -216,6 +227,7 @@ impl<'p> Reader<'p> {
     /// The models, and schemas that no model stands over and no other schema holds.
     fn titles(&self) -> Vec<Title> {
         let mut titles: Vec<Title> = Vec::new();
+        let mut seen: HashSet<(String, Span)> = HashSet::new();
         let named = |variable: &str| {
             let model = self.found.models.iter().find(|model| model.variable.as_deref() == Some(variable))?;
             model.name.clone().or_else(|| model.variable.clone())
@@ -231,7 +243,7 @@ impl<'p> Reader<'p> {
                 Base::Model(variable) => (Base::Model(named(&variable).unwrap_or(variable)), model.last.clone()),
                 inside => (inside, model.last.clone()),
             });
-            if !titles.iter().any(|title| title.name == name && title.schema == schema) {
+            if seen.insert((name.clone(), schema)) {
                 let (span, file) = (model.span, model.file);
                 titles.push(Title { name, collection, kind_of, schema, opaque_collection, assumed: false, span, file });
             }
@@ -263,7 +275,7 @@ impl<'p> Reader<'p> {
     }
 
     fn definition(&self, schema: Span) -> Option<&Definition> {
-        self.found.definitions.iter().find(|definition| definition.key == schema)
+        self.found.by_key.get(&schema).map(|at| &self.found.definitions[*at])
     }
 
     /// `berthSchema` is for `Berth`.
@@ -386,15 +398,9 @@ impl<'p> Reader<'p> {
 
     fn enumeration(&self, file: FileId, class: &'p Class) -> Option<EnumType> {
         let scope = Scope { project: self.project, file, class: Some(class) };
-        Some(EnumType {
-            name: class.name.to_string(),
-            stored_name: None,
-            members: enum_members(&scope, class)?,
-            // What another package declares is copied to where it is used.
-            module: self.module(if self.project.is_input(file) { file } else { FileId(0) }).to_owned(),
-            inline: false,
-            origin: self.origin(class.span),
-        })
+        // What another package declares is copied to where it is used.
+        let module = self.module(if self.project.is_input(file) { file } else { FileId(0) }).to_owned();
+        enumeration(&scope, class, module)
     }
 
     fn origin(&self, span: Span) -> Origin {

@@ -174,7 +174,7 @@ fn field(site: &Site<'_, '_>, name: &str, at: Span, spelling: Spelling, mut opti
         None if declared.spelling.element.is_some() => declared.application_default = Some(Box::new(value::empty_list())),
         None => {}
     }
-    index::of_path(site, name, at, &mut options, &mut declared, model, part);
+    index::of_path(name, at, &mut options, &mut declared, model);
     let reference = options.take_raw("ref");
     let target = reference.as_ref().and_then(|reference| target(site, reference));
     if let (Some(reference), None) = (&reference, &target) {

@@ -1,5 +1,7 @@
 //! Virtual paths: those that lead back along references of other documents, and those that the application computes.
 
+use std::collections::HashMap;
+
 use serde_json::Value;
 
 use super::path::Site;
@@ -63,13 +65,17 @@ pub(super) fn computed(arguments: &[Expr], span: Span, model: &Model, part: &mut
     part.diagnostics.push(Diagnostic::new("virtual-path", Severity::Note, message).at(Some(span), "kept out of the documents"));
 }
 
+/// The model and attribute of a reference, and what kind of relation that is.
+type Followed = (String, String, RelationKind);
+
 /// Leads virtual paths to the attributes of the references that they follow; what follows none is kept as it is.
 pub(super) fn connect(models: &mut [Model], diagnostics: &mut Vec<Diagnostic>) {
-    let mut found: Vec<(usize, usize, Option<(String, String, RelationKind)>)> = Vec::new();
+    let mut found: Vec<(usize, usize, Option<Followed>)> = Vec::new();
+    let known = Known::of(models);
     for (at, model) in models.iter().enumerate() {
         for (number, attribute) in model.attributes.iter().enumerate() {
             if let Attribute::Inverse(inverse) = attribute {
-                found.push((at, number, followed(models, &model.id, &inverse.target, &inverse.owner)));
+                found.push((at, number, known.followed(&model.id, &inverse.target, &inverse.owner)));
             }
         }
     }
@@ -107,22 +113,39 @@ pub(super) fn connect(models: &mut [Model], diagnostics: &mut Vec<Diagnostic>) {
     }
 }
 
-/// The model and attribute of the reference under a path, also inside other documents.
-fn followed(models: &[Model], from: &str, target: &str, path: &str) -> Option<(String, String, RelationKind)> {
-    let model = models.iter().find(|model| model.id == target)?;
-    let own = model.attributes.iter().find_map(|attribute| match attribute {
-        Attribute::Relation(relation) => {
-            let stored = relation.join_columns.first().and_then(|join| join.name.as_ref()).or(relation.name.as_ref());
-            let here = stored.is_some_and(|stored| stored == path) && relation.target == from;
-            here.then(|| Some((model.id.clone(), relation.name.clone()?, relation.kind)))?
+/// Models by their ids, and by the ids of those that they stand inside.
+struct Known<'m> {
+    by_id: HashMap<&'m str, &'m Model>,
+    inside: HashMap<&'m str, Vec<&'m Model>>,
+}
+
+impl<'m> Known<'m> {
+    fn of(models: &'m [Model]) -> Self {
+        let mut inside: HashMap<&str, Vec<&Model>> = HashMap::new();
+        for model in models {
+            if let Some(place) = &model.owned_by {
+                inside.entry(&place.entity).or_default().push(model);
+            }
         }
-        _ => None,
-    });
-    own.or_else(|| {
-        models.iter().find_map(|inner| {
-            let place = inner.owned_by.as_ref().filter(|place| place.entity == target)?;
-            let rest = path.strip_prefix(&format!("{}.", place.path))?;
-            followed(models, from, &inner.id, rest)
+        Known { by_id: models.iter().map(|model| (model.id.as_str(), model)).collect(), inside }
+    }
+
+    /// The model and attribute of the reference under a path, also inside other documents.
+    fn followed(&self, from: &str, target: &str, path: &str) -> Option<Followed> {
+        let model = self.by_id.get(target)?;
+        let own = model.attributes.iter().find_map(|attribute| match attribute {
+            Attribute::Relation(relation) => {
+                let stored = relation.join_columns.first().and_then(|join| join.name.as_ref()).or(relation.name.as_ref());
+                let here = stored.is_some_and(|stored| stored == path) && relation.target == from;
+                here.then(|| Some((model.id.clone(), relation.name.clone()?, relation.kind)))?
+            }
+            _ => None,
+        });
+        own.or_else(|| {
+            self.inside.get(target)?.iter().find_map(|inner| {
+                let rest = path.strip_prefix(&inner.owned_by.as_ref()?.path)?.strip_prefix('.')?;
+                self.followed(from, &inner.id, rest)
+            })
         })
-    })
+    }
 }

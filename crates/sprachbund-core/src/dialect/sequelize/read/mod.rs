@@ -26,7 +26,7 @@ use crate::host::evaluate::Scope;
 use crate::host::outline::{Class, ClassKind, Expr};
 use crate::host::project::Project;
 use crate::host::typescript::place::{self, Statement};
-use crate::host::typescript::value::enum_members;
+use crate::host::typescript::value::enumeration;
 use crate::schema::{Action, Deferrable, EnumType, Origin};
 use crate::source::{FileId, Span};
 use association::Association;
@@ -235,14 +235,7 @@ impl<'p> Reader<'p> {
     /// A TypeScript `enum`.
     fn enumeration(&self, file: FileId, class: &'p Class) -> Option<EnumType> {
         let scope = Scope { project: self.project, file, class: Some(class) };
-        Some(EnumType {
-            name: class.name.to_string(),
-            stored_name: None,
-            members: enum_members(&scope, class)?,
-            module: self.module(file).to_owned(),
-            inline: false,
-            origin: self.origin(class.span),
-        })
+        enumeration(&scope, class, self.module(file).to_owned())
     }
 
     fn origin(&self, span: Span) -> Origin {

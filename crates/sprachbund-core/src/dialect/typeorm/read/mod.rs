@@ -20,7 +20,7 @@ use crate::host::decorators;
 use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Class, ClassKind, Expr, ExprKind, Member};
 use crate::host::project::{Found, Project};
-use crate::host::typescript::value::enum_members;
+use crate::host::typescript::value::enumeration;
 use crate::schema::{Database, EnumType, OrderKey, Origin};
 use crate::source::FileId;
 
@@ -242,14 +242,7 @@ impl<'p> Reader<'p> {
     /// A TypeScript `enum`.
     fn enumeration(&self, file: FileId, class: &'p Class) -> Option<EnumType> {
         let scope = Scope { project: self.project, file, class: Some(class) };
-        Some(EnumType {
-            name: class.name.to_string(),
-            stored_name: None,
-            members: enum_members(&scope, class)?,
-            module: self.known.modules[file.0 as usize].clone(),
-            inline: false,
-            origin: self.origin(class.span),
-        })
+        enumeration(&scope, class, self.known.modules[file.0 as usize].clone())
     }
 
     fn origin(&self, span: crate::source::Span) -> Origin {
