@@ -59,7 +59,8 @@ def of_field(field, entity, entities, enums):
         if rule["rule"] in RULES:
             about[RULES[rule["rule"]]] = rule["value"]
     if field["choices"]:
-        about["enum"] = enums[field["choices"]]
+        # A path of texts casts what it may be.
+        about["enum"] = [str(value) for value in enums[field["choices"]]] if about["type"] == "String" else enums[field["choices"]]
     for relation in entity["relations"]:
         if relation["columns"] == [field["column"]]:
             target = entities.get(relation["target"])

@@ -151,6 +151,16 @@ mod tests {
     }
 
     #[test]
+    fn truth_needs_no_comparison() {
+        let under =
+            |condition: &str| format!("{QUAYS}ALTER TABLE quays ADD open boolean; CREATE UNIQUE INDEX ON quays (name) WHERE {condition};");
+        for (one, other) in [("open", "open = true"), ("NOT open", "open = false")] {
+            assert_eq!(lines(("sql", &under(one)), ("sql", &under(other)), Database::PostgreSql), Vec::<String>::new());
+        }
+        assert_eq!(lines(("sql", &under("open")), ("sql", &under("open = false")), Database::PostgreSql).len(), 2);
+    }
+
+    #[test]
     fn one_change_is_one_difference() {
         let cases: &[(&str, &str, &[&str])] = &[
             ("varchar(40)", "varchar(40)", &[]),

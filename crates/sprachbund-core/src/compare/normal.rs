@@ -188,11 +188,11 @@ const STORED_NAMES: &[(&str, &str)] = &[
 
 /// An expression in the words in which the server stores it.
 fn in_stored_words(expression: &mut Expression, database: Database) {
-    if database == Database::Sqlite {
-        return without_quoted_numbers(expression);
-    }
-    if !database.is_mysql() {
-        return;
+    match database {
+        Database::Sqlite => return without_quoted_numbers(expression),
+        Database::PostgreSql => return without_compared_truth(expression),
+        _ if database.is_mysql() => {}
+        _ => return,
     }
     let stored = |name: String| STORED_NAMES.iter().find(|(said, _)| *said == name).map_or(name, |(_, stored)| (*stored).to_owned());
     if let Some(tree) = expression.tree.take() {
@@ -208,6 +208,20 @@ fn without_quoted_numbers(expression: &mut Expression) {
     if let Some(tree) = expression.tree.take() {
         *expression = Expression::sql(tree.map(&|tree| match tree {
             Tree::Literal(Value::String(text)) => Tree::Literal(text.parse().map_or(Value::String(text), Value::Number)),
+            other => other,
+        }));
+    }
+}
+
+/// Only truth compares with truth (PostgreSQL documentation, section 9.2): `landed = true` says `landed`.
+fn without_compared_truth(expression: &mut Expression) {
+    if let Some(tree) = expression.tree.take() {
+        *expression = Expression::sql(tree.map(&|tree| match tree {
+            Tree::Binary { operator, left, right } if operator == "=" => match *right {
+                Tree::Literal(Value::Bool(true)) => *left,
+                Tree::Literal(Value::Bool(false)) => Tree::Not(left),
+                right => Tree::Binary { operator, left, right: Box::new(right) },
+            },
             other => other,
         }));
     }
@@ -271,6 +285,10 @@ fn bring_entity(entity: &mut Entity, database: Database) {
     }
     // Several over the same keys are told apart by what they are, not by the order in which they were made.
     entity.indexes.sort_by(|left, right| (&left.method, &left.name).cmp(&(&right.method, &right.name)));
+    let of_indexes = entity.indexes.iter_mut().filter_map(|index| index.condition.as_deref_mut());
+    if database == Database::PostgreSql {
+        of_indexes.for_each(|condition| in_stored_words(condition, database));
+    }
     for check in &mut entity.checks {
         check.extras.clear();
         in_stored_words(&mut check.expression, database);

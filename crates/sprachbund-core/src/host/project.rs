@@ -165,7 +165,7 @@ impl Project {
 
     /// The file that `require(module)` in `file` gives, where it is read.
     pub fn required(&self, file: FileId, module: &str) -> Option<FileId> {
-        typescript_candidates(folder_of(self.path(file)), module).iter().find_map(|path| self.paths.get(path).copied())
+        typescript_candidates(self.path(file), module).iter().find_map(|path| self.paths.get(path).copied())
     }
 
     /// What a dotted name means in `file`, inside the class `scope` if given.
@@ -314,7 +314,7 @@ impl Loader<'_> {
         let folder = folder_of(path);
         match self.wanted.language {
             Language::Python => python_candidates(folder, import, self.provider.roots()),
-            Language::TypeScript if import.module.starts_with('.') => typescript_candidates(folder, &import.module),
+            Language::TypeScript if import.module.starts_with('.') => typescript_candidates(path, &import.module),
             Language::TypeScript => self.package_candidates(&import.module),
             // Its files know each other without a word.
             Language::Prisma | Language::Sql => Vec::new(),
@@ -476,7 +476,9 @@ fn python_candidates(folder: &str, import: &Import, roots: &[String]) -> Vec<Str
     candidates
 }
 
-fn typescript_candidates(folder: &str, module: &str) -> Vec<String> {
+/// Code finds code before declarations of types; what is typed finds the declarations before code.
+fn typescript_candidates(path: &str, module: &str) -> Vec<String> {
+    let folder = folder_of(path);
     let mut parts: Vec<&str> = folder.split('/').filter(|part| !part.is_empty()).collect();
     for step in module.split('/') {
         match step {
@@ -490,6 +492,8 @@ fn typescript_candidates(folder: &str, module: &str) -> Vec<String> {
     let lead = if folder.starts_with('/') { "/" } else { "" };
     let stem = format!("{lead}{}", parts.join("/"));
     let bare = stem.trim_end_matches(".js").to_owned();
-    let endings = [".ts", "/index.ts", ".d.ts", "/index.d.ts", ".js", "/index.js", ".cjs", ".mjs"];
-    endings.into_iter().map(|ending| format!("{bare}{ending}")).chain([stem.clone()]).collect()
+    let (types, code) = ([".d.ts", "/index.d.ts"].as_slice(), [".js", "/index.js", ".cjs", ".mjs"].as_slice());
+    let compiled = if path.ends_with("js") { [code, types] } else { [types, code] };
+    let endings = [".ts", "/index.ts"].iter().chain(compiled.into_iter().flatten());
+    endings.map(|ending| format!("{bare}{ending}")).chain([stem.clone()]).collect()
 }

@@ -49,6 +49,11 @@ pub(crate) const DJANGO: &[Crossing] = &[
         "weakened: MongoDB holds no NOT NULL\nstrengthened: in an index over several paths MongoDB takes a missing value for a value\nrespelled: what is unique is kept so by an index",
     ),
     (
+        "a = models.IntegerField(unique=True)\nclass Meta:\n    indexes = [models.Index(fields=['a'], name='again')]",
+        "a: { type: Schema.Types.Int32, required: true, unique: true },",
+        "dropped: what is unique is indexed\nweakened: MongoDB holds no NOT NULL\nrespelled: what is unique is kept so by an index",
+    ),
+    (
         "a = models.IntegerField()\nclass Meta:\n    indexes = [models.Index(fields=['-a'], name='down', condition=Q(a__gt=2))]",
         "a: { type: Schema.Types.Int32, required: true },\ntSchema.index({ a: -1 }, { name: 'down', partialFilterExpression: { a: { $gt: 2 } } });",
         "weakened: MongoDB holds no NOT NULL",

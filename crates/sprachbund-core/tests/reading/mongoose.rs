@@ -196,6 +196,7 @@ fn schemas_of_other_files() {
             "harbour/lamp.js",
             "const mongoose = require('mongoose');\nconst lampSchema = new mongoose.Schema({ range: Number });\nmodule.exports = { lampSchema, shared: { by: String } };\n",
         ),
+        ("harbour/lamp.d.ts", "export declare const lampSchema: unknown;\n"),
         (
             "harbour/kinds.d.ts",
             "export declare enum Kind { Pier = \"pier\" }\nexport declare const SIDES: readonly [\"port\", \"starboard\"];\n",

@@ -364,6 +364,11 @@ fn indexes(entity: &mut Entity, own: &mut Own) {
         index.method = None;
         let columns = index.plain_columns();
         let plain = index.parts.iter().all(crate::schema::IndexPart::is_plain) && index.condition.is_none();
+        if !index.unique && plain && unique_keys.contains(&columns) {
+            // Both would have one name, which MongoDB refuses.
+            gone("what is unique is indexed", "no second index is needed");
+            continue;
+        }
         if index.unique && plain {
             // What is unique is one thing here.
             if !unique_keys.contains(&columns) && columns != entity.key_columns() {
