@@ -194,9 +194,11 @@ fn schemas_of_other_files() {
     let others = vec![
         (
             "harbour/lamp.js",
-            "const mongoose = require('mongoose');\nconst lampSchema = new mongoose.Schema({ range: Number });\nmodule.exports = { lampSchema, shared: { by: String } };\n",
+            "const mongoose = require('mongoose');\nconst { reach } = require('./reach');\nconst lampSchema = new mongoose.Schema({ ...reach });\nmodule.exports = { lampSchema, shared: { by: String } };\n",
         ),
-        ("harbour/lamp.d.ts", "export declare const lampSchema: unknown;\n"),
+        // Code finds the code, not what declares its types.
+        ("harbour/reach.js", "exports.reach = { range: Number };\n"),
+        ("harbour/reach.d.ts", "export declare const reach: unknown;\n"),
         (
             "harbour/kinds.d.ts",
             "export declare enum Kind { Pier = \"pier\" }\nexport declare const SIDES: readonly [\"port\", \"starboard\"];\n",
