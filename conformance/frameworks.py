@@ -95,7 +95,8 @@ def mongoose(folder, apps):
         if compiled.returncode:
             return {}, (compiled.stdout + compiled.stderr).strip()
     modules = os.pathsep.join([str(WORK / "node_modules"), str(WORK / "taken/modules")])
-    done = run(["node", HERE / "mongoose_report.js", *places], env={**os.environ, "NODE_PATH": modules})
+    # Packages may write logs where they are run.
+    done = run(["node", HERE / "mongoose_report.js", *places], cwd=WORK, env={**os.environ, "NODE_PATH": modules})
     if done.returncode:
         return {}, (done.stdout + done.stderr).strip()
     return json.loads(done.stdout.splitlines()[-1]), None
