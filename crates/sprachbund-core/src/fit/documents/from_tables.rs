@@ -365,7 +365,7 @@ fn indexes(entity: &mut Entity, own: &mut Own) {
         let columns = index.plain_columns();
         let plain = index.parts.iter().all(crate::schema::IndexPart::is_plain) && index.condition.is_none();
         if !index.unique && plain && unique_keys.contains(&columns) {
-            // Both would have one name, which MongoDB refuses.
+            // Both would have one name, which MongoDB refuses (manual, "Index Names"; not seen here: there is no such server).
             gone("what is unique is indexed", "no second index is needed");
             continue;
         }

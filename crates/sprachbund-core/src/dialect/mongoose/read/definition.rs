@@ -263,7 +263,8 @@ fn paths(site: &path::Site<'_, '_>, written: &Expr, model: &mut Model, part: &mu
     }
 }
 
-fn opaque(model: &Model, span: Span) -> Diagnostic {
+/// Says that some paths cannot be told.
+pub(super) fn opaque(model: &Model, span: Span) -> Diagnostic {
     Diagnostic::new("opaque-paths", Severity::Error, format!("some paths of `{}` are known only at run time", model.name))
         .at(Some(span), "not an object that can be read here")
         .because("what its documents hold there is missing")

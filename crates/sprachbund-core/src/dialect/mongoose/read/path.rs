@@ -60,10 +60,7 @@ fn nested(site: &Site<'_, '_>, name: &str, at: Span, object: &Expr, model: &mut 
         for (key, value) in pairs {
             match key.text() {
                 Some(name) => read(site, name, key.span, value, &mut inner, part),
-                None => part.diagnostics.push(
-                    Diagnostic::new("opaque-paths", Severity::Error, format!("some paths of `{}` are known only at run time", inner.name))
-                        .at(Some(key.span), "what is spread here is not known"),
-                ),
+                None => part.diagnostics.push(definition::opaque(&inner, key.span)),
             }
         }
     }
@@ -124,10 +121,7 @@ fn holding_object(
             match (key.text(), value.boolean()) {
                 (Some("_id"), Some(false)) => inner.key = Some(Vec::new()),
                 (Some(name), _) => read(site, name, key.span, value, &mut inner, part),
-                (None, _) => part.diagnostics.push(
-                    Diagnostic::new("opaque-paths", Severity::Error, format!("some paths of `{}` are known only at run time", inner.name))
-                        .at(Some(key.span), "what is spread here is not known"),
-                ),
+                (None, _) => part.diagnostics.push(definition::opaque(&inner, key.span)),
             }
         }
     }
