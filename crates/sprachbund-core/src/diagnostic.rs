@@ -1,6 +1,7 @@
 //! Facts about what is wrong, with their places. Words for them are chosen where they arise; how they look is the
 //! command's affair.
 
+use crate::schema::Change;
 use crate::source::Span;
 
 /// How much a diagnostic matters.
@@ -32,6 +33,23 @@ pub struct Label {
     pub text: String,
 }
 
+/// What a message is about: its names stay the same when lines move.
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+pub struct Subject {
+    /// Id of the entity.
+    pub entity: String,
+    /// `column berth_id`, `index berth_id`, ...; empty for the entity itself.
+    pub element: String,
+}
+
+/// A change of the schema after which there is nothing to say any more.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Cure {
+    pub change: Change,
+    /// Whether neither data nor meaning changes by it.
+    pub certain: bool,
+}
+
 /// One message about the input.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Diagnostic {
@@ -49,6 +67,8 @@ pub struct Diagnostic {
     pub help: Option<String>,
     /// File that the message is about when no place in it can be given.
     pub path: Option<String>,
+    pub subject: Option<Subject>,
+    pub cure: Option<Cure>,
 }
 
 impl Diagnostic {
@@ -63,6 +83,8 @@ impl Diagnostic {
             notes: Vec::new(),
             help: None,
             path: None,
+            subject: None,
+            cure: None,
         }
     }
 
@@ -87,6 +109,18 @@ impl Diagnostic {
     /// Adds a way out.
     pub fn with_help(mut self, help: impl Into<String>) -> Self {
         self.help = Some(help.into());
+        self
+    }
+
+    /// Adds a cure that changes neither data nor meaning.
+    pub fn curable(mut self, change: Change) -> Self {
+        self.cure = Some(Cure { change, certain: true });
+        self
+    }
+
+    /// Adds a cure that somebody must agree to: the database then does something more than before.
+    pub fn curable_if_asked(mut self, change: Change) -> Self {
+        self.cure = Some(Cure { change, certain: false });
         self
     }
 

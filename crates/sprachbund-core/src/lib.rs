@@ -9,7 +9,7 @@
 //! * [`resolve`]: declarations to schema; [`elide`]: back again, leaving out what conventions imply.
 //! * [`reading`]: the whole way in, as one function.
 //! * [`fit`]: the only place where meaning may change, with an account of each change.
-//! * [`lint`]: one file per rule. [`history`]: schema operations and SQL.
+//! * [`lint`]: one file per rule. [`mend`]: cures carried over to the source text. [`history`]: schema operations and SQL.
 
 #![warn(clippy::print_stdout, clippy::print_stderr)]
 
@@ -22,6 +22,7 @@ pub mod fit;
 pub mod history;
 pub mod host;
 pub mod lint;
+pub mod mend;
 pub mod reading;
 pub mod recognise;
 pub mod resolve;

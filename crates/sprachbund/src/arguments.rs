@@ -99,6 +99,30 @@ pub(crate) struct LintOptions {
     /// Severity from which the exit status is 1: note, warning or error
     #[arg(long, value_name = "SEVERITY")]
     pub(crate) threshold: Option<String>,
+    /// Dialect that the declarations are to be carried to: says where its silence means something else
+    #[arg(long, value_name = "DIALECT")]
+    pub(crate) to: Option<String>,
+    /// Tables that exist, or that the history makes: a script, a folder of migrations or the address of a database
+    #[arg(long, value_name = "INPUT")]
+    pub(crate) beside: Option<String>,
+    /// Show each finding by itself, alike ones too
+    #[arg(long)]
+    pub(crate) detail: bool,
+    /// Mend in the source files what can be mended without changing data or meaning
+    #[arg(long)]
+    pub(crate) mend: bool,
+    /// With --mend, agree to the cures of this rule, by which the database does more than before (may be given several times)
+    #[arg(long, value_name = "RULE", requires = "mend")]
+    pub(crate) also: Vec<String>,
+    /// With --mend, only show what would change
+    #[arg(long, requires = "mend")]
+    pub(crate) preview: bool,
+    /// Record of known findings, which do not count
+    #[arg(long, value_name = "FILE")]
+    pub(crate) known: Option<PathBuf>,
+    /// Write the record of known findings anew
+    #[arg(long, conflicts_with = "mend")]
+    pub(crate) remember: bool,
     #[arg(long, value_enum, default_value_t = LintFormat::Human)]
     pub(crate) format: LintFormat,
 }
@@ -191,4 +215,5 @@ pub(crate) enum LintFormat {
     Human,
     Json,
     Sarif,
+    Junit,
 }

@@ -27,9 +27,23 @@
 //!
 //! [lint]
 //! threshold = "warning"            # severity from which the exit status is 1
+//! known = "known-findings.json"    # findings that are known, and do not count
 //!
 //! [lint.rules]
 //! money-in-binary-float = "error"  # note, warning, error or off
+//!
+//! [lint.parameters.money-in-binary-float]
+//! words = ["dues", "toll"]         # what a rule may be told; `explain RULE` says what
+//!
+//! [[lint.accept]]                  # findings that are as they should be
+//! rule = "entity-without-key"      # `*` stands for any text, here and in the two below
+//! entity = "Tide*"
+//! path = "harbour/old/*"
+//! because = "filled by the gauge, one row an hour"
+//!
+//! [lint.on.mariadb.rules]          # the same, for one server only
+//! index-not-made-here = "error"
+//!
 //! [compare]
 //! threshold = "error"              # severity from which the exit status is 1
 //! disregard = ["comment-differs"]  # kinds of differences
@@ -44,7 +58,9 @@ use sprachbund_core::compare::CODES;
 use sprachbund_core::diagnostic::Severity;
 use sprachbund_core::dialect::naming::NamePattern;
 use sprachbund_core::dialect::{Settings, nearest};
-use sprachbund_core::lint::{RULES, Rule};
+use sprachbund_core::lint::rule::Value;
+use sprachbund_core::lint::settings::{Exception, fits};
+use sprachbund_core::lint::{LintSettings, Setting, rule, rules};
 use sprachbund_core::recognise::Recognitions;
 use sprachbund_core::schema::Database;
 
@@ -136,8 +152,39 @@ impl Recognise {
 #[serde(deny_unknown_fields)]
 struct Lint {
     threshold: Option<String>,
+    known: Option<PathBuf>,
     #[serde(default)]
     rules: BTreeMap<String, String>,
+    #[serde(default)]
+    parameters: Parameters,
+    #[serde(default)]
+    accept: Vec<Accept>,
+    /// By server.
+    #[serde(default)]
+    on: BTreeMap<String, Choices>,
+}
+
+/// Values by rule and parameter.
+type Parameters = BTreeMap<String, BTreeMap<String, toml::Value>>;
+
+/// What is chosen for one server.
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Choices {
+    #[serde(default)]
+    rules: BTreeMap<String, String>,
+    #[serde(default)]
+    parameters: Parameters,
+}
+
+/// Findings that are as they should be.
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Accept {
+    rule: String,
+    entity: Option<String>,
+    path: Option<String>,
+    because: String,
 }
 
 #[derive(Debug, Default, Deserialize)]
@@ -156,15 +203,10 @@ impl Configuration {
         let Some(path) = options.reach.config.clone().or_else(nearest_file) else { return Ok(Self::default()) };
         let text = std::fs::read_to_string(&path).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
         let mut configuration: Configuration = toml::from_str(&text).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
-        for (name, severity) in &configuration.lint.rules {
-            if sprachbund_core::lint::rule(name).is_none() {
-                let hint =
-                    nearest(name, RULES.iter().map(|rule| rule.name)).map_or(String::new(), |name| format!("; did you mean `{name}`?"));
-                return Err(Failure(format!("{}: no rule is called `{name}`{hint}", path.display())));
-            }
-            if severity != "off" {
-                self::severity(severity)?;
-            }
+        configuration.lint.settings(None).map_err(|Failure(reason)| Failure(format!("{}: {reason}", path.display())))?;
+        for server in configuration.lint.on.keys() {
+            let server = database(server)?;
+            configuration.lint.settings(Some(server)).map_err(|Failure(reason)| Failure(format!("{}: {reason}", path.display())))?;
         }
         for name in &configuration.compare.disregard {
             if !CODES.iter().any(|code| code.name == name) {
@@ -206,18 +248,27 @@ impl Configuration {
         options.largest_file.or(self.project.largest_file).unwrap_or(LARGEST_FILE)
     }
 
-    /// The severity of a rule; `None` when it is off.
-    pub(crate) fn severity(&self, rule: &Rule) -> Option<Severity> {
-        match self.lint.rules.get(rule.name).map(String::as_str) {
-            None => Some(rule.severity),
-            Some(word) => severity(word).ok(),
-        }
+    /// What the project decides about the rules where a server is meant.
+    pub(crate) fn lint_settings(&self, database: Database) -> Result<LintSettings, Failure> {
+        self.lint.settings(Some(database))
+    }
+
+    /// The record of known findings, beside the file that names it.
+    pub(crate) fn known_findings(&self) -> Option<PathBuf> {
+        let known = self.lint.known.as_ref()?;
+        let folder = self.file.as_ref().and_then(|file| file.parent());
+        Some(folder.map_or_else(|| known.clone(), |folder| folder.join(known)))
     }
 
     /// Where a rule's severity comes from, in words.
-    pub(crate) fn severity_source(&self, rule: &str) -> Option<String> {
-        self.lint.rules.get(rule)?;
-        Some(format!("its severity is set in {}", self.file.as_ref().map_or_else(String::new, |file| file.display().to_string())))
+    pub(crate) fn severity_source(&self, rule: &str, database: Database) -> Option<String> {
+        let own = self.lint.on.get(database.id()).filter(|choices| choices.rules.contains_key(rule));
+        let table = match own {
+            Some(_) => format!("[lint.on.{}.rules]", database.id()),
+            None => self.lint.rules.get(rule).map(|_| "[lint.rules]".to_owned())?,
+        };
+        let file = self.file.as_ref().map_or_else(String::new, |file| file.display().to_string());
+        Some(format!("its severity is set under {table} in {file}"))
     }
 
     pub(crate) fn compare_threshold(&self, option: Option<&String>) -> Result<Severity, Failure> {
@@ -234,13 +285,59 @@ impl Configuration {
     }
 }
 
-/// Whether a name fits a pattern in which `*` stands for any text.
-pub(crate) fn fits(pattern: &str, name: &str) -> bool {
-    match pattern.split_once('*') {
-        None => pattern == name,
-        Some((head, tail)) => {
-            let Some(rest) = name.strip_prefix(head) else { return false };
-            (0..=rest.len()).filter(|at| rest.is_char_boundary(*at)).any(|at| fits(tail, &rest[at..]))
+impl Lint {
+    /// Choices for all servers, then those for one.
+    fn settings(&self, database: Option<Database>) -> Result<LintSettings, Failure> {
+        let mut settings = LintSettings::default();
+        let own = database.and_then(|database| self.on.get(database.id()));
+        let own = own.map(|choices| (&choices.rules, &choices.parameters));
+        for (rules, parameters) in std::iter::once((&self.rules, &self.parameters)).chain(own) {
+            for (name, word) in rules {
+                let severity = if word == "off" { None } else { Some(severity(word)?) };
+                settings.severities.insert(known_rule(name)?, severity);
+            }
+            for (name, values) in parameters {
+                for (parameter, value) in values {
+                    settings.parameters.insert((known_rule(name)?, parameter.clone()), setting(name, parameter, value)?);
+                }
+            }
+        }
+        for accept in &self.accept {
+            if !accept.rule.contains('*') {
+                known_rule(&accept.rule)?;
+            }
+            let Accept { rule, entity, path, because } = accept;
+            let exception = Exception { rule: rule.clone(), entity: entity.clone(), path: path.clone(), reason: because.clone() };
+            settings.exceptions.push(exception);
+        }
+        Ok(settings)
+    }
+}
+
+fn known_rule(name: &str) -> Result<String, Failure> {
+    if rule(name).is_some() {
+        return Ok(name.to_owned());
+    }
+    let hint = nearest(name, rules().map(|rule| rule.name)).map_or(String::new(), |name| format!("; did you mean `{name}`?"));
+    Err(Failure(format!("no rule is called `{name}`{hint}")))
+}
+
+/// A value for a parameter of a rule, of the kind that it takes.
+fn setting(name: &str, parameter: &str, value: &toml::Value) -> Result<Setting, Failure> {
+    let known = rule(name).and_then(|rule| rule.parameter(parameter));
+    let words = || value.as_array()?.iter().map(|word| Some(word.as_str()?.to_owned())).collect::<Option<Vec<_>>>();
+    match known.map(|known| known.value) {
+        Some(Value::Number(_)) => {
+            let number = value.as_integer().and_then(|number| u32::try_from(number).ok());
+            number.map(Setting::Number).ok_or_else(|| Failure(format!("`{parameter}` of `{name}` takes a number")))
+        }
+        Some(Value::Words(_)) => {
+            words().map(Setting::Words).ok_or_else(|| Failure(format!("`{parameter}` of `{name}` takes a list of words")))
+        }
+        None => {
+            let takes: Vec<&str> = rule(name).iter().flat_map(|rule| rule.parameters).map(|parameter| parameter.name).collect();
+            let takes = if takes.is_empty() { "it takes none".to_owned() } else { format!("it takes {}", takes.join(", ")) };
+            Err(Failure(format!("`{name}` has no parameter `{parameter}`; {takes}")))
         }
     }
 }

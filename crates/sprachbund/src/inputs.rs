@@ -11,13 +11,14 @@ use sprachbund_core::diagnostic::{Diagnostic, Severity};
 use sprachbund_core::dialect::sql::sieve;
 use sprachbund_core::dialect::{DIALECTS, Dialect, Settings, by_id, nearest};
 use sprachbund_core::host::Language;
+use sprachbund_core::lint::settings::fits;
 use sprachbund_core::reading::{Reading, dialects_of, has_extension, read};
 use sprachbund_core::schema::{Database, Schema, json};
 use sprachbund_core::source::{FileProvider, Sources};
 
 use crate::Failure;
 use crate::arguments::InputOptions;
-use crate::configuration::{Configuration, fits};
+use crate::configuration::Configuration;
 
 /// Folders that hold no declarations of the project itself.
 const SKIPPED_FOLDERS: &[&str] = &["node_modules", "migrations", "__pycache__", "venv", "dist", "build", "target", "site-packages"];
@@ -92,10 +93,15 @@ fn load_all(options: &InputOptions, configuration: &Configuration) -> Result<Loa
     if settings.default_module.is_none() {
         settings.default_module = folder_name(&options.inputs);
     }
-    let disk = Disk { roots: options.reach.follow.iter().map(|path| display(path)).collect(), folders: Mutex::default() };
+    let disk = disk(options);
     let Reading { schema, diagnostics: found, sources } = read(files, dialect, &mut settings, &disk);
     diagnostics.extend(found);
     Ok(Loaded { schema, diagnostics, sources, dialect, settings, wanted })
+}
+
+/// The files that the inputs may ask for.
+pub(crate) fn disk(options: &InputOptions) -> Disk {
+    Disk { roots: options.reach.follow.iter().map(|path| display(path)).collect(), folders: Mutex::default() }
 }
 
 /// The dialect of an id, or the nearest one as a hint.
@@ -306,7 +312,7 @@ fn load_database(input: &str, options: &InputOptions, mut settings: Settings) ->
 }
 
 /// Files of the disk, for imports. Folders that do not exist are asked for once.
-struct Disk {
+pub(crate) struct Disk {
     roots: Vec<String>,
     folders: Mutex<HashMap<PathBuf, bool>>,
 }

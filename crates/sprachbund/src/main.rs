@@ -5,6 +5,8 @@ mod arguments;
 mod commands;
 mod configuration;
 mod inputs;
+mod known;
+mod mending;
 mod report;
 
 use std::process::ExitCode;

@@ -4,7 +4,7 @@ use std::path::{Path, PathBuf};
 
 use sprachbund_core::dialect::{DIALECTS, Dialect, Settings, page};
 use sprachbund_core::fit::{Grade, fit};
-use sprachbund_core::lint::RULES;
+use sprachbund_core::lint::rules;
 use sprachbund_core::reading::read;
 use sprachbund_core::schema::facts::facts;
 use sprachbund_core::schema::{Database, json};
@@ -91,9 +91,10 @@ fn demo(dialect: &Dialect) -> Vec<(String, String)> {
 
 #[test]
 fn rule_pages_are_current() {
-    for rule in RULES {
+    for rule in rules() {
         check(&format!("docs/rules/{}.md", rule.name), &page::of_rule(rule));
     }
+    check("docs/rules/README.md", &page::of_rules());
 }
 
 #[test]

@@ -4,7 +4,8 @@
 use super::capabilities::FEATURES;
 use super::{Dialect, Medium, Settings};
 use crate::compare::Code;
-use crate::lint::{Example, Rule};
+use crate::lint::rule::Value;
+use crate::lint::{Example, FAMILIES, Rule};
 use crate::schema::Database;
 
 /// The questions that statements leave open; the others are about classes.
@@ -100,21 +101,52 @@ fn sentence(text: &str) -> String {
 
 /// Markdown page of a rule.
 pub fn of_rule(rule: &Rule) -> String {
-    format!(
-        "# {}\n\nFinds {}. Severity: {}.\n\n## What follows from it\n\n{}\n\n## How to mend it\n\n{}\n\n## When to turn it off\n\n{}\n\n\
-         At one place: `sprachbund: accept {}: REASON` in a comment on the line or above it. Everywhere: `{} = \"off\"` under \
-         `[lint.rules]` in sprachbund.toml.\n\n## Wrong\n\n{}\n## Right\n\n{}",
-        rule.name,
+    let name = rule.name;
+    let mut out = format!(
+        "# {name}\n\nFinds {}. Severity: {}.\n\n## What follows from it\n\n{}\n\n```sql\n{}\n```\n\n## How to mend it\n\n{}\n\n\
+         ## When to turn it off\n\n{}\n\n",
         rule.finds,
         rule.severity.word(),
         squeezed(rule.consequence),
+        rule.sql,
         squeezed(rule.cure),
         squeezed(rule.exception),
-        rule.name,
-        rule.name,
-        example(&rule.wrong),
-        example(&rule.right)
-    )
+    );
+    out.push_str(&format!(
+        "At one place: `sprachbund: accept {name}: REASON` in a comment on the line or above it. For an entity or a file: \
+         `[[lint.accept]]` in sprachbund.toml. Everywhere: `{name} = \"off\"` under `[lint.rules]`.\n\n"
+    ));
+    if !rule.parameters.is_empty() {
+        out.push_str(&format!("## What it may be told\n\nUnder `[lint.parameters.{name}]`:\n\n"));
+        out.extend(rule.parameters.iter().map(|parameter| {
+            let value = match parameter.value {
+                Value::Number(number) => number.to_string(),
+                Value::Words(words) => format!("{words:?}"),
+            };
+            format!("- `{} = {value}`: {}\n", parameter.name, parameter.says)
+        }));
+        out.push('\n');
+    }
+    out + &format!("## Wrong\n\n{}\n## Right\n\n{}", example(&rule.wrong), example(&rule.right))
+}
+
+/// Markdown page of all rules: a table for each family, with links to their pages.
+pub fn of_rules() -> String {
+    let mut out = "# Rules\n\nEach rule has a page here; `sprachbund explain RULE` shows the same. Which rule finds what in which \
+                   dialect stands in [in-which-dialects.md](in-which-dialects.md).\n"
+        .to_owned();
+    for family in FAMILIES {
+        out.push_str(&format!("\n## {}\n\n{}\n\n", family.title, sentence(family.about)));
+        out.push_str(&row("rule", ["severity".to_owned(), "finds".to_owned()]));
+        out.push_str(&row("---", ["---".to_owned(), "---".to_owned()]));
+        out.extend(
+            family
+                .rules
+                .iter()
+                .map(|rule| row(&format!("[{0}]({0}.md)", rule.name), [rule.severity.word().to_owned(), rule.finds.to_owned()])),
+        );
+    }
+    out
 }
 
 fn squeezed(text: &str) -> String {
@@ -122,10 +154,12 @@ fn squeezed(text: &str) -> String {
 }
 
 fn example(example: &Example) -> String {
-    let language = match example.dialect {
-        "django" => "python",
-        "typeorm" => "typescript",
-        _ => "json",
+    let on = match example.database {
+        Database::PostgreSql => String::new(),
+        database => format!(" on {}", database.title()),
     };
-    format!("```{language}\n{}\n```\n", example.text.trim_end())
+    let to = example.to.map_or(String::new(), |to| format!(" carried to {to}"));
+    let said = if on.is_empty() && to.is_empty() { String::new() } else { format!("For {}{on}{to}:\n\n", example.dialect) };
+    let beside = example.beside.map_or(String::new(), |script| format!("\nBeside it:\n\n```sql\n{}\n```\n", script.trim_end()));
+    format!("{said}```{}\n{}\n```\n{beside}", example.language(), example.text.trim_end())
 }

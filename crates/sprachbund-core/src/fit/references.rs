@@ -9,7 +9,8 @@ use crate::history::{Operation, sql};
 use crate::schema::expression::quote_name;
 use crate::schema::facts::{FactKey, foreign_key_element, index_element, relation_element, unique_element};
 use crate::schema::{
-    Action, Database, EnforcedBy, Entity, ForeignKey, Index, Inheritance, NamedBy, Origin, Relation, RelationKind, Schema, Unique,
+    Action, Database, EnforcedBy, Entity, EntityKind, ForeignKey, Index, Inheritance, NamedBy, Origin, Relation, RelationKind, Schema,
+    Unique,
 };
 
 /// Fits every reference.
@@ -18,6 +19,9 @@ pub(super) fn fit(fitting: &mut Fitting) {
         over_several(fitting);
     }
     to_what_is_not_unique(fitting);
+    if !fitting.home && !fitting.conventions.references_on_columns {
+        without_relation(fitting);
+    }
     if !fitting.home && !fitting.conventions.key_references_in_circles {
         of_key_in_circle(fitting);
     }
@@ -67,17 +71,44 @@ fn over_several(fitting: &mut Fitting) {
     }
     for (at, key) in moved {
         let entity = fitting.schema.entities[at].clone();
-        let facts = vec![FactKey::new(&entity.table, foreign_key_element(&key), "")];
-        let element = format!("{} ({})", entity.name, key.columns.join(", "));
         let reason = format!("{} has no foreign key over several columns", fitting.framework);
-        if fitting.database() == Database::Sqlite || key.enforced == EnforcedBy::Application {
-            fitting.lose(Grade::Dropped, reason, "nothing refuses a reference to nothing", element, facts);
-            continue;
-        }
-        let operation = Operation::AddForeignKey { table: entity.table.clone(), key };
-        fitting.script.push(sql::statement(&operation, &entity, &fitting.schema, fitting.database()));
-        fitting.lose(Grade::Moved, reason, "the script adds it", element, facts);
+        into_script(fitting, &entity, key, reason);
     }
+}
+
+/// A foreign key that declarations cannot say goes into the script, where the server and the source hold it.
+fn into_script(fitting: &mut Fitting, entity: &Entity, key: ForeignKey, reason: String) {
+    let facts = vec![FactKey::new(&entity.table, foreign_key_element(&key), "")];
+    let element = format!("{} ({})", entity.name, key.columns.join(", "));
+    if fitting.database() == Database::Sqlite || key.enforced == EnforcedBy::Application {
+        fitting.lose(Grade::Dropped, reason, "nothing refuses a reference to nothing", element, facts);
+        return;
+    }
+    let operation = Operation::AddForeignKey { table: entity.table.clone(), key };
+    fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
+    fitting.lose(Grade::Moved, reason, "the script adds it", element, facts);
+}
+
+/// Where relations say what refers to what, a foreign key that none of them carries (to a table that nothing declares, or a
+/// second one over the same columns) is kept by the script.
+fn without_relation(fitting: &mut Fitting) {
+    fitting.each_entity(|fitting, entity| {
+        if !entity.mapped.code || entity.inherits.is_some() || entity.kind == EntityKind::Document {
+            return;
+        }
+        let mut carried: Vec<Vec<String>> = entity.relations.iter().map(|relation| relation.columns.clone()).collect();
+        let is_carried = |key: &ForeignKey| {
+            let place = carried.iter().position(|columns| *columns == key.columns);
+            place.map(|place| carried.swap_remove(place)).is_some()
+        };
+        let (kept, loose): (Vec<_>, Vec<_>) = std::mem::take(&mut entity.foreign_keys).into_iter().partition(is_carried);
+        entity.foreign_keys = kept;
+        for key in loose {
+            let reason = format!("{} makes foreign keys of its relations, and none of them is this one", fitting.framework);
+            let known = entity.clone();
+            into_script(fitting, &known, key, reason);
+        }
+    });
 }
 
 /// Relations to columns that are not unique, by the addresses of their tables and their columns.

@@ -1,119 +1,116 @@
-//! Lint rules over the neutral schema: one file each, with its documentation, its check and its cases.
+//! Lint rules over the neutral schema: one file each, with its documentation, its check and its cases, in a folder for
+//! each family.
 //!
 //! A rule sees only the schema (and the conventions of the dialect that it was read from), so it finds the same thing
-//! whatever the declarations were written in.
+//! whatever the declarations were written in. What no schema shows any more (an option that nothing hears) is raised while
+//! reading, and becomes a finding of the rule that claims its code.
 
-mod default_unlike_its_type;
-mod entity_without_key;
-mod money_in_binary_float;
-mod one_to_one_not_unique;
-mod presence_disagrees;
-mod reference_without_index;
-mod relation_known_to_one_side;
-mod set_null_on_required;
+mod across;
+mod context;
+mod history;
+mod in_vain;
+mod indexes;
+mod keys;
+mod life_cycle;
+mod names;
+mod presence;
+mod relations;
+pub mod rule;
+pub mod settings;
 mod silence;
-mod text_unbounded_among_bounded;
-mod update_time_left_to_application;
+#[cfg(test)]
+mod tests;
+mod types;
 
 use std::collections::HashMap;
 
+use rayon::prelude::*;
+
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Conventions;
-use crate::schema::{Entity, Field, Schema};
+use crate::schema::Schema;
 use crate::source::{Sources, Span};
 
+pub use context::{Beside, Context, Target};
+pub use rule::{Example, Rule};
+pub use settings::{LintSettings, Setting};
 pub use silence::{Silence, silences};
 
-/// Every rule, sorted by name.
-pub const RULES: &[Rule] = &[
-    default_unlike_its_type::RULE,
-    entity_without_key::RULE,
-    money_in_binary_float::RULE,
-    one_to_one_not_unique::RULE,
-    presence_disagrees::RULE,
-    reference_without_index::RULE,
-    relation_known_to_one_side::RULE,
-    set_null_on_required::RULE,
-    text_unbounded_among_bounded::RULE,
-    update_time_left_to_application::RULE,
+/// Rules about one thing.
+pub struct Family {
+    /// Name of its folder.
+    pub name: &'static str,
+    pub title: &'static str,
+    /// What its rules are about, in one line.
+    pub about: &'static str,
+    /// Sorted by name.
+    pub rules: &'static [Rule],
+}
+
+/// Every family, in the order in which a schema is thought about.
+pub const FAMILIES: &[Family] = &[
+    presence::FAMILY,
+    keys::FAMILY,
+    relations::FAMILY,
+    indexes::FAMILY,
+    types::FAMILY,
+    life_cycle::FAMILY,
+    names::FAMILY,
+    history::FAMILY,
+    in_vain::FAMILY,
+    across::FAMILY,
 ];
 
-/// One rule. Its texts are its documentation: `explain` and docs/rules/ show them, and its examples run as tests.
-pub struct Rule {
-    /// Names the fault.
-    pub name: &'static str,
-    /// Severity unless the configuration says otherwise.
-    pub severity: Severity,
-    /// What is found, in one line.
-    pub finds: &'static str,
-    /// What follows from it on a real database.
-    pub consequence: &'static str,
-    /// How to mend it, and what the mending costs.
-    pub cure: &'static str,
-    /// When to turn it off.
-    pub exception: &'static str,
-    /// Declarations in which it is found.
-    pub wrong: Example,
-    /// The same, mended.
-    pub right: Example,
-    /// Further inputs, with the number of findings.
-    pub cases: &'static [(Example, usize)],
-    pub check: fn(&Context<'_>, &mut Vec<Diagnostic>),
-}
-
-/// Declarations in a dialect (`schema` is the neutral form).
-pub struct Example {
-    pub dialect: &'static str,
-    pub text: &'static str,
-}
-
-/// What a rule sees.
-pub struct Context<'s> {
-    pub schema: &'s Schema,
-    pub conventions: &'s Conventions,
-}
-
-impl<'s> Context<'s> {
-    /// Entities that the project itself declares as tables.
-    pub fn tables(&self) -> impl Iterator<Item = &'s Entity> {
-        self.schema.entities.iter().filter(|entity| !entity.external && entity.mapped.table)
-    }
-
-    /// Columns of those, each with its entity.
-    pub fn columns(&self) -> impl Iterator<Item = (&'s Entity, &'s Field)> {
-        self.tables().flat_map(|entity| entity.fields.iter().map(move |field| (entity, field)))
-    }
-}
-
-/// `PortCall.berth`, by attribute where there is one, else by column.
-pub(crate) fn place(entity: &Entity, field: &Field) -> String {
-    let relation = || entity.relations.iter().find(|relation| relation.columns.contains(&field.column))?.name.as_deref();
-    format!("{}.{}", entity.name, field.name.as_deref().or_else(relation).unwrap_or(&field.column))
+/// Every rule.
+pub fn rules() -> impl Iterator<Item = &'static Rule> {
+    FAMILIES.iter().flat_map(|family| family.rules)
 }
 
 /// The rule of this name.
 pub fn rule(name: &str) -> Option<&'static Rule> {
-    RULES.iter().find(|rule| rule.name == name)
+    rules().find(|rule| rule.name == name)
 }
 
-/// What the rules find, without what is silenced at its place; `severity` answers the configuration (`None` is off).
-pub fn lint(
-    schema: &Schema,
-    conventions: &Conventions,
-    sources: &Sources,
-    severity: &dyn Fn(&Rule) -> Option<Severity>,
-) -> Vec<Diagnostic> {
-    let context = Context { schema, conventions };
-    let mut found = Vec::new();
-    for rule in RULES {
-        let Some(severity) = severity(rule) else { continue };
-        let mut own = Vec::new();
-        (rule.check)(&context, &mut own);
-        found.extend(own.into_iter().map(|diagnostic| Diagnostic { severity, ..diagnostic }));
-    }
+/// What is linted.
+pub struct Linting<'a> {
+    pub schema: &'a Schema,
+    pub conventions: &'a Conventions,
+    pub sources: &'a Sources,
+    /// What was said while reading.
+    pub raised: &'a [Diagnostic],
+    pub target: Option<&'a Target>,
+    pub beside: Option<&'a Beside>,
+    pub settings: &'a LintSettings,
+}
+
+/// Whether a rule claims what readers say under this code.
+pub fn is_claimed(code: &str) -> bool {
+    rules().any(|rule| rule.raised.contains(&code))
+}
+
+/// What the rules find, without what the project or a comment at the place accepts.
+pub fn lint(linting: &Linting<'_>) -> Vec<Diagnostic> {
+    let Linting { schema, conventions, sources, raised, target, beside, settings } = *linting;
+    let context = Context::new(schema, conventions, target, beside, settings);
+    let on: Vec<(&Rule, Severity)> = rules().filter_map(|rule| Some((rule, settings.severity(rule)?))).collect();
+    let found_by: Vec<Vec<Diagnostic>> = on
+        .par_iter()
+        .map(|(rule, severity)| {
+            let mut found = Vec::new();
+            (rule.check)(&context, &mut found);
+            found.extend(raised.iter().filter(|said| rule.raised.contains(&said.code)).cloned());
+            // A finding that matters less than its rule keeps its own severity, unless the project says otherwise.
+            let said = settings.severities.contains_key(rule.name);
+            let severity = |own: Severity| if said { *severity } else { own.min(*severity) };
+            found.into_iter().map(|one| Diagnostic { code: rule.name, severity: severity(one.severity), ..one }).collect()
+        })
+        .collect();
+    let mut found: Vec<Diagnostic> = found_by.into_iter().flatten().collect();
+    let path = |diagnostic: &Diagnostic| diagnostic.primary.as_ref().map(|label| &*sources.file(label.span.file).path);
+    found.retain(|diagnostic| !settings.exceptions.iter().any(|exception| exception.covers(diagnostic, path(diagnostic))));
     let mut silences = silences(sources);
     found.retain(|diagnostic| !silences.iter_mut().any(|silence| silence.covers(diagnostic, sources)));
-    found.extend(silences.iter().filter_map(Silence::complaint));
+    found.extend(silences.iter().filter_map(|silence| silence.complaint(settings)));
     let mut found = merged(found);
     found.sort_by_key(|diagnostic| diagnostic.primary.as_ref().map(|label| (label.span.file, label.span.start)));
     found
@@ -134,58 +131,4 @@ fn merged(found: Vec<Diagnostic>) -> Vec<Diagnostic> {
         }
     }
     kept
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::dialect::{Settings, by_id};
-    use crate::source::NoFiles;
-
-    fn findings(rule: &Rule, example: &Example) -> usize {
-        let (schema, conventions, sources) = match by_id(example.dialect) {
-            Some(dialect) => {
-                let mut settings = Settings::default();
-                let head = match dialect.id {
-                    "django" => "from django.db import models\n",
-                    _ => "import { Entity } from 'typeorm';\n",
-                };
-                let path = format!("harbour/models.{}", dialect.extensions[0]);
-                let reading = crate::reading::read(vec![(path, format!("{head}{}", example.text))], dialect, &mut settings, &NoFiles);
-                assert!(!reading.schema.entities.is_empty(), "{}: nothing read of {}", rule.name, example.text);
-                (reading.schema, (dialect.conventions)(&settings), reading.sources)
-            }
-            None => {
-                let schema = crate::schema::json::read(example.text).expect("a valid schema");
-                (schema, (crate::dialect::DIALECTS[0].conventions)(&Settings::default()), Sources::default())
-            }
-        };
-        let only = |other: &Rule| (other.name == rule.name).then_some(Severity::Warning);
-        lint(&schema, &conventions, &sources, &only).len()
-    }
-
-    #[test]
-    fn every_rule_finds_its_wrong_example_and_not_its_right_one() {
-        for rule in RULES {
-            assert!(findings(rule, &rule.wrong) > 0, "{} does not find its wrong example", rule.name);
-            assert_eq!(findings(rule, &rule.right), 0, "{} finds its right example", rule.name);
-            for (example, count) in rule.cases {
-                assert_eq!(findings(rule, example), *count, "{}: {}", rule.name, example.text);
-            }
-        }
-    }
-
-    #[test]
-    fn every_rule_file_is_registered_and_the_list_is_sorted() {
-        let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/src/lint");
-        let mut files: Vec<String> = std::fs::read_dir(folder)
-            .expect("the rules' folder")
-            .flatten()
-            .map(|entry| entry.file_name().to_string_lossy().trim_end_matches(".rs").replace('_', "-"))
-            .filter(|name| !matches!(name.as_str(), "mod" | "silence"))
-            .collect();
-        files.sort();
-        let names: Vec<&str> = RULES.iter().map(|rule| rule.name).collect();
-        assert_eq!(names, files, "add the missing file to RULES");
-    }
 }

@@ -1,5 +1,6 @@
 //! Findings accepted at their place: `# sprachbund: accept RULE: reason`, on the line itself or the one before it.
 
+use super::settings::LintSettings;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::source::{FileId, Sources, Span};
 
@@ -48,17 +49,20 @@ impl Silence {
     }
 
     /// What is wrong with the comment itself.
-    pub(super) fn complaint(&self) -> Option<Diagnostic> {
+    pub(super) fn complaint(&self, settings: &LintSettings) -> Option<Diagnostic> {
         let complaint = |message: String, help: &str| {
             Some(Diagnostic::new("accepted-in-vain", Severity::Warning, message).at(Some(self.span), "this comment").with_help(help))
         };
-        if super::rule(&self.rule).is_none() {
-            let nearest = crate::dialect::nearest(&self.rule, super::RULES.iter().map(|rule| rule.name));
+        let Some(rule) = super::rule(&self.rule) else {
+            let nearest = crate::dialect::nearest(&self.rule, super::rules().map(|rule| rule.name));
             let help = nearest.map_or("see `sprachbund explain` for the rules".to_owned(), |name| format!("did you mean `{name}`?"));
             return complaint(format!("no rule is called `{}`", self.rule), &help);
-        }
+        };
         if self.reason.is_empty() {
             return complaint("an accepted finding needs its reason".into(), "write it after a second colon: `accept RULE: reason`");
+        }
+        if !self.used && settings.severity(rule).is_some() {
+            return complaint(format!("`{}` finds nothing here any more", self.rule), "take the comment out");
         }
         None
     }

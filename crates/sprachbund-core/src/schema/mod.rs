@@ -15,6 +15,7 @@
 //!
 //! The JSON form (see [`json`]) is these types as they stand; its JSON Schema is generated from them.
 
+mod change;
 mod constraint;
 mod default;
 pub mod expression;
@@ -32,6 +33,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 
+pub use change::Change;
 pub use constraint::{
     Action, Check, Deferrable, EnforcedBy, ForeignKey, Index, IndexPart, NamedBy, PrimaryKey, References, Unique, UniqueAs,
 };

@@ -235,7 +235,6 @@ const BAD: &[(&str, &str)] = &[
     ("model('T', new Schema({ a: { type: String, enum: list() } }))", "opaque-choices"),
     ("model('T', new Schema({ a: { type: Number, max: most } }))", "opaque-limit"),
     ("model('T', new Schema({ a: { type: String, ref: which() } }))", "opaque-reference"),
-    ("model('T', new Schema({ a: { type: String, require: true } }))", "option-in-vain"),
     ("model('T', new Schema({ a: { type: Schema.Types.Int32, min: 1 } }))", "option-in-vain"),
     ("model('T', new Schema({ a: { type: String, ref: 'Lost' } }))", "undeclared-target"),
     ("model('T', new Schema({ a: String }), naming())", "opaque-collection"),

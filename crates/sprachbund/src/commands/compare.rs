@@ -66,10 +66,11 @@ pub(crate) fn run(options: &CompareOptions) -> Result<Outcome, Failure> {
             super::print(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
         }
         LintFormat::Sarif => {
-            let rules = CODES.iter().map(|code| report::sarif::rule(code.name, code.finds, code.advice, code.severity)).collect();
-            let value = report::sarif::render(&diagnostics, &sources, rules);
+            let rules = CODES.iter().map(|code| report::sarif::rule(code.name, code.finds, code.advice, None, code.severity)).collect();
+            let value = report::sarif::render(&diagnostics, &sources, rules, &BTreeMap::new());
             super::print(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
         }
+        LintFormat::Junit => super::print(&report::junit::render("compare", &diagnostics, &sources)?)?,
     }
     Ok(if over { Outcome::Findings } else { Outcome::Clean })
 }

@@ -2,17 +2,21 @@
 
 use sprachbund_core::compare::CODES;
 use sprachbund_core::dialect::{DIALECTS, nearest, page};
-use sprachbund_core::lint::{RULES, rule};
+use sprachbund_core::lint::{FAMILIES, rule, rules};
 
 use crate::arguments::ExplainOptions;
-use crate::report::human::STRONG;
+use crate::report::human::{FAINT, STRONG};
 use crate::{Failure, Outcome};
 
 pub(crate) fn run(options: &ExplainOptions) -> Result<Outcome, Failure> {
     let Some(topic) = &options.topic else {
-        let mut out = format!("{STRONG}rules{STRONG:#}\n");
-        out.extend(RULES.iter().map(|rule| format!("  {:<34} {}\n", rule.name, rule.finds)));
-        out.push_str(&format!("\n{STRONG}differences{STRONG:#}\n"));
+        let mut out = String::new();
+        for family in FAMILIES {
+            out.push_str(&format!("{STRONG}{}{STRONG:#} {FAINT}{}{FAINT:#}\n", family.title, family.about));
+            out.extend(family.rules.iter().map(|rule| format!("  {:<34} {}\n", rule.name, rule.finds)));
+            out.push('\n');
+        }
+        out.push_str(&format!("{STRONG}differences{STRONG:#}\n"));
         out.extend(CODES.iter().map(|code| format!("  {:<34} {}\n", code.name, code.finds)));
         out.push_str(&format!("\n{STRONG}dialects{STRONG:#}\n"));
         out.extend(DIALECTS.iter().map(|dialect| format!("  {:<34} what silence means in {}\n", dialect.id, dialect.framework)));
@@ -25,7 +29,7 @@ pub(crate) fn run(options: &ExplainOptions) -> Result<Outcome, Failure> {
         (_, Some(code), _) => page::of_code(code),
         (.., Some(dialect)) => page::of_dialect(dialect),
         (None, None, None) => {
-            let topics = RULES.iter().map(|rule| rule.name).chain(CODES.iter().map(|code| code.name));
+            let topics = rules().map(|rule| rule.name).chain(CODES.iter().map(|code| code.name));
             let topics = topics.chain(DIALECTS.iter().map(|dialect| dialect.id));
             let hint = nearest(topic, topics)
                 .map_or("`sprachbund explain` lists what there is".to_owned(), |name| format!("did you mean `{name}`?"));

@@ -1,36 +1,96 @@
 //! `lint`: what does not fit together.
 
-use sprachbund_core::lint::{RULES, lint};
+use sprachbund_core::diagnostic::{Diagnostic, Severity};
+use sprachbund_core::lint::{Beside, Linting, Target, is_claimed, lint, rules};
+use sprachbund_core::source::Sources;
 
-use crate::arguments::{LintFormat, LintOptions};
+use crate::arguments::{InputOptions, LintFormat, LintOptions};
 use crate::configuration::Configuration;
-use crate::{Failure, Outcome, inputs, report};
+use crate::inputs::{self, Loaded};
+use crate::known::Known;
+use crate::mending::Mended;
+use crate::{Failure, Outcome, mending, report};
 
 pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
     let configuration = Configuration::load(&options.input)?;
     let threshold = configuration.threshold(options.threshold.as_ref())?;
-    let loaded = inputs::load(&options.input, &configuration)?;
+    let mut loaded = inputs::load(&options.input, &configuration)?;
+    let (raised, said): (Vec<_>, Vec<_>) = std::mem::take(&mut loaded.diagnostics).into_iter().partition(|one| is_claimed(one.code));
+    loaded.diagnostics = said;
     let reading = super::report_reading(&loaded);
     super::something(&loaded)?;
-    let conventions = (loaded.dialect.conventions)(&loaded.settings);
-    let mut found = lint(&loaded.schema, &conventions, &loaded.sources, &|rule| configuration.severity(rule));
+    let side = beside(options, &configuration, &loaded)?;
+    let target = options.to.as_deref().map(inputs::dialect).transpose()?;
+    let target = target.map(|target| Target::new(target, &loaded.schema));
+    let sources = side.as_ref().map_or_else(|| loaded.sources.clone(), |(_, sources)| sources.clone());
+    let database = loaded.schema.source.database;
+    let mut found = lint(&Linting {
+        schema: &loaded.schema,
+        conventions: &(loaded.dialect.conventions)(&loaded.settings),
+        sources: &sources,
+        raised: &raised,
+        target: target.as_ref(),
+        beside: side.as_ref().map(|(beside, _)| beside),
+        settings: &configuration.lint_settings(database)?,
+    });
+    let known = Known::load(options.known.clone().or_else(|| configuration.known_findings()))?;
+    if options.remember {
+        return known.remember(&found);
+    }
+    let (remembered, gone) = known.take_out(&mut found);
+    let mended = if options.mend || options.format == LintFormat::Sarif {
+        mending::mend(options, &configuration, &loaded, &found)?
+    } else {
+        Mended::default()
+    };
     for diagnostic in &mut found {
-        diagnostic.notes.extend(configuration.severity_source(diagnostic.code));
+        diagnostic.notes.extend(configuration.severity_source(diagnostic.code, database));
     }
     match options.format {
+        LintFormat::Human if options.mend => mending::tell(&mended, &found, options.preview)?,
         LintFormat::Human => {
             let stdout = std::io::stdout();
-            super::print(&report::human::render(&found, &loaded.sources, super::colour(&stdout), super::width()))?;
-            super::print(&format!("{} in {} entities\n", report::counts(&found), loaded.schema.entities.len()))?;
+            let look = report::findings::Look { colour: super::colour(&stdout), width: super::width(), detail: options.detail };
+            super::print(&report::findings::render(&found, &sources, &look))?;
+            super::print(&report::findings::summary(&found, loaded.schema.entities.len()))?;
+            super::print(&known.summary(remembered, gone))?;
         }
-        LintFormat::Json => super::print(&pretty(&report::json::render(&found, &loaded.sources)))?,
-        LintFormat::Sarif => {
-            let rules = RULES.iter().map(|rule| report::sarif::rule(rule.name, rule.finds, rule.cure, rule.severity)).collect();
-            super::print(&pretty(&report::sarif::render(&found, &loaded.sources, rules)))?;
-        }
+        LintFormat::Json => super::print(&pretty(&report::json::render(&found, &sources)))?,
+        LintFormat::Sarif => super::print(&pretty(&sarif(&found, &sources, &mended)))?,
+        LintFormat::Junit => super::print(&report::junit::render("lint", &found, &sources)?)?,
+    }
+    if options.mend && !options.preview {
+        mended.write()?;
+        found = mended.left(found);
     }
     let over = found.iter().any(|diagnostic| diagnostic.severity >= threshold);
     Ok(if over { Outcome::Findings } else { reading })
+}
+
+/// The tables beside the declarations, with the sources of both.
+fn beside(options: &LintOptions, configuration: &Configuration, declared: &Loaded) -> Result<Option<(Beside, Sources)>, Failure> {
+    let Some(input) = &options.beside else { return Ok(None) };
+    let input = InputOptions {
+        inputs: vec![input.clone()],
+        database: options.input.database.clone().or_else(|| Some(declared.schema.source.database.id().to_owned())),
+        reach: options.input.reach.clone(),
+        ..InputOptions::default()
+    };
+    let loaded = inputs::load(&input, configuration)?;
+    super::report_reading(&loaded);
+    super::something(&loaded)?;
+    let files = declared.sources.files.len();
+    let sources = sprachbund_core::compare::joined(declared.sources.clone(), loaded.sources);
+    Ok(Some((Beside::new(loaded.schema, declared.dialect, loaded.dialect, &loaded.settings, files), sources)))
+}
+
+fn sarif(found: &[Diagnostic], sources: &Sources, mended: &Mended) -> serde_json::Value {
+    let rules = rules().map(|rule| {
+        let help = sprachbund_core::dialect::page::of_rule(rule);
+        report::sarif::rule(rule.name, rule.finds, rule.cure, Some(&help), rule.severity)
+    });
+    let accepted = report::sarif::rule("accepted-in-vain", "a comment that accepts nothing", "take it out", None, Severity::Warning);
+    report::sarif::render(found, sources, rules.chain([accepted]).collect(), &mended.fixes(sources))
 }
 
 fn pretty(value: &serde_json::Value) -> String {

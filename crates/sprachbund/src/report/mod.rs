@@ -1,7 +1,9 @@
 //! Diagnostics in the forms that people and programs read.
 
+pub(crate) mod findings;
 pub(crate) mod human;
 pub(crate) mod json;
+pub(crate) mod junit;
 pub(crate) mod sarif;
 
 use sprachbund_core::diagnostic::{Diagnostic, Severity};

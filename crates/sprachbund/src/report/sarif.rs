@@ -1,58 +1,126 @@
 //! Diagnostics as SARIF 2.1.0 (OASIS standard, section 3), with as few parts as consumers need.
 
-use serde_json::{Value, json};
-use sprachbund_core::diagnostic::{Diagnostic, Label, Severity};
-use sprachbund_core::source::Sources;
+use std::collections::BTreeMap;
 
-/// One run with the rules and the results.
-pub(crate) fn render(diagnostics: &[Diagnostic], sources: &Sources, rules: Vec<Value>) -> Value {
-    let results: Vec<Value> = diagnostics.iter().map(|diagnostic| result(diagnostic, sources)).collect();
+use serde_json::{Value, json};
+use similar::{DiffOp, TextDiff};
+use sprachbund_core::diagnostic::{Diagnostic, Label, Severity};
+use sprachbund_core::source::{SourceFile, Sources};
+
+use crate::known::fingerprints;
+
+/// A change of files that mends a finding, as SARIF has it (section 3.55).
+pub(crate) struct Fix {
+    changes: Vec<Value>,
+}
+
+impl Fix {
+    /// Of files that changed: path, text before, text after. Whole lines are replaced.
+    pub(crate) fn of(files: &[(String, String, String)], sources: &Sources) -> Self {
+        let change = |(path, before, after): &(String, String, String)| {
+            let diff = TextDiff::from_lines(before.as_str(), after.as_str());
+            let known = sources.files.iter().find(|file| *file.path == **path);
+            let before_lines: Vec<&str> = before.split_inclusive('\n').collect();
+            let after_lines: Vec<&str> = after.split_inclusive('\n').collect();
+            let offset = |line: usize| before_lines[..line].iter().map(|line| line.len()).sum::<usize>() as u32;
+            let replacements = diff.ops().iter().filter(|op| !matches!(op, DiffOp::Equal { .. })).map(|op| {
+                let (old, new) = (op.old_range(), op.new_range());
+                let region = known.map(|file| region(file, offset(old.start), offset(old.end)));
+                json!({ "deletedRegion": region, "insertedContent": { "text": after_lines[new].concat() } })
+            });
+            json!({ "artifactLocation": { "uri": uri(path) }, "replacements": replacements.collect::<Vec<_>>() })
+        };
+        Fix { changes: files.iter().map(change).collect() }
+    }
+}
+
+/// One run with the rules, the results and their fixes (by the places of the results).
+pub(crate) fn render(diagnostics: &[Diagnostic], sources: &Sources, rules: Vec<Value>, fixes: &BTreeMap<usize, Fix>) -> Value {
+    let prints = fingerprints(diagnostics);
+    let results = diagnostics.iter().zip(&prints).enumerate().map(|(at, (diagnostic, print))| {
+        let mut result = result(diagnostic, print, sources);
+        if let Some(fix) = fixes.get(&at) {
+            let text = diagnostic.help.clone().unwrap_or_else(|| "mend it".into());
+            result["fixes"] = json!([{ "description": { "text": text }, "artifactChanges": fix.changes }]);
+        }
+        result
+    });
+    let results: Vec<Value> = results.collect();
     json!({
         "$schema": "https://json.schemastore.org/sarif-2.1.0.json",
         "version": "2.1.0",
         "runs": [{
             "tool": { "driver": { "name": "sprachbund", "version": env!("CARGO_PKG_VERSION"), "rules": rules } },
+            "columnKind": "unicodeCodePoints",
             "results": results,
         }],
     })
 }
 
-/// What may be found.
-pub(crate) fn rule(name: &str, finds: &str, help: &str, severity: Severity) -> Value {
+/// What may be found, with its page as Markdown where it has one.
+pub(crate) fn rule(name: &str, finds: &str, help: &str, page: Option<&str>, severity: Severity) -> Value {
+    let mut help = json!({ "text": help });
+    if let Some(page) = page {
+        help["markdown"] = json!(page);
+    }
     json!({
         "id": name,
         "shortDescription": { "text": finds },
-        "help": { "text": help },
+        "help": help,
         "defaultConfiguration": { "level": severity.word() },
     })
 }
 
-fn result(diagnostic: &Diagnostic, sources: &Sources) -> Value {
+fn result(diagnostic: &Diagnostic, print: &str, sources: &Sources) -> Value {
     let level = match diagnostic.severity {
         Severity::Note => "note",
         Severity::Warning => "warning",
         Severity::Error => "error",
     };
-    let locations: Vec<Value> = diagnostic.primary.iter().map(|label| location(label, sources)).collect();
-    let related: Vec<Value> = diagnostic.secondary.iter().map(|label| location(label, sources)).collect();
+    let locations: Vec<Value> = diagnostic.primary.iter().map(|label| location(label, diagnostic, sources)).collect();
+    let numbered = |(at, label): (usize, &Label)| {
+        let mut related = location(label, diagnostic, sources);
+        related["id"] = json!(at);
+        related["message"] = json!({ "text": label.text });
+        related
+    };
+    let related: Vec<Value> = diagnostic.secondary.iter().enumerate().map(numbered).collect();
+    let reasons = diagnostic.notes.iter().chain(&diagnostic.help);
+    let text = std::iter::once(&diagnostic.message).chain(reasons).map(String::as_str).collect::<Vec<_>>().join("; ");
     json!({
         "ruleId": diagnostic.code,
         "level": level,
-        "message": { "text": diagnostic.message },
+        "message": { "text": text },
         "locations": locations,
         "relatedLocations": related,
+        "partialFingerprints": { "subject/v1": print },
     })
 }
 
-fn location(label: &Label, sources: &Sources) -> Value {
+fn location(label: &Label, diagnostic: &Diagnostic, sources: &Sources) -> Value {
     let file = sources.file(label.span.file);
-    let (line, column) = file.position(label.span.start);
-    let (end_line, end_column) = file.position(label.span.end);
-    json!({
-        "physicalLocation": {
-            "artifactLocation": { "uri": &*file.path },
-            "region": { "startLine": line, "startColumn": column, "endLine": end_line, "endColumn": end_column },
-        },
+    let mut location = json!({
+        "physicalLocation": { "artifactLocation": { "uri": uri(&file.path) }, "region": region(file, label.span.start, label.span.end) },
         "message": { "text": label.text },
-    })
+    });
+    if let Some(subject) = &diagnostic.subject {
+        location["logicalLocations"] = json!([{ "fullyQualifiedName": subject.entity, "kind": "type" }]);
+    }
+    location
+}
+
+fn region(file: &SourceFile, start: u32, end: u32) -> Value {
+    let (line, column) = file.position(start);
+    let (end_line, end_column) = file.position(end);
+    json!({ "startLine": line, "startColumn": column, "endLine": end_line, "endColumn": end_column })
+}
+
+/// A path as a reference of a URI (RFC 3986): what it may not hold is escaped.
+fn uri(path: &str) -> String {
+    const PLAIN: &[u8] = b"-._~/!$&'()*+,;=@";
+    let letter = |byte: u8| match byte {
+        byte if byte.is_ascii_alphanumeric() || PLAIN.contains(&byte) => char::from(byte).to_string(),
+        byte => format!("%{byte:02X}"),
+    };
+    path.bytes().map(letter).collect()
 }

@@ -6,6 +6,7 @@ use smol_str::SmolStr;
 use super::attributes::Sink;
 use super::{Reader, last, origin, query};
 use crate::declaration::{Attribute, FieldDeclaration, Spelling};
+use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::django::types::{NATIVE, TYPES, VALIDATORS};
 use crate::dialect::naming::Case;
 use crate::host::arguments::Arguments;
@@ -148,6 +149,18 @@ fn generated(sink: &mut Sink<'_, '_>, arguments: &mut Arguments<'_>) -> Option<G
     Some(Generated { expression: query::expression(&sink.scope, &expression), stored })
 }
 
+/// What is said of a list or a map that is made once, when the class is, and that all records share.
+fn shared_default(sink: &Sink<'_, '_>, name: &str, default: &Expr) -> Option<Diagnostic> {
+    let shared = matches!(default.kind, ExprKind::List(_) | ExprKind::Map(_));
+    shared.then(|| {
+        let message = format!("all records share the default of `{}.{name}`", sink.class.name);
+        Diagnostic::new("shared-default", Severity::Warning, message)
+            .at(Some(default.span), "made once, when the class is")
+            .because("what one record adds to it, later ones begin with")
+            .with_help("name a function that makes a new one, such as `list`")
+    })
+}
+
 /// The options that every field and every relation has.
 pub(super) fn common(sink: &mut Sink<'_, '_>, name: &str, declared: &mut FieldDeclaration, arguments: &mut Arguments<'_>) {
     declared.nullable = arguments.take_bool("null");
@@ -159,6 +172,7 @@ pub(super) fn common(sink: &mut Sink<'_, '_>, name: &str, declared: &mut FieldDe
     declared.comment = arguments.take_text("db_comment");
     declared.collation = arguments.take_text("db_collation");
     if let Some(default) = arguments.take_raw("default") {
+        sink.diagnostics.extend(shared_default(sink, name, &default));
         declared.application_default = application_default(&sink.scope, &default, literal).map(Box::new);
     }
     if let Some(default) = arguments.take_raw("db_default") {

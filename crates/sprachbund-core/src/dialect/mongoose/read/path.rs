@@ -25,10 +25,6 @@ pub(super) struct Site<'r, 'p> {
     pub(super) depth: u32,
 }
 
-/// Options that look as if they said something, and what says it (seen in declarations that the framework takes in silence).
-const IN_VAIN: &[(&str, &str)] =
-    &[("require", "required"), ("requried", "required"), ("uniqe", "unique"), ("defaults", "default"), ("indexed", "index")];
-
 /// Reads the path `name`.
 pub(super) fn read(site: &Site<'_, '_>, name: &str, at: Span, written: &Expr, model: &mut Model, part: &mut Part) {
     let said = spelling::read(site, written);
@@ -359,15 +355,6 @@ fn of_object(site: &Site<'_, '_>, written: &Expr) -> Option<Choices> {
 
 /// Options that the framework takes in silence, and that do nothing.
 fn in_vain(options: &Arguments<'_>, declared: &FieldDeclaration, at: Span, model: &Model, part: &mut Part) {
-    for (word, meant) in IN_VAIN.iter().filter(|(word, _)| options.has(word)) {
-        let name = declared.name.as_deref().unwrap_or_default();
-        let message = format!("`{word}` of `{}.{name}` does nothing", model.name);
-        part.diagnostics.push(
-            Diagnostic::new("option-in-vain", Severity::Warning, message)
-                .at(Some(at), "has an option that the framework does not know")
-                .with_help(format!("the word is `{meant}`")),
-        );
-    }
     let word = declared.spelling.word.as_str();
     for option in CHECKS.iter().filter(|option| options.has(option) && !checks(word, option)) {
         let name = declared.name.as_deref().unwrap_or_default();

@@ -2,8 +2,8 @@
 
 use serde_json::Value;
 use sqlparser::ast::{
-    self, ColumnDef, ColumnOption, CreateTable, CreateTableOptions, DataType, EnumMember, Expr, GeneratedAs, GeneratedExpressionMode,
-    ObjectName, SqlOption, TableConstraint,
+    self, ColumnDef, ColumnOption, ColumnOptionDef, CreateTable, CreateTableOptions, DataType, EnumMember, Expr, GeneratedAs,
+    GeneratedExpressionMode, Ident, ObjectName, SqlOption, TableConstraint,
 };
 use sqlparser::tokenizer::Span as Place;
 
@@ -71,8 +71,30 @@ impl Reader {
         entity.comment = table.comment.as_ref().map(comment_text).or_else(|| options_comment(&table.table_options));
         self.row_number(&mut entity);
         let key = entity.key_columns().to_vec();
+        if self.database == Database::Sqlite {
+            self.keys_that_take_null(&table, &entity);
+        }
         entity.fields.iter_mut().filter(|field| key.contains(&field.column)).for_each(|field| field.nullable = false);
         self.step(script, Operation::CreateTable(Box::new(entity)));
+    }
+
+    /// SQLite keeps null in a key that does not say NOT NULL and is not the number of the row (its documentation of
+    /// CREATE TABLE, section 3.5). The schema has no such keys.
+    fn keys_that_take_null(&mut self, table: &CreateTable, entity: &Entity) {
+        let numbered = matches!(entity.key_columns(), [column] if entity.field(column).is_some_and(|field| field.r#type == Type::Integer));
+        if numbered {
+            return;
+        }
+        for field in entity.key_columns().iter().filter_map(|column| entity.field(column)) {
+            let same = |name: &Ident| self.name(name) == field.column;
+            let says = |option: &ColumnOptionDef| option.option == ColumnOption::NotNull;
+            if table.columns.iter().filter(|column| same(&column.name)).any(|column| column.options.iter().any(says)) {
+                continue;
+            }
+            let message = format!("`{}.{}` is of the key and may be null", entity.table, field.column);
+            let diagnostic = Diagnostic::new("key-takes-null", Severity::Warning, message).at(field.origin.span(), "does not say NOT NULL");
+            self.diagnostics.push(diagnostic.because("SQLite keeps any number of rows whose key is null").with_help("say NOT NULL"));
+        }
     }
 
     /// A child table has its parent's columns and checks, and no more of it (PostgreSQL's documentation, section 5.10).

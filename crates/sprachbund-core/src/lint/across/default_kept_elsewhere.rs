@@ -1,0 +1,85 @@
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::lint::Context;
+use crate::lint::context::place;
+use crate::lint::rule::{PLAIN, Rule, django};
+use crate::schema::{Default_, Voices};
+
+pub(super) const RULE: Rule = Rule {
+    name: "default-kept-elsewhere",
+    severity: Severity::Warning,
+    finds: "a default written with a word that both dialects have, and that puts it into the database in one and into the application in the \
+            other (with --to)",
+    consequence: "Carried over word by word, rows inserted by hand are refused that had a default before, or the database gets a default that \
+                  only the application was to know.",
+    sql: "INSERT INTO port_calls (berth) VALUES (7);  -- tugs had a default of the database before, and is refused now",
+    cure: "Use the target's word for a default of the database, or of the application, as it is meant.",
+    exception: "When `emit` writes the declarations: it uses the right word.",
+    wrong: django("class PortCall(models.Model):\n    tugs = models.IntegerField(default=1)\n").to("typeorm"),
+    right: django("class PortCall(models.Model):\n    tugs = models.IntegerField(default=1)\n").to("mongoose"),
+    check,
+    ..PLAIN
+};
+
+/// Who keeps a constant default in a dialect when it is written with the plain word `default`.
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Keeper {
+    Database,
+    Application,
+    Both,
+}
+
+impl Keeper {
+    fn words(self) -> &'static str {
+        match self {
+            Keeper::Database => "the database",
+            Keeper::Application => "the application",
+            Keeper::Both => "both the application and the database",
+        }
+    }
+}
+
+/// The word and who keeps what it says, as the dialects' readers have it (their pages say of which version).
+const WORDS: &[(&str, &str, Keeper)] = &[
+    ("django", "default", Keeper::Application),
+    ("mongoose", "default", Keeper::Application),
+    ("prisma", "@default", Keeper::Database),
+    ("sequelize", "defaultValue", Keeper::Both),
+    ("sql", "DEFAULT", Keeper::Database),
+    ("sqlalchemy", "default", Keeper::Application),
+    ("typeorm", "default", Keeper::Database),
+];
+
+fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
+    let of = |id: &str| WORDS.iter().find(|(dialect, ..)| *dialect == id);
+    let Some(target) = context.target else { return };
+    let (Some((_, word, keeper)), Some((_, there_word, there))) = (of(context.conventions.dialect), of(target.dialect.id)) else { return };
+    if keeper == there {
+        return;
+    }
+    for (entity, field) in context.columns().filter(|(_, field)| field.purpose.is_none() && kept_by(&field.defaults, *keeper)) {
+        let (name, framework) = (place(entity, field), target.dialect.framework);
+        found.push(
+            RULE.of_column(
+                entity,
+                field,
+                format!("`{word}` of `{name}` is kept by {}; `{there_word}` of {framework} by {}", keeper.words(), there.words()),
+            )
+            .at(field.origin.span(), format!("kept by {}", keeper.words()))
+            .because(match there {
+                Keeper::Application => "a row that is inserted by hand then has no default",
+                Keeper::Database | Keeper::Both => "the database then has a default that it had not",
+            })
+            .with_help(format!("use {framework}'s word for a default of {}", keeper.words())),
+        );
+    }
+}
+
+/// Whether a constant is kept there, and nowhere else.
+fn kept_by(defaults: &Voices, keeper: Keeper) -> bool {
+    let constant = |default: &Option<Box<Default_>>| matches!(default.as_deref(), Some(Default_::Literal(_)));
+    match keeper {
+        Keeper::Database => constant(&defaults.database) && defaults.application.is_none(),
+        Keeper::Application => constant(&defaults.application) && defaults.database.is_none(),
+        Keeper::Both => constant(&defaults.application) && constant(&defaults.database),
+    }
+}

@@ -1,0 +1,36 @@
+use crate::compare::{Side, compare};
+use crate::diagnostic::{Diagnostic, Severity, Subject};
+use crate::lint::Context;
+use crate::lint::rule::{PLAIN, Rule, sql};
+
+pub(super) const RULE: Rule = Rule {
+    name: "declared-unlike-tables",
+    severity: Severity::Warning,
+    finds: "a difference between what is declared and the tables that exist, or that the history makes (with --beside)",
+    consequence: "The code asks for columns that are not there, or believes in a length, a NOT NULL or an index that no database has. The \
+                  next generated step contains a change that nobody meant.",
+    sql: "SELECT draught FROM vessels;  -- refused: column \"draught\" does not exist: its migration was never written",
+    cure: "Write the missing step, or mend the declaration.",
+    exception: "When what is beside is another application's.",
+    wrong: sql("CREATE TABLE vessels (id integer PRIMARY KEY, draught integer);\n")
+        .beside("CREATE TABLE vessels (id integer PRIMARY KEY);"),
+    right: sql("CREATE TABLE vessels (id integer PRIMARY KEY, draught integer);\n")
+        .beside("CREATE TABLE vessels (id integer PRIMARY KEY, draught integer);"),
+    check,
+    ..PLAIN
+};
+
+fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
+    let Some(beside) = context.beside else { return };
+    let declared = Side { schema: context.schema, capabilities: &beside.declared };
+    let stored = Side { schema: &beside.schema, capabilities: &beside.capabilities };
+    for difference in compare(&declared, &stored, context.database()).found {
+        let entity = context.schema.entities.iter().find(|entity| entity.table == difference.table);
+        let subject = Subject {
+            entity: entity.map_or_else(|| difference.table.clone(), |entity| entity.id.clone()),
+            element: format!("{} {}", difference.element, difference.aspect),
+        };
+        let diagnostic = difference.diagnostic(beside.first_file);
+        found.push(Diagnostic { code: RULE.name, severity: difference.severity, subject: Some(subject), ..diagnostic });
+    }
+}

@@ -1,0 +1,37 @@
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::lint::Context;
+use crate::lint::rule::{PLAIN, Rule, sql};
+use crate::schema::facts::unique_element;
+
+pub(super) const RULE: Rule = Rule {
+    name: "unique-of-stored-rows",
+    severity: Severity::Warning,
+    finds: "a unique constraint over columns that are stored already and may hold equal values (with --beside)",
+    consequence: "If two rows agree, the step is refused, at the deployment first.",
+    sql: "ALTER TABLE vessels ADD UNIQUE (imo);  -- refused: could not create unique index: Key (imo)=(9074729) is duplicated",
+    cure: "Look for equal rows before: GROUP BY with HAVING count(*) > 1. Tell them apart, then add the constraint.",
+    exception: "When the values are known to differ.",
+    wrong: sql("CREATE TABLE vessels (id integer PRIMARY KEY, imo char(7) UNIQUE);\n")
+        .beside("CREATE TABLE vessels (id integer PRIMARY KEY, imo char(7));"),
+    right: sql("CREATE TABLE vessels (id integer PRIMARY KEY, imo char(7) UNIQUE);\n")
+        .beside("CREATE TABLE vessels (id integer PRIMARY KEY, imo char(7) UNIQUE);"),
+    check,
+    ..PLAIN
+};
+
+fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
+    let Some(beside) = context.beside else { return };
+    for entity in context.tables() {
+        let Some(stored) = beside.schema.entities.iter().find(|stored| stored.table == entity.table) else { continue };
+        let known = |columns: &[String]| columns.iter().all(|column| stored.field(column).is_some());
+        for unique in entity.uniques.iter().filter(|unique| known(&unique.columns) && !stored.is_unique(&unique.columns)) {
+            let columns = unique.columns.join(", ");
+            found.push(
+                RULE.finding(entity, unique_element(unique), format!("`{columns}` of `{}` is to be unique, and is not today", entity.name))
+                    .at(unique.origin.span().or(entity.origin.span()), "stored rows may agree")
+                    .because(format!("two equal rows in `{}` and the step is refused", entity.table))
+                    .with_help(format!("look first: SELECT {columns} FROM {} GROUP BY {columns} HAVING count(*) > 1", entity.table)),
+            );
+        }
+    }
+}

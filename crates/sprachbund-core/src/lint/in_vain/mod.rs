@@ -1,0 +1,22 @@
+//! Said in vain: what its author believes in, and no database has.
+
+mod action_of_application_only;
+mod check_over_nothing;
+mod limit_of_application_only;
+mod option_in_vain;
+mod order_by_nothing;
+
+use super::Family;
+
+pub(super) const FAMILY: Family = Family {
+    name: "in-vain",
+    title: "Said in vain",
+    about: "what its author believes in, and no database has",
+    rules: &[
+        action_of_application_only::RULE,
+        check_over_nothing::RULE,
+        limit_of_application_only::RULE,
+        option_in_vain::RULE,
+        order_by_nothing::RULE,
+    ],
+};

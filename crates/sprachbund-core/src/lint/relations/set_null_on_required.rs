@@ -1,0 +1,62 @@
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::lint::Context;
+use crate::lint::rule::{PLAIN, Rule, django, typeorm};
+use crate::schema::Action;
+
+pub(super) const RULE: Rule = Rule {
+    name: "set-null-on-required",
+    severity: Severity::Error,
+    finds: "a relation that is to be set to null when its target is deleted, over a column that cannot be null",
+    consequence: "The first deletion of a target that is referred to fails: the action writes a null that the column refuses.",
+    sql: "DELETE FROM quay WHERE id = 1;\n-- refused: null value in column \"quayId\" of relation \"berth\" violates not-null constraint",
+    cure: "Make the column nullable if a record may outlive its target; else choose another action (refuse, or delete along).",
+    exception: "Never: the declaration contradicts itself.",
+    wrong: typeorm(
+        "@Entity()\nexport class Quay {\n  @PrimaryColumn()\n  id!: number;\n}\n\n@Entity()\nexport class Berth {\n  @PrimaryColumn()\n  id!: number;\n\n  @ManyToOne(() => Quay, { nullable: false, onDelete: 'SET NULL' })\n  quay!: Quay;\n}\n",
+    ),
+    right: typeorm(
+        "@Entity()\nexport class Quay {\n  @PrimaryColumn()\n  id!: number;\n}\n\n@Entity()\nexport class Berth {\n  @PrimaryColumn()\n  id!: number;\n\n  @ManyToOne(() => Quay, { onDelete: 'SET NULL' })\n  quay!: Quay | null;\n}\n",
+    ),
+    cases: &[
+        (
+            1,
+            django(
+                "class Quay(models.Model):\n    pass\nclass Berth(models.Model):\n    quay = models.ForeignKey(Quay, on_delete=models.SET_NULL)\n",
+            ),
+        ),
+        (
+            0,
+            django(
+                "class Quay(models.Model):\n    pass\nclass Berth(models.Model):\n    quay = models.ForeignKey(Quay, null=True, on_delete=models.SET_NULL)\n",
+            ),
+        ),
+    ],
+    check,
+    ..PLAIN
+};
+
+fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
+    for entity in context.tables() {
+        for relation in &entity.relations {
+            let key = entity.foreign_keys.iter().find(|key| key.columns == relation.columns);
+            let by = match (relation.on_delete, key.map(|key| key.on_delete)) {
+                (Some(Action::SetNull), _) => "the application",
+                (_, Some(Action::SetNull)) => "the database",
+                _ => continue,
+            };
+            let refusing = relation.columns.iter().filter_map(|column| entity.field(column)).find(|field| !field.nullable);
+            let Some(column) = refusing else { continue };
+            let name = relation.name.as_deref().unwrap_or(&column.column);
+            let message = format!(
+                "`{}.{name}` is set to null on deletion by {by}, but `{}.{}` is NOT NULL",
+                entity.name, entity.table, column.column
+            );
+            found.push(
+                RULE.of_relation(entity, relation, message)
+                    .at(relation.origin.span(), "set to null on deletion")
+                    .because("deleting the target fails as soon as one record refers to it")
+                    .with_help("allow null in the column, or choose another action"),
+            );
+        }
+    }
+}

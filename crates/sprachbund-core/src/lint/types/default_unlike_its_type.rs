@@ -1,0 +1,86 @@
+use serde_json::Value;
+
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::lint::Context;
+use crate::lint::context::place;
+use crate::lint::rule::{PLAIN, Rule, django, typeorm};
+use crate::schema::{Default_, Field, Schema, Type};
+
+/// Smallest and largest value of whole-number types (SQL standard, as the servers implement it).
+const RANGES: &[(Type, i64, i64)] = &[
+    (Type::SmallInt, -32_768, 32_767),
+    (Type::Integer, -2_147_483_648, 2_147_483_647),
+    (Type::UnsignedSmallInt, 0, 32_767),
+    (Type::UnsignedInteger, 0, 2_147_483_647),
+    (Type::UnsignedBigInt, 0, i64::MAX),
+];
+
+pub(super) const RULE: Rule = Rule {
+    name: "default-unlike-its-type",
+    severity: Severity::Error,
+    finds: "a default that its column cannot hold: of another type, too long, out of range, or outside the choices",
+    consequence: "The table cannot be made, or the first insert that relies on the default is refused, or (on SQLite) a value that \
+                  no reader expects is stored.",
+    sql: "CREATE TABLE vessel (flag varchar(2) DEFAULT 'unknown');\nINSERT INTO vessel DEFAULT VALUES;  -- refused: value too long for type character varying(2)",
+    cure: "Write a default that the column can hold, or widen the column.",
+    exception: "Never: such a default cannot be stored.",
+    wrong: django("class Vessel(models.Model):\n    flag = models.CharField(max_length=2, default=\"unknown\")\n"),
+    right: django("class Vessel(models.Model):\n    flag = models.CharField(max_length=2, default=\"\")\n"),
+    cases: &[
+        (1, django("class Vessel(models.Model):\n    masts = models.SmallIntegerField(default=40000)\n")),
+        (1, django("class Vessel(models.Model):\n    masts = models.IntegerField(default=\"three\")\n")),
+        (
+            1,
+            django(
+                "class Vessel(models.Model):\n    kind = models.CharField(max_length=9, default=\"yacht\", choices=[(\"tug\", \"Tug\")])\n",
+            ),
+        ),
+        (0, django("class Vessel(models.Model):\n    kind = models.CharField(max_length=9, default=\"\", choices=[(\"tug\", \"Tug\")])\n")),
+        (0, django("class Vessel(models.Model):\n    tonnage = models.DecimalField(max_digits=9, decimal_places=1, default=0)\n")),
+        (1, typeorm("@Entity()\nclass Vessel {\n  @PrimaryColumn()\n  id!: number;\n  @Column({ default: 0.5 })\n  draught!: number;\n}")),
+    ],
+    check,
+    ..PLAIN
+};
+
+fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
+    for (entity, field) in context.columns() {
+        for (voice, default) in [("database", &field.defaults.database), ("application", &field.defaults.application)] {
+            let Some(Default_::Literal(value)) = default.as_deref() else { continue };
+            let Some(reason) = misfit(context.schema, field, value) else { continue };
+            found.push(
+                RULE.of_column(
+                    entity,
+                    field,
+                    format!("the default {value} of `{}` does not fit its column: {reason}", place(entity, field)),
+                )
+                .at(field.origin.span(), format!("`{}`, default in the {voice}", field.r#type))
+                .with_help("write a default that the column can hold, or widen the column"),
+            );
+        }
+    }
+}
+
+fn misfit(schema: &Schema, field: &Field, value: &Value) -> Option<String> {
+    let enumeration = crate::resolve::enum_name(&field.r#type).or(field.choices.as_deref()).and_then(|name| schema.enumeration(name));
+    if let Some(enumeration) = enumeration.filter(|_| *value != Value::String(String::new()) && !value.is_array()) {
+        let member = enumeration.members.iter().any(|member| member.value == *value);
+        return (!member).then(|| format!("it is not one of the {} values of `{}`", enumeration.members.len(), enumeration.name));
+    }
+    match (&field.r#type, value) {
+        (Type::Varchar(Some(limit)) | Type::Char(Some(limit)), Value::String(text)) => {
+            let length = text.chars().count();
+            (length > *limit as usize).then(|| format!("it has {length} characters, and {limit} fit"))
+        }
+        (Type::Boolean, value) => (!value.is_boolean()).then(|| "it is neither true nor false".into()),
+        (Type::Numeric { .. }, Value::String(text)) => text.parse::<f64>().is_err().then(|| "it is not a number".into()),
+        (Type::Real | Type::Double, value) => (!value.is_number()).then(|| "it is not a number".into()),
+        (ty, value) if ty.is_whole_number() => {
+            let Some(number) = value.as_i64() else { return Some("it is not a whole number".into()) };
+            let (_, low, high) = RANGES.iter().find(|(known, _, _)| known == ty)?;
+            (number < *low || number > *high).then(|| format!("it is outside {low} to {high}"))
+        }
+        (ty, value) if ty.is_text() => (value.is_object() || value.is_array()).then(|| "it is not text".into()),
+        _ => None,
+    }
+}

@@ -1,0 +1,144 @@
+//! `lint --mend`: cures written into the source files, with a preview.
+
+use std::collections::BTreeMap;
+
+use similar::TextDiff;
+use sprachbund_core::diagnostic::Diagnostic;
+use sprachbund_core::dialect::Settings;
+use sprachbund_core::mend::Mending;
+use sprachbund_core::reading::read;
+use sprachbund_core::source::Sources;
+
+use crate::arguments::{LintFormat, LintOptions};
+use crate::commands::emit::write_atomically;
+use crate::configuration::Configuration;
+use crate::inputs::{Loaded, disk};
+use crate::report::human::{FAINT, STRONG};
+use crate::report::sarif::Fix;
+use crate::{Failure, commands};
+
+/// Findings for which a report carries its own fix; each one is tried out alone.
+const MOST_FIXES: usize = 100;
+
+/// What mending made of the files.
+#[derive(Default)]
+pub(crate) struct Mended {
+    /// Changed files: path, text before, text after.
+    files: Vec<(String, String, String)>,
+    /// Places of the mended findings.
+    made: Vec<usize>,
+    /// Places of findings whose cure could not be carried over to the text.
+    refused: Vec<usize>,
+    /// Places of findings with a cure that somebody must agree to.
+    unasked: Vec<usize>,
+    /// For a report: each finding's own change of a file.
+    alone: BTreeMap<usize, Vec<(String, String, String)>>,
+}
+
+/// Makes the cures: the certain ones, and those of the rules that were agreed to.
+pub(crate) fn mend(options: &LintOptions, configuration: &Configuration, loaded: &Loaded, found: &[Diagnostic]) -> Result<Mended, Failure> {
+    for name in &options.also {
+        if sprachbund_core::lint::rule(name).is_none() {
+            return Err(Failure(format!("no rule is called `{name}`; `sprachbund explain` lists them")));
+        }
+    }
+    let agreed = |diagnostic: &Diagnostic, certain: bool| certain || options.also.iter().any(|name| name == diagnostic.code);
+    let curable: Vec<(usize, &Diagnostic)> = found.iter().enumerate().filter(|(_, one)| one.cure.is_some()).collect();
+    let (wanted, unasked): (Vec<_>, Vec<_>) =
+        curable.into_iter().partition(|(_, one)| one.cure.as_ref().is_some_and(|cure| agreed(one, cure.certain)));
+    let mut mended = Mended { unasked: unasked.iter().map(|(at, _)| *at).collect(), ..Mended::default() };
+    let changes: Vec<_> = wanted.iter().filter_map(|(_, one)| one.cure.as_ref()).map(|cure| &cure.change).collect();
+    let files = inputs_of(loaded);
+    if files.is_empty() || changes.is_empty() {
+        mended.refused = wanted.iter().map(|(at, _)| *at).collect();
+        return Ok(mended);
+    }
+    let disk = disk(&options.input);
+    let read_again = |files: Vec<(String, String)>| {
+        let mut settings: Settings = configuration.settings(&options.input).unwrap_or_else(|_| loaded.settings.clone());
+        settings.default_module = loaded.settings.default_module.clone();
+        read(files, loaded.dialect, &mut settings, &disk)
+    };
+    let fresh = || Mending {
+        dialect: loaded.dialect,
+        settings: &loaded.settings,
+        read: &read_again,
+        files: files.clone(),
+        schema: loaded.schema.clone(),
+        sources: loaded.sources.clone(),
+    };
+    if options.format == LintFormat::Sarif && !options.mend {
+        for ((at, _), change) in wanted.iter().zip(&changes).take(MOST_FIXES) {
+            let mut mending = fresh();
+            if !mending.make(&[*change]).is_empty() {
+                mended.alone.insert(*at, changed(&files, &mending.files));
+            }
+        }
+        return Ok(mended);
+    }
+    let mut mending = fresh();
+    let made = mending.make(&changes);
+    mended.made = made.iter().map(|place| wanted[*place].0).collect();
+    mended.refused = wanted.iter().map(|(at, _)| *at).filter(|at| !mended.made.contains(at)).collect();
+    mended.files = changed(&files, &mending.files);
+    Ok(mended)
+}
+
+/// The texts of the inputs; none where something other than files was read.
+fn inputs_of(loaded: &Loaded) -> Vec<(String, String)> {
+    let text = |path: &String| {
+        let file = loaded.sources.files.iter().find(|file| *file.path == **path)?;
+        Some((path.clone(), file.text.to_string()))
+    };
+    loaded.schema.source.files.iter().filter_map(text).collect()
+}
+
+fn changed(before: &[(String, String)], after: &[(String, String)]) -> Vec<(String, String, String)> {
+    let pairs = before.iter().zip(after).filter(|((_, before), (_, after))| before != after);
+    pairs.map(|((path, before), (_, after))| (path.clone(), before.clone(), after.clone())).collect()
+}
+
+/// Says what was, or would be, mended.
+pub(crate) fn tell(mended: &Mended, found: &[Diagnostic], preview: bool) -> Result<(), Failure> {
+    for (path, before, after) in &mended.files {
+        commands::print(&format!("{STRONG}{path}{STRONG:#}\n"))?;
+        let diff = TextDiff::from_lines(before.as_str(), after.as_str());
+        commands::print(&diff.unified_diff().context_radius(2).header("as it is", "as it would be").to_string())?;
+    }
+    let done = if preview { "would be mended" } else { "mended" };
+    let mut out = format!("{} of {} findings {done} in {} files\n", mended.made.len(), found.len(), mended.files.len());
+    for (places, why) in [
+        (&mended.refused, "have a cure that could not be carried over to the text: it stands there in other words"),
+        (&mended.unasked, "have a cure by which the database does more than before: agree to it with --also RULE"),
+    ] {
+        if places.is_empty() {
+            continue;
+        }
+        out.push_str(&format!("{} {why}\n", places.len()));
+        out.extend(places.iter().map(|at| format!("  {FAINT}{}: {}{FAINT:#}\n", found[*at].code, found[*at].message)));
+    }
+    commands::print(&out)
+}
+
+impl Mended {
+    /// Writes the files, unless somebody changed one since it was read.
+    pub(crate) fn write(&self) -> Result<(), Failure> {
+        for (path, before, _) in &self.files {
+            let now = std::fs::read_to_string(path).map_err(|error| Failure(format!("{path}: {error}; nothing was written")))?;
+            if now != *before {
+                return Err(Failure(format!("{path} was changed since it was read; nothing was written")));
+            }
+        }
+        self.files.iter().try_for_each(|(path, _, after)| write_atomically(path.as_ref(), after))
+    }
+
+    /// Findings that are still there.
+    pub(crate) fn left(&self, found: Vec<Diagnostic>) -> Vec<Diagnostic> {
+        found.into_iter().enumerate().filter(|(at, _)| !self.made.contains(at)).map(|(_, one)| one).collect()
+    }
+
+    /// Each finding's own fix, by its place.
+    pub(crate) fn fixes(&self, sources: &Sources) -> BTreeMap<usize, Fix> {
+        self.alone.iter().map(|(at, files)| (*at, Fix::of(files, sources))).collect()
+    }
+}

@@ -1,0 +1,105 @@
+//! Findings of `lint` for people: alike ones together, and a summary by rule and by entity.
+
+use std::collections::BTreeMap;
+
+use sprachbund_core::diagnostic::{Diagnostic, Severity};
+use sprachbund_core::source::Sources;
+
+use super::human::{self, FAINT, STRONG};
+
+/// Findings that are alike, from which on they are told once.
+const ALIKE: usize = 3;
+
+/// Lines of a list.
+const FEW: usize = 8;
+
+/// How it is to look.
+pub(crate) struct Look {
+    pub(crate) colour: bool,
+    pub(crate) width: usize,
+    /// Each finding by itself.
+    pub(crate) detail: bool,
+}
+
+/// All findings, the gravest first; alike ones are told once, with the places of the others.
+pub(crate) fn render(found: &[Diagnostic], sources: &Sources, look: &Look) -> String {
+    let mut out = String::new();
+    for group in groups(found, look.detail) {
+        let mut first = group[0].clone();
+        if group.len() > 1 {
+            first.notes.push(format!("{} more like it: {}", group.len() - 1, others(&group[1..], sources)));
+        }
+        out.push_str(&human::render(&[first], sources, look.colour, look.width));
+    }
+    out
+}
+
+/// Findings that differ in nothing but their entity: of one rule, about the same column, or notes of one rule with the same
+/// reason.
+fn groups(found: &[Diagnostic], detail: bool) -> Vec<Vec<&Diagnostic>> {
+    let mut places: BTreeMap<(std::cmp::Reverse<Severity>, usize), Vec<&Diagnostic>> = BTreeMap::new();
+    let mut alike: BTreeMap<(&str, &str), Vec<usize>> = BTreeMap::new();
+    for (at, one) in found.iter().enumerate() {
+        let element = one.subject.as_ref().map_or("", |subject| subject.element.as_str());
+        let element = if one.severity == Severity::Note { "" } else { element };
+        alike.entry((one.code, element)).or_default().push(at);
+    }
+    for members in alike.into_values() {
+        let together = !detail && members.len() >= ALIKE;
+        for part in members.chunks(if together { members.len() } else { 1 }) {
+            let group: Vec<&Diagnostic> = part.iter().map(|at| &found[*at]).collect();
+            let gravest = group.iter().map(|one| one.severity).max().unwrap_or(Severity::Note);
+            places.insert((std::cmp::Reverse(gravest), part[0]), group);
+        }
+    }
+    places.into_values().collect()
+}
+
+/// `Berth (harbour/models.py:12), Quay (...)`.
+fn others(group: &[&Diagnostic], sources: &Sources) -> String {
+    let one = |diagnostic: &&Diagnostic| {
+        let subject = diagnostic.subject.as_ref();
+        let entity = subject.map_or("", |subject| subject.entity.rsplit('.').next().unwrap_or_default());
+        let element = subject.map_or("", |subject| subject.element.rsplit(' ').next().unwrap_or_default());
+        let name = if element.is_empty() { entity.to_owned() } else { format!("{entity}.{element}") };
+        let place = diagnostic.primary.as_ref().map(|label| {
+            let file = sources.file(label.span.file);
+            format!(" ({}:{})", file.path, file.position(label.span.start).0)
+        });
+        name + &place.unwrap_or_default()
+    };
+    let mut named: Vec<String> = group.iter().take(FEW).map(one).collect();
+    if group.len() > FEW {
+        named.push(format!("{} more (--detail shows all)", group.len() - FEW));
+    }
+    named.join(", ")
+}
+
+/// Counts by rule and by entity, and the sum of all.
+pub(crate) fn summary(found: &[Diagnostic], entities: usize) -> String {
+    let mut by_rule: BTreeMap<(std::cmp::Reverse<Severity>, &str), usize> = BTreeMap::new();
+    let mut by_entity: BTreeMap<&str, usize> = BTreeMap::new();
+    for one in found {
+        *by_rule.entry((std::cmp::Reverse(one.severity), one.code)).or_default() += 1;
+        if let Some(subject) = &one.subject {
+            *by_entity.entry(subject.entity.rsplit('.').next().unwrap_or_default()).or_default() += 1;
+        }
+    }
+    let mut out = String::new();
+    if !by_rule.is_empty() {
+        out.push_str(&format!("{STRONG}by rule{STRONG:#}\n"));
+    }
+    for ((severity, rule), count) in &by_rule {
+        let word = format!("{:<8}", severity.0.word()).replace(severity.0.word(), &human::severity_word(severity.0));
+        out.push_str(&format!("{count:>5} {word} {rule}\n"));
+    }
+    let mut counted: Vec<(&str, usize)> = by_entity.into_iter().collect();
+    counted.sort_by_key(|(name, count)| (std::cmp::Reverse(*count), *name));
+    if !counted.is_empty() {
+        let named: Vec<String> = counted.iter().take(FEW).map(|(name, count)| format!("{name} {count}")).collect();
+        let more = if counted.len() > FEW { format!(", {} more", counted.len() - FEW) } else { String::new() };
+        out.push_str(&format!("{STRONG}by entity{STRONG:#}\n      {}{more}\n", named.join(", ")));
+    }
+    let explain = if found.is_empty() { String::new() } else { format!("; {FAINT}`sprachbund explain RULE` tells why{FAINT:#}") };
+    out + &format!("{} in {entities} entities{explain}\n", super::counts(found))
+}

@@ -1,0 +1,58 @@
+//! Diagnostics as JUnit XML: a test case for each rule, failed where it found something.
+
+use std::collections::BTreeMap;
+
+use quick_xml::Writer;
+use quick_xml::events::BytesText;
+use sprachbund_core::diagnostic::{Diagnostic, Severity};
+use sprachbund_core::source::Sources;
+
+use crate::Failure;
+
+/// One suite; a finding is a failed case of the class that it is about, notes are its output.
+pub(crate) fn render(verb: &str, found: &[Diagnostic], sources: &Sources) -> Result<String, Failure> {
+    let mut by_rule: BTreeMap<&str, Vec<&Diagnostic>> = BTreeMap::new();
+    found.iter().for_each(|one| by_rule.entry(one.code).or_default().push(one));
+    let failures = found.iter().filter(|one| one.severity > Severity::Note).count().to_string();
+    let tests = found.len().to_string();
+    let counts = [("name", verb), ("tests", tests.as_str()), ("failures", failures.as_str())];
+    let mut writer = Writer::new_with_indent(Vec::new(), b' ', 2);
+    writer.create_element("testsuites").write_inner_content(|writer| {
+        writer.create_element("testsuite").with_attributes(counts).write_inner_content(|writer| {
+            for (rule, findings) in &by_rule {
+                for one in findings {
+                    case(writer, rule, one, sources)?;
+                }
+            }
+            Ok(())
+        })?;
+        Ok(())
+    })?;
+    let text = String::from_utf8(writer.into_inner())?;
+    Ok(format!("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n{text}\n"))
+}
+
+fn case(writer: &mut Writer<Vec<u8>>, rule: &str, one: &Diagnostic, sources: &Sources) -> std::io::Result<()> {
+    let class = one.subject.as_ref().map_or("", |subject| subject.entity.as_str());
+    let element = one.subject.as_ref().map_or("", |subject| subject.element.as_str());
+    let name = format!("{rule} {element}");
+    let place = one.primary.as_ref().map(|label| {
+        let file = sources.file(label.span.file);
+        let (line, column) = file.position(label.span.start);
+        format!("{}:{line}:{column}\n", file.path)
+    });
+    let help = one.help.iter().map(|help| format!("help: {help}\n"));
+    let lines: String = place.into_iter().chain(one.notes.iter().map(|note| format!("{note}\n"))).chain(help).collect();
+    let case = writer.create_element("testcase").with_attributes([("classname", class), ("name", name.trim_end())]);
+    case.write_inner_content(|writer| {
+        let failed = one.severity > Severity::Note;
+        let element = if failed { "failure" } else { "system-out" };
+        let mut outcome = writer.create_element(element);
+        if failed {
+            outcome = outcome.with_attributes([("type", one.severity.word()), ("message", one.message.as_str())]);
+        }
+        outcome.write_text_content(BytesText::new(&lines))?;
+        Ok(())
+    })?;
+    Ok(())
+}
