@@ -39,3 +39,9 @@ def compare(schema, address, database):
     left = WORK / "left.json"
     left.write_text(json.dumps(schema))
     return json.loads(run("compare", left, address, "--database", database, "--format", "json").stdout)["found"]
+
+
+def lint(declarations, database, *options):
+    """What does not fit together in declarations."""
+    done = run("lint", *inputs(declarations), "--database", database, "--format", "json", "--detail", *options)
+    return json.loads(done.stdout)

@@ -6,9 +6,10 @@ use std::path::Path;
 use std::time::Instant;
 
 use sprachbund_core::compare::{Side, compare};
-use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::dialect::{Dialect, Settings, by_id};
 use sprachbund_core::fit::fit;
-use sprachbund_core::reading::read_scripts;
+use sprachbund_core::lint::{LintSettings, Linting, lint};
+use sprachbund_core::reading::{Reading, read_scripts};
 use sprachbund_core::schema::Database;
 
 use project::{bare, dialects, files, idle_files, on, schema};
@@ -56,6 +57,21 @@ fn kept(folder: &Path) -> Vec<(String, String)> {
     files.filter_map(|text| text.split_once('\n').map(|(path, text)| (path.to_owned(), text.to_owned()))).collect()
 }
 
+/// How many findings all rules have.
+fn findings(dialect: &Dialect, reading: &Reading) -> usize {
+    let (settings, nothing_set) = (Settings::default(), LintSettings::default());
+    let linting = Linting {
+        schema: &reading.schema,
+        conventions: &(dialect.conventions)(&settings),
+        sources: &reading.sources,
+        raised: &reading.diagnostics,
+        target: None,
+        beside: None,
+        settings: &nothing_set,
+    };
+    lint(&linting).len()
+}
+
 fn main() {
     let mut rows = Vec::new();
     if let Some(dialect) = std::env::args().nth(1).and_then(|id| dialects().into_iter().find(|dialect| dialect.id == id)) {
@@ -84,6 +100,15 @@ fn main() {
             }
         }
         let [to_bare, two_cores, idle_gain, tenfold] = ratios.map(median);
+        let readings = [&project, &large].map(|files| schema(dialect, files.clone()));
+        let linting = |size: usize| seconds(1, &readings[size], |reading| findings(dialect, reading));
+        let rounds: Vec<(f64, f64)> = (0..ROUNDS / 3)
+            .map(|_| {
+                let lint = linting(1);
+                (lint / seconds(1, large.clone(), |large| schema(dialect, large)), lint / linting(0))
+            })
+            .collect();
+        let (to_reading, lint_tenfold): (Vec<f64>, Vec<f64>) = rounds.into_iter().unzip();
         let folder = std::env::temp_dir().join(format!("sprachbund-bench-{}-{}", dialect.id, std::process::id()));
         keep(&large, &folder);
         let program = std::env::current_exe().expect("this program");
@@ -96,6 +121,8 @@ fn main() {
         row("gain of two cores / gain of the bare syntax tree", two_cores, "at least 0.9");
         row("cost per byte with declarations / without", idle_gain, "at least 20");
         row("10 times the entities / time", tenfold, "at most 11");
+        row("lint / reading of 10,000 entities", median(to_reading), "at most 0.5");
+        row("lint: 10 times the entities / time", median(lint_tenfold), "at most 11");
         row("peak memory at 10,000 entities, MB", memory, "under 200");
     }
     let (django, sql, settings) = (dialects()[0], by_id("sql").expect("a dialect"), Settings::default());

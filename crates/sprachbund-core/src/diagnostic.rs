@@ -2,7 +2,7 @@
 //! command's affair.
 
 use crate::schema::Change;
-use crate::source::Span;
+use crate::source::{FileId, Span};
 
 /// How much a diagnostic matters.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -119,8 +119,16 @@ impl Diagnostic {
     }
 
     /// Adds a cure that somebody must agree to: the database then does something more than before.
-    pub fn curable_if_asked(mut self, change: Change) -> Self {
-        self.cure = Some(Cure { change, certain: false });
+    pub fn curable_if_asked(mut self, change: Option<Change>) -> Self {
+        self.cure = change.map(|change| Cure { change, certain: false });
+        self
+    }
+
+    /// The same where its files come after `files` others.
+    pub fn shifted(mut self, files: usize) -> Self {
+        for label in self.primary.iter_mut().chain(&mut self.secondary) {
+            label.span.file = FileId(label.span.file.0 + files as u32);
+        }
         self
     }
 

@@ -6,7 +6,7 @@ use crate::host::project::{Project, Wanted};
 use crate::recognise::recognise;
 use crate::resolve::resolve;
 use crate::schema::{Schema, Source};
-use crate::source::{FileProvider, SourceFile, Sources};
+use crate::source::{FileProvider, SourceFile, Sources, Span};
 
 /// What was read.
 pub struct Reading {
@@ -68,6 +68,14 @@ pub fn inherits(child: &str, parent: &str) -> Diagnostic {
     let message = format!("`{child}` inherits from `{parent}`: it has the columns, but its rows no longer show up there");
     Diagnostic::new("table-inherits", Severity::Warning, message)
         .with_help("query both tables where the parent was queried, or make a view over them")
+}
+
+/// What is said of a migration that nothing takes back.
+pub(crate) fn one_way(first: Span) -> Diagnostic {
+    Diagnostic::new("one-way-step", Severity::Note, "nothing takes this migration back")
+        .at(Some(first), "its first step")
+        .because("a release that must be taken back leaves the tables of the new one behind")
+        .with_help("write the steps back, or say there that there are none by raising an error")
 }
 
 fn nothing_declared(schema: &Schema, diagnostics: &[Diagnostic], dialect: &Dialect) -> Option<Diagnostic> {

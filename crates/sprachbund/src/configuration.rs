@@ -42,7 +42,7 @@
 //! because = "filled by the gauge, one row an hour"
 //!
 //! [lint.on.mariadb.rules]          # the same, for one server only
-//! index-not-made-here = "error"
+//! not-made-here = "error"
 //!
 //! [compare]
 //! threshold = "error"              # severity from which the exit status is 1

@@ -1,41 +1,15 @@
 //! The built program, driven on files in a temporary folder.
 
+mod program;
+
 use std::fs;
 use std::path::Path;
-use std::process::{Command, Output};
+use std::process::Command;
 
-use tempfile::TempDir;
+use program::{folder, sprachbund};
 
 const MODELS: &str = "from django.db import models\n\n\nclass Quay(models.Model):\n    name = models.CharField(max_length=40)\n";
 const ENTITY: &str = "import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';\n\n@Entity()\nexport class Quay {\n  @PrimaryGeneratedColumn()\n  id!: number;\n\n  @Column({ length: 40 })\n  name!: string;\n}\n";
-
-struct Run {
-    status: i32,
-    out: String,
-    err: String,
-}
-
-fn sprachbund(folder: &Path, arguments: &[&str]) -> Run {
-    let Output { status, stdout, stderr } = Command::new(env!("CARGO_BIN_EXE_sprachbund"))
-        .args(arguments)
-        .current_dir(folder)
-        .env("NO_COLOR", "1")
-        .output()
-        .expect("the program runs");
-    let text = |bytes: Vec<u8>| String::from_utf8_lossy(&bytes).into_owned();
-    Run { status: status.code().unwrap_or(-1), out: text(stdout), err: text(stderr) }
-}
-
-/// A folder with these files.
-fn folder(files: &[(&str, &[u8])]) -> TempDir {
-    let folder = TempDir::new().expect("a temporary folder");
-    for (path, content) in files {
-        let path = folder.path().join(path);
-        fs::create_dir_all(path.parent().expect("a folder")).expect("a folder");
-        fs::write(path, content).expect("a file");
-    }
-    folder
-}
 
 /// What is bad, files, arguments, exit status, text on standard error.
 type BadInput<'a> = (&'a str, &'a [(&'a str, &'a [u8])], &'a [&'a str], i32, &'a str);
@@ -389,42 +363,6 @@ fn compare_answers_in_every_form_and_can_be_told_what_to_disregard() {
     assert_eq!(compare(&["--threshold", "error", "--config", "own.toml"]).status, 0);
     fs::write(folder.path().join("own.toml"), "[compare]\ndisregard = [\"typ-differs\"]\n").expect("written");
     assert!(compare(&["--config", "own.toml"]).err.contains("did you mean `type-differs`?"));
-}
-
-#[test]
-fn lint_finds_what_was_planted() {
-    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
-    for dialect in ["django", "mongoose", "sequelize", "sqlalchemy", "typeorm"] {
-        let source = demo.join(dialect).display().to_string();
-        let run = sprachbund(&demo, &["lint", &source, "--format", "json"]);
-        assert_eq!(run.status, 1);
-        let findings: Vec<serde_json::Value> = serde_json::from_str(&run.out).expect("findings");
-        let lines: Vec<String> = findings
-            .iter()
-            .map(|finding| {
-                format!(
-                    "{} {}: {}",
-                    finding["severity"].as_str().unwrap_or_default(),
-                    finding["rule"].as_str().unwrap_or_default(),
-                    finding["message"].as_str().unwrap_or_default()
-                )
-            })
-            .collect();
-        insta::assert_snapshot!(format!("planted_in_{dialect}"), lines.join("\n"));
-    }
-}
-
-#[test]
-fn configuration_and_comments_decide_what_lint_says() {
-    let models = "from django.db import models\n\n\nclass Invoice(models.Model):\n    # sprachbund: accept money-in-binary-float: an estimate\n    fee = models.FloatField()\n    total = models.FloatField()  # sprachbund: accept money-in-binary-float\n";
-    let off = b"[lint.rules]\nmoney-in-binary-float = \"error\"\n";
-    let folder = folder(&[("h/models.py", models.as_bytes()), ("sprachbund.toml", off)]);
-    let run = sprachbund(folder.path(), &["lint", "h"]);
-    assert!(run.out.contains("error[money-in-binary-float]: `Invoice.total`"), "{}", run.out);
-    assert!(run.out.contains("its severity is set in"), "{}", run.out);
-    assert!(run.out.contains("an accepted finding needs its reason"), "{}", run.out);
-    assert!(!run.out.contains("Invoice.fee"), "{}", run.out);
-    assert_eq!(run.status, 1);
 }
 
 #[test]

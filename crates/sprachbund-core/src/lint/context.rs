@@ -5,7 +5,7 @@ use std::collections::HashMap;
 use super::rule::{Rule, Value};
 use super::settings::{LintSettings, Setting};
 use crate::dialect::{Capabilities, Conventions, Dialect, Settings};
-use crate::schema::{Database, Entity, EntityKind, Field, References, Schema};
+use crate::schema::{Change, Database, Entity, EntityKind, EnumType, Field, Index, IndexPart, References, Schema};
 
 /// What a rule sees.
 pub struct Context<'s> {
@@ -18,6 +18,8 @@ pub struct Context<'s> {
     settings: &'s LintSettings,
     by_id: HashMap<&'s str, &'s Entity>,
     by_table: HashMap<(Option<&'s str>, &'s str), &'s Entity>,
+    enumerations: HashMap<&'s str, &'s EnumType>,
+    stored: HashMap<&'s str, &'s Entity>,
 }
 
 /// A dialect that the declarations are to be carried to.
@@ -63,7 +65,10 @@ impl<'s> Context<'s> {
         // The first of several classes over one table stands for it.
         let by_table = schema.entities.iter().rev().map(|entity| ((entity.namespace.as_deref(), entity.table.as_str()), entity));
         let by_id = schema.entities.iter().map(|entity| (entity.id.as_str(), entity));
-        Context { schema, conventions, target, beside, settings, by_id: by_id.collect(), by_table: by_table.collect() }
+        let enumerations = schema.enums.iter().map(|enumeration| (enumeration.name.as_str(), enumeration)).collect();
+        let stored = beside.into_iter().flat_map(|beside| &beside.schema.entities).map(|entity| (entity.table.as_str(), entity)).collect();
+        let (by_id, by_table) = (by_id.collect(), by_table.collect());
+        Context { schema, conventions, target, beside, settings, by_id, by_table, enumerations, stored }
     }
 
     /// The server that the types are meant for.
@@ -101,6 +106,16 @@ impl<'s> Context<'s> {
         self.by_table.get(&(references.namespace.as_deref(), references.table.as_str())).copied()
     }
 
+    /// The enumeration with this name.
+    pub fn enumeration(&self, name: &str) -> Option<&'s EnumType> {
+        self.enumerations.get(name).copied()
+    }
+
+    /// The tables that are declared and stored, each with what is stored.
+    pub fn stored(&self) -> impl Iterator<Item = (&'s Entity, &'s Entity)> {
+        self.tables().filter_map(|entity| Some((entity, *self.stored.get(entity.table.as_str())?)))
+    }
+
     /// A number that the project may set.
     pub fn number(&self, rule: &Rule, name: &str) -> usize {
         match (self.settings.parameter(rule.name, name), rule.parameter(name).map(|parameter| parameter.value)) {
@@ -118,6 +133,12 @@ impl<'s> Context<'s> {
             _ => Vec::new(),
         }
     }
+}
+
+/// The cure for a default that only the application knows, in a dialect that can say both.
+pub(super) fn default_in_database(context: &Context<'_>, entity: &Entity, field: &Field) -> Option<Change> {
+    let change = || Change::DefaultInDatabase { entity: entity.id.clone(), column: field.column.clone() };
+    (context.conventions.both_defaults && field.defaults.application.is_some()).then(change)
 }
 
 /// `PortCall.berth`, by attribute where there is one, else by column.
@@ -144,4 +165,13 @@ pub(super) fn begins_an_index(entity: &Entity, columns: &[String]) -> bool {
 pub(super) fn is_reference(entity: &Entity, column: &str) -> bool {
     let holds = |columns: &[String]| columns.iter().any(|known| known == column);
     entity.foreign_keys.iter().any(|key| holds(&key.columns)) || entity.relations.iter().any(|relation| holds(&relation.columns))
+}
+
+/// The keys of an index, for reading.
+pub(super) fn keys(index: &Index) -> String {
+    let part = |part: &IndexPart| {
+        let text = part.expression.as_ref().map(|expression| expression.text.clone());
+        part.column.clone().or(text).unwrap_or_default()
+    };
+    index.parts.iter().map(part).collect::<Vec<_>>().join(", ")
 }

@@ -33,47 +33,45 @@ pub(super) fn apply(text: &str, edits: &[&Edit]) -> String {
     out + text.get(at..).unwrap_or_default()
 }
 
-/// What must be edited in `ours` so that it differs from `theirs` as it differs from `base`; nothing where what is changed does
-/// not stand in `ours` as it stands in `base`.
-pub(super) fn merge(base: &str, theirs: &str, ours: &str, language: Language) -> Option<Vec<Edit>> {
+/// What a difference comes to in another text.
+#[derive(Debug, Default)]
+pub(super) struct Merged {
+    pub(super) placed: Vec<Edit>,
+    /// Changes of what does not stand there as it stands in the first text.
+    pub(super) unplaced: usize,
+}
+
+/// What must be edited in `ours` so that it differs from `theirs` as it differs from `base`.
+pub(super) fn merge(base: &str, theirs: &str, ours: &str, language: Language) -> Merged {
     let (base_tokens, their_tokens, our_tokens) = (tokens(base, language), tokens(theirs, language), tokens(ours, language));
     let same = counterparts(&base_tokens, &our_tokens);
     let texts = (words(&base_tokens), words(&their_tokens));
     let carrying = Carrying { ours, theirs, our_tokens: &our_tokens, their_tokens: &their_tokens };
-    let mut edits = Vec::new();
+    let mut merged = Merged::default();
     for change in capture_diff_slices(Algorithm::Myers, &texts.0, &texts.1) {
-        match change {
-            DiffOp::Equal { .. } => {}
-            DiffOp::Delete { old_index, old_len, .. } => {
-                let (first, last) = run(&same, old_index, old_len)?;
-                edits.push(Edit { start: our_tokens[first].lead, end: our_tokens[last].end(), text: String::new() });
-            }
-            DiffOp::Replace { old_index, old_len, new_index, new_len } => {
-                let (first, last) = run(&same, old_index, old_len)?;
-                let text = carrying.text(new_index, new_len, first, false);
-                edits.push(Edit { start: our_tokens[first].start, end: our_tokens[last].end(), text });
-            }
+        let edit = match change {
+            DiffOp::Equal { .. } => continue,
+            DiffOp::Delete { old_index, old_len, .. } => run(&same, old_index, old_len).map(|(first, last)| Edit {
+                start: our_tokens[first].lead,
+                end: our_tokens[last].end(),
+                text: String::new(),
+            }),
+            DiffOp::Replace { old_index, old_len, new_index, new_len } => run(&same, old_index, old_len).map(|(first, last)| Edit {
+                start: our_tokens[first].start,
+                end: our_tokens[last].end(),
+                text: carrying.text(new_index, new_len, first, false),
+            }),
             DiffOp::Insert { old_index, new_index, new_len } => {
                 let before = old_index.checked_sub(1).and_then(|at| same[at]);
-                edits.push(match (before, same.get(old_index).copied().flatten()) {
-                    (Some(anchor), _) => {
-                        let text = carrying.text(new_index, new_len, anchor, true);
-                        let end = our_tokens[anchor].end();
-                        let at = if text.starts_with('\n') { after_comment(&our_tokens, ours, anchor).unwrap_or(end) } else { end };
-                        Edit { start: at, end: at, text }
-                    }
-                    (None, Some(anchor)) => {
-                        let at = our_tokens[anchor].start;
-                        let next = their_tokens.get(new_index + new_len);
-                        let gap = next.map_or("", |next| &theirs[next.lead..next.start]);
-                        Edit { start: at, end: at, text: carrying.text(new_index, new_len, anchor, false) + gap }
-                    }
-                    (None, None) => return None,
-                });
+                carrying.insertion(before, same.get(old_index).copied().flatten(), (new_index, new_len))
             }
+        };
+        match edit {
+            Some(edit) => merged.placed.push(edit),
+            None => merged.unplaced += 1,
         }
     }
-    Some(edits)
+    merged
 }
 
 /// The end of the line of a token, if nothing but a comment follows in it: the comment stays with the token.
@@ -113,6 +111,21 @@ struct Carrying<'t> {
 }
 
 impl Carrying<'_> {
+    /// New tokens (their first and their number), put behind or before the counterpart of a neighbour.
+    fn insertion(&self, before: Option<usize>, after: Option<usize>, (first, length): (usize, usize)) -> Option<Edit> {
+        if let Some(anchor) = before {
+            let text = self.text(first, length, anchor, true);
+            let end = self.our_tokens[anchor].end();
+            let at = if text.starts_with('\n') { after_comment(self.our_tokens, self.ours, anchor).unwrap_or(end) } else { end };
+            return Some(Edit { start: at, end: at, text });
+        }
+        let anchor = after?;
+        let at = self.our_tokens[anchor].start;
+        let next = self.their_tokens.get(first + length);
+        let gap = next.map_or("", |next| &self.theirs[next.lead..next.start]);
+        Some(Edit { start: at, end: at, text: self.text(first, length, anchor, false) + gap })
+    }
+
     /// Tokens of `theirs`, with what stands before the first one or without, indented as the text around `anchor` is.
     fn text(&self, first: usize, length: usize, anchor: usize, with_lead: bool) -> String {
         let mut out = String::new();
@@ -176,8 +189,8 @@ mod tests {
     #[test]
     fn a_difference_is_carried_over_to_a_text_in_other_words() {
         for (base, theirs, ours, expected) in CASES {
-            let edits = merge(base, theirs, ours, Language::Python);
-            let edited = edits.map(|edits| apply(ours, &edits.iter().collect::<Vec<_>>()));
+            let merged = merge(base, theirs, ours, Language::Python);
+            let edited = (merged.unplaced == 0).then(|| apply(ours, &merged.placed.iter().collect::<Vec<_>>()));
             assert_eq!(edited.as_deref(), *expected, "{base} -> {theirs} in {ours}");
         }
     }

@@ -61,14 +61,22 @@ impl Mending<'_> {
         if !changes.iter().all(|change| change.apply(&mut wanted)) {
             return None;
         }
-        let edits = self.edits(&self.printed(&self.schema), &self.printed(&wanted))?;
+        let (before, after) = (self.printed(&self.schema), self.printed(&wanted));
+        // By class where each stands in a text of its own, else by file.
+        let ways = [Self::edits_by_class, Self::edits_by_file];
+        ways.into_iter().filter_map(|edits| edits(self, &before, &after)).find_map(|edits| self.edited(&edits, &wanted))
+    }
+
+    /// The files after the edits, if they then mean what was wanted.
+    fn edited(&self, edits: &[(String, Edit)], wanted: &Schema) -> Option<(Vec<(String, String)>, Reading)> {
         let mut files = self.files.clone();
         for (path, text) in &mut files {
             let of_file: Vec<&Edit> = edits.iter().filter(|(known, _)| known == path).map(|(_, edit)| edit).collect();
             *text = apply(text, &of_file);
         }
         let reading = (self.read)(files.clone());
-        differences(&wanted, &reading.schema).is_empty().then_some((files, reading))
+        let sound = !reading.diagnostics.iter().any(|diagnostic| diagnostic.code == "syntax-error");
+        (sound && differences(wanted, &reading.schema).is_empty()).then_some((files, reading))
     }
 
     /// A schema as its own dialect writes it, read again for the places.
@@ -80,8 +88,38 @@ impl Mending<'_> {
         reading::read(files, self.dialect, &mut settings, &NoFiles)
     }
 
-    /// The edits of the project's files, each with its path, that carry over what is new.
-    fn edits(&self, before: &Reading, after: &Reading) -> Option<Vec<(String, Edit)>> {
+    /// The edits of the project's files, each with its path, that carry over what is new in a printed file to the files that hold
+    /// the same classes. What stands in none of them has no place.
+    fn edits_by_file(&self, before: &Reading, after: &Reading) -> Option<Vec<(String, Edit)>> {
+        let classes = |schema: &Schema, sources: &Sources| -> HashMap<String, Vec<String>> {
+            let mut found: HashMap<String, Vec<String>> = HashMap::new();
+            for (entity, span) in schema.entities.iter().filter_map(|entity| Some((entity, entity.origin.span()?))) {
+                found.entry(sources.file(span.file).path.to_string()).or_default().push(entity.address());
+            }
+            found
+        };
+        let (printed, own) = (classes(&before.schema, &before.sources), classes(&self.schema, &self.sources));
+        let mut edits = Vec::new();
+        for base in &before.sources.files {
+            let Some(theirs) = after.sources.files.iter().find(|file| file.path == base.path) else { continue };
+            if base.text == theirs.text {
+                continue;
+            }
+            let of_class = |path: &String| match printed.get(&*base.path) {
+                Some(classes) => own.get(path).is_some_and(|known| known.iter().any(|class| classes.contains(class))),
+                // A file that holds no class connects those of others.
+                None => true,
+            };
+            for (path, text) in self.files.iter().filter(|(path, _)| of_class(path)) {
+                let placed = merge(&base.text, &theirs.text, text, self.dialect.language).placed;
+                edits.extend(placed.into_iter().map(|edit| (path.clone(), edit)));
+            }
+        }
+        (!edits.is_empty()).then_some(edits)
+    }
+
+    /// The edits of the project's files, each with its path, that carry over what is new in each class.
+    fn edits_by_class(&self, before: &Reading, after: &Reading) -> Option<Vec<(String, Edit)>> {
         let (own, old, new) = (
             Regions::of(&self.schema, &self.sources),
             Regions::of(&before.schema, &before.sources),
@@ -110,8 +148,11 @@ impl Mending<'_> {
 
     fn merged(&self, base: &str, theirs: &str, own: &Regions<'_>, written: &Region) -> Option<Vec<(String, Edit)>> {
         let path = own.sources.file(written.file).path.to_string();
-        let edits = merge(base, theirs, own.text(written), self.dialect.language)?;
-        Some(edits.into_iter().map(|edit| (path.clone(), edit.moved(written.start))).collect())
+        let merged = merge(base, theirs, own.text(written), self.dialect.language);
+        if merged.unplaced > 0 {
+            return None;
+        }
+        Some(merged.placed.into_iter().map(|edit| (path.clone(), edit.moved(written.start))).collect())
     }
 }
 
@@ -140,7 +181,14 @@ impl<'s> Regions<'s> {
         let (mut heads, mut classes) = (HashMap::new(), BTreeMap::new());
         for (file, mut starts) in starts {
             starts.sort_by_key(|(start, _)| *start);
-            let length = sources.file(file).text.len();
+            let text = &sources.file(file).text;
+            let mut least = 0;
+            for (start, _) in &mut starts {
+                let name = *start;
+                *start = beginning(text, least, name);
+                least = name;
+            }
+            let length = text.len();
             heads.insert(file, Region { file, start: 0, end: starts[0].0 });
             for (at, (start, entity)) in starts.iter().enumerate() {
                 let end = starts.get(at + 1).map_or(length, |(next, _)| *next);
@@ -153,4 +201,13 @@ impl<'s> Regions<'s> {
     fn text(&self, region: &Region) -> &'s str {
         self.sources.file(region.file).text.get(region.start..region.end).unwrap_or_default()
     }
+}
+
+/// Where the class begins whose name stands at `name`: after the last empty line before it, with what decorates it and what is
+/// said of it.
+fn beginning(text: &str, least: usize, name: usize) -> usize {
+    let before = text.get(least..name).unwrap_or_default();
+    let empty = before.rfind("\n\n").map(|at| at + 2);
+    let line = before.rfind('\n').map(|at| at + 1);
+    least + empty.or(line).unwrap_or(if least == 0 { 0 } else { before.len() })
 }

@@ -88,6 +88,7 @@ const BLOCKS: &[(&str, &[&str])] = &[
         &["A, key, columns = [\"b\",\"c\"]", "A, key, name = \"pk\"", "A, extra id name = [\"both\"]"],
     ),
     ("model A {\n b Int\n c Int @id\n @@unique([b, c], map: \"u\")\n}", &["A, unique b, c, name = \"u\""]),
+    ("model A {\n b Int\n c Int @id\n @@unique(b, map: \"u\")\n}", &["A, unique b, name = \"u\""]),
     (
         "model A {\n b Json @id\n c String\n @@index([b(ops: JsonbPathOps)], type: Gin)\n @@index([c(sort: Desc, ops: raw(\"text_pattern_ops\"))])\n}",
         &["A, index b jsonb_path_ops, method = \"gin\"", "A, index c desc text_pattern_ops, exists = true"],

@@ -15,11 +15,10 @@ pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
     let configuration = Configuration::load(&options.input)?;
     let threshold = configuration.threshold(options.threshold.as_ref())?;
     let mut loaded = inputs::load(&options.input, &configuration)?;
-    let (raised, said): (Vec<_>, Vec<_>) = std::mem::take(&mut loaded.diagnostics).into_iter().partition(|one| is_claimed(one.code));
-    loaded.diagnostics = said;
+    let mut raised = claimed(&mut loaded);
     let reading = super::report_reading(&loaded);
     super::something(&loaded)?;
-    let side = beside(options, &configuration, &loaded)?;
+    let side = beside(options, &configuration, &loaded, &mut raised)?;
     let target = options.to.as_deref().map(inputs::dialect).transpose()?;
     let target = target.map(|target| Target::new(target, &loaded.schema));
     let sources = side.as_ref().map_or_else(|| loaded.sources.clone(), |(_, sources)| sources.clone());
@@ -67,8 +66,20 @@ pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
     Ok(if over { Outcome::Findings } else { reading })
 }
 
+/// What was said while reading that a rule claims.
+fn claimed(loaded: &mut Loaded) -> Vec<Diagnostic> {
+    let (claimed, said) = std::mem::take(&mut loaded.diagnostics).into_iter().partition(|one| is_claimed(one.code));
+    loaded.diagnostics = said;
+    claimed
+}
+
 /// The tables beside the declarations, with the sources of both.
-fn beside(options: &LintOptions, configuration: &Configuration, declared: &Loaded) -> Result<Option<(Beside, Sources)>, Failure> {
+fn beside(
+    options: &LintOptions,
+    configuration: &Configuration,
+    declared: &Loaded,
+    raised: &mut Vec<Diagnostic>,
+) -> Result<Option<(Beside, Sources)>, Failure> {
     let Some(input) = &options.beside else { return Ok(None) };
     let input = InputOptions {
         inputs: vec![input.clone()],
@@ -76,10 +87,11 @@ fn beside(options: &LintOptions, configuration: &Configuration, declared: &Loade
         reach: options.input.reach.clone(),
         ..InputOptions::default()
     };
-    let loaded = inputs::load(&input, configuration)?;
+    let mut loaded = inputs::load(&input, configuration)?;
+    let files = declared.sources.files.len();
+    raised.extend(claimed(&mut loaded).into_iter().map(|one| one.shifted(files)));
     super::report_reading(&loaded);
     super::something(&loaded)?;
-    let files = declared.sources.files.len();
     let sources = sprachbund_core::compare::joined(declared.sources.clone(), loaded.sources);
     Ok(Some((Beside::new(loaded.schema, declared.dialect, loaded.dialect, &loaded.settings, files), sources)))
 }

@@ -34,15 +34,20 @@ pub(crate) fn render(found: &[Diagnostic], sources: &Sources, look: &Look) -> St
     out
 }
 
-/// Findings that differ in nothing but their entity: of one rule, about the same column, or notes of one rule with the same
-/// reason.
+/// Findings that differ in nothing but their place: of one rule and for the same reason. An error stands by itself, unless it is
+/// the same one in several entities.
 fn groups(found: &[Diagnostic], detail: bool) -> Vec<Vec<&Diagnostic>> {
     let mut places: BTreeMap<(std::cmp::Reverse<Severity>, usize), Vec<&Diagnostic>> = BTreeMap::new();
     let mut alike: BTreeMap<(&str, &str), Vec<usize>> = BTreeMap::new();
     for (at, one) in found.iter().enumerate() {
         let element = one.subject.as_ref().map_or("", |subject| subject.element.as_str());
-        let element = if one.severity == Severity::Note { "" } else { element };
-        alike.entry((one.code, element)).or_default().push(at);
+        let reason = one.notes.first().map_or("", String::as_str);
+        let alike_in = match one.severity {
+            Severity::Note => "",
+            Severity::Warning => reason,
+            Severity::Error => element,
+        };
+        alike.entry((one.code, alike_in)).or_default().push(at);
     }
     for members in alike.into_values() {
         let together = !detail && members.len() >= ALIKE;

@@ -4,21 +4,27 @@ use serde_json::{Value, json};
 use sprachbund_core::diagnostic::{Diagnostic, Label};
 use sprachbund_core::source::Sources;
 
+use crate::known::fingerprints;
+
 /// A list of objects with rule, severity, message and places.
 pub(crate) fn render(diagnostics: &[Diagnostic], sources: &Sources) -> Value {
-    let one = |diagnostic: &Diagnostic| {
+    let one = |(diagnostic, fingerprint): (&Diagnostic, String)| {
         let places: Vec<Value> = diagnostic.primary.iter().chain(&diagnostic.secondary).map(|label| place(label, sources)).collect();
         json!({
             "rule": diagnostic.code,
             "severity": diagnostic.severity.word(),
             "message": diagnostic.message,
+            "entity": diagnostic.subject.as_ref().map(|subject| &subject.entity),
+            "element": diagnostic.subject.as_ref().map(|subject| &subject.element),
+            "fingerprint": fingerprint,
+            "cure": diagnostic.cure.as_ref().map(|cure| if cure.certain { "certain" } else { "if asked" }),
             "file": diagnostic.path,
             "places": places,
             "because": diagnostic.notes,
             "help": diagnostic.help,
         })
     };
-    diagnostics.iter().map(one).collect()
+    diagnostics.iter().zip(fingerprints(diagnostics)).map(one).collect()
 }
 
 fn place(label: &Label, sources: &Sources) -> Value {

@@ -25,7 +25,6 @@ pub(super) const RULE: Rule = Rule {
 enum Keeper {
     Database,
     Application,
-    Both,
 }
 
 impl Keeper {
@@ -33,7 +32,6 @@ impl Keeper {
         match self {
             Keeper::Database => "the database",
             Keeper::Application => "the application",
-            Keeper::Both => "both the application and the database",
         }
     }
 }
@@ -43,7 +41,7 @@ const WORDS: &[(&str, &str, Keeper)] = &[
     ("django", "default", Keeper::Application),
     ("mongoose", "default", Keeper::Application),
     ("prisma", "@default", Keeper::Database),
-    ("sequelize", "defaultValue", Keeper::Both),
+    ("sequelize", "defaultValue", Keeper::Database),
     ("sql", "DEFAULT", Keeper::Database),
     ("sqlalchemy", "default", Keeper::Application),
     ("typeorm", "default", Keeper::Database),
@@ -67,7 +65,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             .at(field.origin.span(), format!("kept by {}", keeper.words()))
             .because(match there {
                 Keeper::Application => "a row that is inserted by hand then has no default",
-                Keeper::Database | Keeper::Both => "the database then has a default that it had not",
+                Keeper::Database => "the database then has a default that it had not",
             })
             .with_help(format!("use {framework}'s word for a default of {}", keeper.words())),
         );
@@ -80,6 +78,5 @@ fn kept_by(defaults: &Voices, keeper: Keeper) -> bool {
     match keeper {
         Keeper::Database => constant(&defaults.database) && defaults.application.is_none(),
         Keeper::Application => constant(&defaults.application) && defaults.database.is_none(),
-        Keeper::Both => constant(&defaults.application) && constant(&defaults.database),
     }
 }

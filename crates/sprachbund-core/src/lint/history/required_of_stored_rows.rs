@@ -26,9 +26,7 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let Some(beside) = context.beside else { return };
-    for entity in context.tables() {
-        let Some(stored) = beside.schema.entities.iter().find(|stored| stored.table == entity.table) else { continue };
+    for (entity, stored) in context.stored() {
         for field in entity.fields.iter().filter(|field| !field.nullable && field.identity.is_none() && field.generated.is_none()) {
             let what = match stored.field(&field.column) {
                 None if field.defaults.database.is_none() => "is new",

@@ -27,9 +27,7 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let Some(beside) = context.beside else { return };
-    for entity in context.tables() {
-        let Some(stored) = beside.schema.entities.iter().find(|stored| stored.table == entity.table) else { continue };
+    for (entity, stored) in context.stored() {
         for before in &stored.fields {
             let of = |field: &Field, message: String, label: String| {
                 RULE.of_column(entity, field, message)

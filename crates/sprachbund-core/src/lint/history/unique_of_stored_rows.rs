@@ -20,9 +20,7 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let Some(beside) = context.beside else { return };
-    for entity in context.tables() {
-        let Some(stored) = beside.schema.entities.iter().find(|stored| stored.table == entity.table) else { continue };
+    for (entity, stored) in context.stored() {
         let known = |columns: &[String]| columns.iter().all(|column| stored.field(column).is_some());
         for unique in entity.uniques.iter().filter(|unique| known(&unique.columns) && !stored.is_unique(&unique.columns)) {
             let columns = unique.columns.join(", ");

@@ -3,6 +3,7 @@
 mod action_of_application_only;
 mod check_over_nothing;
 mod limit_of_application_only;
+mod not_made_here;
 mod option_in_vain;
 mod order_by_nothing;
 
@@ -16,6 +17,7 @@ pub(super) const FAMILY: Family = Family {
         action_of_application_only::RULE,
         check_over_nothing::RULE,
         limit_of_application_only::RULE,
+        not_made_here::RULE,
         option_in_vain::RULE,
         order_by_nothing::RULE,
     ],

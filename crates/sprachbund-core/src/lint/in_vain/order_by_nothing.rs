@@ -1,3 +1,5 @@
+use std::collections::HashSet;
+
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::rule::{PLAIN, Rule, django};
@@ -23,6 +25,9 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
+    let relations = context.schema.entities.iter().flat_map(|entity| &entity.relations);
+    let inverses: HashSet<(&str, &str)> =
+        relations.filter_map(|relation| Some((relation.target.as_str(), relation.inverse.as_deref()?))).collect();
     for entity in context.entities().filter(|entity| entity.inherits.is_none()) {
         for key in &entity.order {
             // A path over relations begins with the relation; what is no plain word is an expression.
@@ -31,9 +36,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             let known = entity.fields.iter().any(|field| field.name.as_deref() == Some(first) || field.column == first)
                 || entity.relations.iter().any(|relation| relation.name.as_deref() == Some(first))
                 || matches!(first, "pk" | "id" | "_order")
-                || context.schema.entities.iter().any(|other| {
-                    other.relations.iter().any(|relation| relation.target == entity.id && relation.inverse.as_deref() == Some(first))
-                });
+                || inverses.contains(&(entity.id.as_str(), first));
             if known || !plain {
                 continue;
             }

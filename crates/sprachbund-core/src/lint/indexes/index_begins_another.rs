@@ -1,6 +1,6 @@
-use super::index_said_twice::keys;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
+use crate::lint::context::keys;
 use crate::lint::rule::{PLAIN, Rule, sql};
 use crate::schema::facts::index_element;
 use crate::schema::{Change, Entity, Index, IndexPart};

@@ -1,5 +1,6 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
+use crate::lint::context::keys;
 use crate::lint::rule::{PLAIN, Rule, django, sql};
 use crate::schema::facts::index_element;
 use crate::schema::{Change, Entity, Index};
@@ -76,13 +77,4 @@ fn first(entity: &Entity, index: &Index, at: usize) -> Option<(&'static str, Opt
     }
     let unique = entity.uniques.iter().find(|unique| unique.columns == columns)?;
     Some(("a unique constraint", unique.origin.span()))
-}
-
-/// The keys of an index, for reading.
-pub(super) fn keys(index: &Index) -> String {
-    let part = |part: &crate::schema::IndexPart| {
-        let text = part.expression.as_ref().map(|expression| expression.text.clone());
-        part.column.clone().or(text).unwrap_or_default()
-    };
-    index.parts.iter().map(part).collect::<Vec<_>>().join(", ")
 }

@@ -2,7 +2,6 @@
 
 mod index_begins_another;
 mod index_method_unfit;
-mod index_not_made_here;
 mod index_one_too_many;
 mod index_over_boolean;
 mod index_over_nothing;
@@ -22,7 +21,6 @@ pub(super) const FAMILY: Family = Family {
     rules: &[
         index_begins_another::RULE,
         index_method_unfit::RULE,
-        index_not_made_here::RULE,
         index_one_too_many::RULE,
         index_over_boolean::RULE,
         index_over_nothing::RULE,

@@ -2,8 +2,8 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::begins_an_index;
 use crate::lint::rule::{PLAIN, Rule, django, mongoose, typeorm};
-use crate::schema::EnforcedBy;
 use crate::schema::facts::foreign_key_element;
+use crate::schema::{Change, EnforcedBy};
 
 pub(super) const RULE: Rule = Rule {
     name: "reference-without-index",
@@ -72,7 +72,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
                             format!("looking up what refers to one of `{}` reads all of `{}`", key.references.table, entity.table)
                         }
                     })
-                    .with_help("add an index over the reference"),
+                    .with_help("add an index over the reference")
+                    .curable(Change::AddIndex { entity: entity.id.clone(), columns: key.columns.clone() }),
             );
         }
     }

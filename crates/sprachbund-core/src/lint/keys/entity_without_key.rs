@@ -25,10 +25,21 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     for entity in
         context.tables().filter(|entity| entity.kind == EntityKind::Table && entity.primary_key.is_none() && entity.inherits.is_none())
     {
+        let never_null = |columns: &[String]| columns.iter().all(|column| entity.field(column).is_some_and(|field| !field.nullable));
+        let told_apart = entity.uniques.iter().find(|unique| never_null(&unique.columns));
+        let finding = match told_apart {
+            None => RULE.finding(entity, "key", format!("`{}` has no key", entity.name)).because("its rows cannot be told apart"),
+            Some(unique) => Diagnostic {
+                severity: Severity::Note,
+                ..RULE.finding(entity, "key", format!("`{}` has no key, only what is unique", entity.name)).because(format!(
+                    "`{}` tells its rows apart, but tools that look for a key (replication, other frameworks) find none",
+                    unique.columns.join(", ")
+                ))
+            },
+        };
         found.push(
-            RULE.finding(entity, "key", format!("`{}` has no key", entity.name))
+            finding
                 .at(entity.origin.span(), "declares and inherits no key")
-                .because("its rows cannot be told apart")
                 .with_help("declare the columns that identify a row, or add a generated number"),
         );
     }

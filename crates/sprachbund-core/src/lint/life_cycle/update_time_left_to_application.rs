@@ -1,6 +1,6 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::context::place;
+use crate::lint::context::{default_in_database, place};
 use crate::lint::rule::{PLAIN, Rule, django, typeorm};
 use crate::schema::Purpose;
 
@@ -43,7 +43,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             RULE.of_column(entity, field, format!("nothing fills in the {what} `{}` on a hand-written insert", place(entity, field)))
                 .at(field.origin.span(), "filled in by the application only")
                 .because(format!("`INSERT INTO {}` without it is refused: NOT NULL", entity.table))
-                .with_help("give the column a default in the database too"),
+                .with_help("give the column a default in the database too")
+                .curable_if_asked(default_in_database(context, entity, field)),
         );
     }
 }

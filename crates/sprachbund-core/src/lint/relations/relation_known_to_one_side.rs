@@ -1,6 +1,11 @@
+use std::collections::HashSet;
+
 use crate::diagnostic::{Diagnostic, Severity};
+use crate::dialect::naming::{Case, plural};
+use crate::host::Language;
 use crate::lint::Context;
 use crate::lint::rule::{PLAIN, Rule, django, typeorm};
+use crate::schema::{Change, Entity, Relation, RelationKind};
 
 pub(super) const RULE: Rule = Rule {
     name: "relation-known-to-one-side",
@@ -31,15 +36,46 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     if context.conventions.inverse.is_some() {
         return;
     }
+    let taken = attributes(context);
     for entity in context.tables() {
         for relation in entity.relations.iter().filter(|relation| relation.inverse.is_none()) {
             let Some(name) = &relation.name else { continue };
-            let target = context.schema.entity(&relation.target).map_or(relation.target.as_str(), |target| &target.name);
-            found.push(
-                RULE.of_relation(entity, relation, format!("`{target}` does not know that `{}.{name}` refers to it", entity.name))
-                    .at(relation.origin.span(), format!("a {} to `{target}`, seen from here only", relation.kind.word()))
-                    .with_help(format!("declare the other side in `{target}`")),
-            );
+            let known = context.entity(&relation.target);
+            let target = known.map_or(relation.target.as_str(), |target| &target.name);
+            let mut diagnostic = RULE
+                .of_relation(entity, relation, format!("`{target}` does not know that `{}.{name}` refers to it", entity.name))
+                .at(relation.origin.span(), format!("a {} to `{target}`, seen from here only", relation.kind.word()))
+                .with_help(format!("declare the other side in `{target}`"));
+            if let Some(inverse) = known.and_then(|target| other_side(context, &taken, entity, relation).filter(|_| !target.external)) {
+                diagnostic = diagnostic.curable(Change::NameInverse { entity: entity.id.clone(), relation: name.clone(), inverse });
+            }
+            found.push(diagnostic);
         }
     }
+}
+
+/// Attributes by entity: columns, relations and other sides of relations.
+fn attributes<'s>(context: &Context<'s>) -> HashSet<(&'s str, &'s str)> {
+    let mut taken = HashSet::new();
+    for entity in context.entities() {
+        taken.extend(entity.fields.iter().filter_map(|field| Some((entity.id.as_str(), field.name.as_deref()?))));
+        for relation in &entity.relations {
+            taken.extend(relation.name.as_deref().map(|name| (entity.id.as_str(), name)));
+            taken.extend(relation.inverse.as_deref().map(|name| (relation.target.as_str(), name)));
+        }
+    }
+    taken
+}
+
+/// What the other side could be called: after the entity, as attributes of the dialect's language are written; nothing where the
+/// target has an attribute of that name, or would get it twice.
+fn other_side(context: &Context<'_>, taken: &HashSet<(&str, &str)>, entity: &Entity, relation: &Relation) -> Option<String> {
+    let dialect = crate::dialect::by_id(context.conventions.dialect)?;
+    let case = if dialect.language == Language::Python { Case::Snake } else { Case::Camel };
+    let one = case.apply(&entity.name);
+    let name = if relation.kind == RelationKind::OneToOne { one } else { plural(&one) };
+    let several = entity.relations.iter().filter(|other| other.target == relation.target).count() > 1;
+    let free =
+        !several && !taken.contains(&(relation.target.as_str(), name.as_str())) && !dialect.reserved_members.contains(&name.as_str());
+    free.then_some(name)
 }

@@ -25,7 +25,7 @@ pub(super) const RULE: Rule = Rule {
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     for (entity, field) in context.columns() {
         let (Type::Varchar(Some(limit)) | Type::Char(Some(limit))) = field.r#type else { continue };
-        let Some(choices) = field.choices.as_ref().and_then(|name| context.schema.enumeration(name)) else { continue };
+        let Some(choices) = field.choices.as_ref().and_then(|name| context.enumeration(name)) else { continue };
         let length = |member: &crate::schema::EnumMember| member.value.as_str().map_or(0, |value| value.chars().count());
         let Some(longest) = choices.members.iter().max_by_key(|member| length(member)).filter(|member| length(member) > limit as usize)
         else {

@@ -1,6 +1,6 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::context::place;
+use crate::lint::context::{default_in_database, place};
 use crate::lint::rule::{PLAIN, Rule, django};
 
 pub(super) const RULE: Rule = Rule {
@@ -28,7 +28,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             RULE.of_column(entity, field, format!("only the application knows the default of `{}`", place(entity, field)))
                 .at(field.origin.span().or(entity.origin.span()), "not a default of the database")
                 .because(format!("`INSERT INTO {}` without it is refused: NOT NULL", entity.table))
-                .with_help("give the column the default in the database as well"),
+                .with_help("give the column the default in the database as well")
+                .curable_if_asked(default_in_database(context, entity, field)),
         );
     }
 }

@@ -4,7 +4,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::rule::{PLAIN, Rule, django, typeorm};
-use crate::schema::{Default_, Field, Schema, Type};
+use crate::schema::{Default_, Field, Type};
 
 /// Smallest and largest value of whole-number types (SQL standard, as the servers implement it).
 const RANGES: &[(Type, i64, i64)] = &[
@@ -47,7 +47,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     for (entity, field) in context.columns() {
         for (voice, default) in [("database", &field.defaults.database), ("application", &field.defaults.application)] {
             let Some(Default_::Literal(value)) = default.as_deref() else { continue };
-            let Some(reason) = misfit(context.schema, field, value) else { continue };
+            let Some(reason) = misfit(context, field, value) else { continue };
             found.push(
                 RULE.of_column(
                     entity,
@@ -61,8 +61,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     }
 }
 
-fn misfit(schema: &Schema, field: &Field, value: &Value) -> Option<String> {
-    let enumeration = crate::resolve::enum_name(&field.r#type).or(field.choices.as_deref()).and_then(|name| schema.enumeration(name));
+fn misfit(context: &Context<'_>, field: &Field, value: &Value) -> Option<String> {
+    let enumeration = crate::resolve::enum_name(&field.r#type).or(field.choices.as_deref()).and_then(|name| context.enumeration(name));
     if let Some(enumeration) = enumeration.filter(|_| *value != Value::String(String::new()) && !value.is_array()) {
         let member = enumeration.members.iter().any(|member| member.value == *value);
         return (!member).then(|| format!("it is not one of the {} values of `{}`", enumeration.members.len(), enumeration.name));

@@ -30,7 +30,7 @@ pub(super) const RULE: Rule = Rule {
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     for (entity, field) in context.fields() {
-        let Some(choices) = field.choices.as_ref().and_then(|name| context.schema.enumeration(name)) else { continue };
+        let Some(choices) = field.choices.as_ref().and_then(|name| context.enumeration(name)) else { continue };
         let numbers: Option<Vec<i64>> = choices.members.iter().map(|member| member.value.as_i64()).collect();
         let Some(numbers) = numbers.filter(|numbers| numbers.len() > 1) else { continue };
         let first = numbers[0];

@@ -28,7 +28,7 @@ pub(super) const RULE: Rule = Rule {
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     for (entity, field) in context.fields() {
         let name = crate::resolve::enum_name(&field.r#type).or(field.choices.as_deref());
-        let Some(choices) = name.and_then(|name| context.schema.enumeration(name)) else { continue };
+        let Some(choices) = name.and_then(|name| context.enumeration(name)) else { continue };
         let mut seen: HashMap<String, &str> = HashMap::new();
         for member in &choices.members {
             let folded = member.value.to_string().to_lowercase();

@@ -127,7 +127,9 @@ pub(super) fn constrain(model: &mut Model, index: IndexDeclaration) {
 fn index_parts(fields: Option<Expr>) -> (Vec<IndexPartDeclaration>, serde_json::Map<String, serde_json::Value>) {
     let mut lengths = serde_json::Map::new();
     let mut parts = Vec::new();
-    for item in fields.as_ref().and_then(Expr::list).unwrap_or_default() {
+    // One field may stand without brackets.
+    let items = fields.as_ref().map_or(&[] as &[Expr], |fields| fields.list().unwrap_or(std::slice::from_ref(fields)));
+    for item in items {
         let call = item.call();
         let Some(name) = call.map_or(item.name(), |call| call.callee.name()) else { continue };
         let argument = |word: &str| call.and_then(|call| call.argument(word));

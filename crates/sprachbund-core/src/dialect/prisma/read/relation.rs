@@ -181,7 +181,8 @@ impl Reader<'_> {
     }
 }
 
-/// The names in a list of fields.
+/// The names in a list of fields; one may stand without brackets.
 fn names(list: Option<Expr>) -> Vec<String> {
-    list.as_ref().and_then(Expr::list).unwrap_or_default().iter().filter_map(Expr::name).map(str::to_owned).collect()
+    let items = list.as_ref().map_or(&[] as &[Expr], |list| list.list().unwrap_or(std::slice::from_ref(list)));
+    items.iter().filter_map(Expr::name).map(str::to_owned).collect()
 }

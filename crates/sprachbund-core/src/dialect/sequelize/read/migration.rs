@@ -34,8 +34,16 @@ pub(super) fn replay(reader: &Reader<'_>, parts: &mut FilePart) {
     let mut files: Vec<FileId> = reader.project.files().map(|(file, _)| file).filter(|file| reader.project.is_input(*file)).collect();
     files.sort_by_key(|file| reader.project.path(*file).to_owned());
     for file in files {
-        let steps = statements(reader.project, file).into_iter().filter_map(|statement| statement.value());
-        for (place, value) in steps.filter(|(place, _)| place.is_within("up")) {
+        let steps: Vec<(Place<'_>, Expr)> =
+            statements(reader.project, file).into_iter().filter_map(|statement| statement.value()).collect();
+        let is_step = |value: &Expr| {
+            value.call().and_then(|call| last_name(&call.callee)).is_some_and(|word| STEPS.iter().any(|(known, _)| *known == word))
+        };
+        let first = steps.iter().find(|(place, value)| place.is_within("up") && is_step(value));
+        if !steps.iter().any(|(place, _)| place.is_within("down")) {
+            parts.diagnostics.extend(first.map(|(_, value)| crate::reading::one_way(value.span)));
+        }
+        for (place, value) in steps.into_iter().filter(|(place, _)| place.is_within("up")) {
             if let Some(call) = value.call() {
                 History { reader, place, parts }.step(call, &value);
             }

@@ -68,6 +68,10 @@ pub(super) fn history<'p>(reader: &Reader<'p>) -> FilePart {
     let mut history = History { reader, part: FilePart::default() };
     let scripts = in_order(scripts(reader.project), &mut history.part.diagnostics);
     for script in &scripts {
+        let back = reader.project.outlines[script.file.0 as usize].functions.iter().find(|function| function.name == "downgrade");
+        if let (Some(first), true) = (script.steps.first(), back.is_none_or(|back| back.statements.is_empty())) {
+            history.part.diagnostics.push(crate::reading::one_way(first.span));
+        }
         let scope = reader.scope(script.file, None);
         script.steps.iter().for_each(|step| history.step(scope, step, None));
     }

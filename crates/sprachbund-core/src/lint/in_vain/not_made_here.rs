@@ -1,15 +1,15 @@
-use super::index_said_twice::keys;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
+use crate::lint::context::keys;
 use crate::lint::rule::{PLAIN, Rule, django};
 use crate::schema::Database;
 use crate::schema::facts::index_element;
 
 pub(super) const RULE: Rule = Rule {
-    name: "index-not-made-here",
+    name: "not-made-here",
     severity: Severity::Warning,
-    finds: "an index, or a part of one, that the framework leaves out on the server in use",
-    consequence: "Its author believes in an index, or in uniqueness, that the database does not have. Nothing is said when the tables \
+    finds: "an index, a unique constraint or a foreign key that the framework leaves out without a word, on the server in use or in a circle",
+    consequence: "Its author believes in an index, in uniqueness or in a reference that the database does not hold. Nothing is said when the tables \
                   are made.",
     sql: "INSERT INTO port_call (berth, status) VALUES (7, 'open'), (7, 'open');  -- accepted: the index with a condition was not made",
     cure: "Declare what the server can hold, or check it in the application.",
