@@ -46,8 +46,29 @@ pub struct Subject {
 #[derive(Clone, Debug, PartialEq)]
 pub struct Cure {
     pub change: Change,
-    /// Whether neither data nor meaning changes by it.
-    pub certain: bool,
+    pub safety: Safety,
+}
+
+/// What making a cure takes.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Safety {
+    /// It may change data, or there are other ways out: it is only shown.
+    Shown,
+    /// The database then does something more than before: somebody must agree to it.
+    IfAsked,
+    /// Neither data nor meaning changes by it.
+    Certain,
+}
+
+impl Safety {
+    /// The name in reports.
+    pub fn word(self) -> &'static str {
+        match self {
+            Safety::Shown => "shown",
+            Safety::IfAsked => "if asked",
+            Safety::Certain => "certain",
+        }
+    }
 }
 
 /// One message about the input.
@@ -114,13 +135,19 @@ impl Diagnostic {
 
     /// Adds a cure that changes neither data nor meaning.
     pub fn curable(mut self, change: Change) -> Self {
-        self.cure = Some(Cure { change, certain: true });
+        self.cure = Some(Cure { change, safety: Safety::Certain });
         self
     }
 
     /// Adds a cure that somebody must agree to: the database then does something more than before.
     pub fn curable_if_asked(mut self, change: Option<Change>) -> Self {
-        self.cure = change.map(|change| Cure { change, certain: false });
+        self.cure = change.map(|change| Cure { change, safety: Safety::IfAsked });
+        self
+    }
+
+    /// Adds a cure that is only shown, as the dialect writes it.
+    pub fn curable_by_hand(mut self, change: Change) -> Self {
+        self.cure = Some(Cure { change, safety: Safety::Shown });
         self
     }
 

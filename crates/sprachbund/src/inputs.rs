@@ -40,7 +40,7 @@ pub(crate) struct Loaded {
 
 /// Reads all inputs; of their tables those that are wanted.
 pub(crate) fn load(options: &InputOptions, configuration: &Configuration) -> Result<Loaded, Failure> {
-    let mut loaded = load_all(options, configuration)?;
+    let mut loaded = load_whole(options, configuration)?;
     if !options.reach.tables.is_empty() {
         loaded.schema.entities.retain(|entity| options.reach.tables.iter().any(|pattern| fits(pattern, &entity.table)));
         let kept: HashSet<String> = loaded.schema.entities.iter().map(|entity| entity.id.clone()).collect();
@@ -51,7 +51,8 @@ pub(crate) fn load(options: &InputOptions, configuration: &Configuration) -> Res
     Ok(loaded)
 }
 
-fn load_all(options: &InputOptions, configuration: &Configuration) -> Result<Loaded, Failure> {
+/// Reads all inputs, with all of their tables.
+pub(crate) fn load_whole(options: &InputOptions, configuration: &Configuration) -> Result<Loaded, Failure> {
     let mut settings = configuration.settings(options)?;
     if let [only] = options.inputs.as_slice()
         && let Some(text) = schema_text(only)

@@ -3,9 +3,9 @@
 use std::collections::BTreeMap;
 
 use similar::TextDiff;
-use sprachbund_core::diagnostic::Diagnostic;
+use sprachbund_core::diagnostic::{Diagnostic, Safety};
 use sprachbund_core::dialect::Settings;
-use sprachbund_core::mend::Mending;
+use sprachbund_core::mend::{Mending, suggestions};
 use sprachbund_core::reading::read;
 use sprachbund_core::source::Sources;
 
@@ -19,6 +19,9 @@ use crate::{Failure, commands};
 
 /// Findings for which a report carries its own fix; each one is tried out alone.
 const MOST_FIXES: usize = 100;
+
+/// Findings of which it is said how their cure is written.
+const MOST_SUGGESTIONS: usize = 500;
 
 /// What mending made of the files.
 #[derive(Default)]
@@ -42,10 +45,10 @@ pub(crate) fn mend(options: &LintOptions, configuration: &Configuration, loaded:
             return Err(Failure(format!("no rule is called `{name}`; `sprachbund explain` lists them")));
         }
     }
-    let agreed = |diagnostic: &Diagnostic, certain: bool| certain || options.also.iter().any(|name| name == diagnostic.code);
-    let curable: Vec<(usize, &Diagnostic)> = found.iter().enumerate().filter(|(_, one)| one.cure.is_some()).collect();
-    let (wanted, unasked): (Vec<_>, Vec<_>) =
-        curable.into_iter().partition(|(_, one)| one.cure.as_ref().is_some_and(|cure| agreed(one, cure.certain)));
+    let safety = |one: &Diagnostic| one.cure.as_ref().map(|cure| cure.safety);
+    let agreed = |one: &Diagnostic| safety(one) == Some(Safety::Certain) || options.also.iter().any(|name| name == one.code);
+    let curable = found.iter().enumerate().filter(|(_, one)| safety(one) > Some(Safety::Shown));
+    let (wanted, unasked): (Vec<_>, Vec<_>) = curable.partition(|(_, one)| agreed(one));
     let mut mended = Mended { unasked: unasked.iter().map(|(at, _)| *at).collect(), ..Mended::default() };
     let changes: Vec<_> = wanted.iter().filter_map(|(_, one)| one.cure.as_ref()).map(|cure| &cure.change).collect();
     let files = inputs_of(loaded);
@@ -82,6 +85,21 @@ pub(crate) fn mend(options: &LintOptions, configuration: &Configuration, loaded:
     mended.refused = wanted.iter().map(|(at, _)| *at).filter(|at| !mended.made.contains(at)).collect();
     mended.files = changed(&files, &mending.files);
     Ok(mended)
+}
+
+/// Adds to each finding how its cure is written in the dialect of the inputs.
+pub(crate) fn suggest(loaded: &Loaded, found: &mut [Diagnostic]) {
+    let curable: Vec<usize> = (0..found.len()).filter(|at| found[*at].cure.is_some()).take(MOST_SUGGESTIONS).collect();
+    if curable.is_empty() || inputs_of(loaded).is_empty() {
+        return;
+    }
+    let changes: Vec<_> = curable.iter().filter_map(|at| found[*at].cure.as_ref()).map(|cure| cure.change.clone()).collect();
+    let lines = suggestions(&loaded.schema, loaded.dialect, &loaded.settings, &changes.iter().collect::<Vec<_>>());
+    for (place, lines) in lines {
+        if let Some(help) = &mut found[curable[place]].help {
+            help.push_str(&format!("; in {}:\n{}", loaded.dialect.framework, lines.join("\n")));
+        }
+    }
 }
 
 /// The texts of the inputs; none where something other than files was read.

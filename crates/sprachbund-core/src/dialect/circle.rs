@@ -32,9 +32,66 @@ pub(crate) fn in_circles<T: Eq + Hash + Clone>(references: impl IntoIterator<Ite
     left.into_keys().cloned().collect()
 }
 
+/// References to which one after the other is added.
+#[derive(Default)]
+pub(crate) struct Ways {
+    places: HashMap<String, usize>,
+    to: Vec<Vec<usize>>,
+    /// One of them closed a circle.
+    circled: bool,
+}
+
+impl Ways {
+    /// Whether a circle is there once this reference is added.
+    pub(crate) fn would_circle(&mut self, from: &str, to: &str) -> bool {
+        let (from, to) = (self.place(from), self.place(to));
+        self.circled || self.leads(to, from)
+    }
+
+    /// Adds a reference.
+    pub(crate) fn add(&mut self, from: &str, to: &str) {
+        let (from, to) = (self.place(from), self.place(to));
+        self.circled |= from != to && self.leads(to, from);
+        self.to[from].push(to);
+    }
+
+    fn place(&mut self, table: &str) -> usize {
+        if let Some(known) = self.places.get(table) {
+            return *known;
+        }
+        self.places.insert(table.to_owned(), self.to.len());
+        self.to.push(Vec::new());
+        self.to.len() - 1
+    }
+
+    fn leads(&self, from: usize, to: usize) -> bool {
+        let mut seen = vec![false; self.to.len()];
+        let mut waiting = vec![from];
+        while let Some(at) = waiting.pop() {
+            if at == to {
+                return true;
+            }
+            if !std::mem::replace(&mut seen[at], true) {
+                waiting.extend(&self.to[at]);
+            }
+        }
+        false
+    }
+}
+
 #[cfg(test)]
 mod tests {
-    use super::has_circle;
+    use super::{Ways, has_circle};
+
+    #[test]
+    fn a_reference_that_closes_a_circle_is_told() {
+        let mut ways = Ways::default();
+        ways.add("a", "b");
+        ways.add("b", "c");
+        assert!(ways.would_circle("c", "a") && !ways.would_circle("a", "c"));
+        ways.add("c", "a");
+        assert!(ways.would_circle("x", "y"), "one is there already");
+    }
 
     #[test]
     fn circles_are_found() {

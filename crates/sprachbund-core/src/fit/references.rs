@@ -4,7 +4,7 @@ use std::collections::{HashMap, HashSet};
 
 use super::{Fitting, Grade, element};
 use crate::dialect::Feature;
-use crate::dialect::circle::{has_circle, in_circles};
+use crate::dialect::circle::{Ways, has_circle, in_circles};
 use crate::history::{Operation, sql};
 use crate::schema::expression::quote_name;
 use crate::schema::facts::{FactKey, foreign_key_element, index_element, relation_element, unique_element};
@@ -162,14 +162,14 @@ fn required_in_circle(fitting: &mut Fitting) {
         needed.map(|relation| (entity.id.clone(), relation.target.clone()))
     });
     let circled = in_circles(all);
-    let mut open: Vec<(String, String)> = Vec::new();
+    let mut open = Ways::default();
     let mut closing: Vec<(usize, String)> = Vec::new();
     for (at, entity) in fitting.schema.entities.iter().enumerate().filter(|(_, entity)| circled.contains(&entity.id)) {
         for relation in entity.relations.iter().filter(|relation| required(entity, relation) && circled.contains(&relation.target)) {
             let column = &relation.columns[0];
-            open.push((entity.id.clone(), relation.target.clone()));
-            if has_circle(open.iter().cloned()) && !entity.key_columns().contains(column) {
-                open.pop();
+            if entity.key_columns().contains(column) || !open.would_circle(&entity.id, &relation.target) {
+                open.add(&entity.id, &relation.target);
+            } else {
                 closing.push((at, column.clone()));
             }
         }

@@ -62,8 +62,15 @@ pub(super) fn merge(base: &str, theirs: &str, ours: &str, language: Language) ->
                 text: carrying.text(new_index, new_len, first, false),
             }),
             DiffOp::Insert { old_index, new_index, new_len } => {
+                // Where the printer had to break what was one line, the author's line stays one.
+                let breaks =
+                    |token: Option<&Token<'_>>, text: &str| token.is_some_and(|token| text[token.lead..token.start].contains('\n'));
+                let broken = breaks(their_tokens.get(new_index + new_len), theirs) && !breaks(base_tokens.get(old_index), base);
+                if broken && texts.1[new_index..new_index + new_len] == [","] {
+                    continue;
+                }
                 let before = old_index.checked_sub(1).and_then(|at| same[at]);
-                carrying.insertion(before, same.get(old_index).copied().flatten(), (new_index, new_len))
+                carrying.insertion(before, same.get(old_index).copied().flatten(), (new_index, new_len), broken)
             }
         };
         match edit {
@@ -112,9 +119,12 @@ struct Carrying<'t> {
 
 impl Carrying<'_> {
     /// New tokens (their first and their number), put behind or before the counterpart of a neighbour.
-    fn insertion(&self, before: Option<usize>, after: Option<usize>, (first, length): (usize, usize)) -> Option<Edit> {
+    fn insertion(&self, before: Option<usize>, after: Option<usize>, (first, length): (usize, usize), one_line: bool) -> Option<Edit> {
         if let Some(anchor) = before {
-            let text = self.text(first, length, anchor, true);
+            let text = match one_line {
+                true => self.in_one_line(first, length),
+                false => self.text(first, length, anchor, true),
+            };
             let end = self.our_tokens[anchor].end();
             let at = if text.starts_with('\n') { after_comment(self.our_tokens, self.ours, anchor).unwrap_or(end) } else { end };
             return Some(Edit { start: at, end: at, text });
@@ -124,6 +134,16 @@ impl Carrying<'_> {
         let next = self.their_tokens.get(first + length);
         let gap = next.map_or("", |next| &self.theirs[next.lead..next.start]);
         Some(Edit { start: at, end: at, text: self.text(first, length, anchor, false) + gap })
+    }
+
+    /// Tokens of `theirs` with a blank in the place of each line break.
+    fn in_one_line(&self, first: usize, length: usize) -> String {
+        let tokens = self.their_tokens.iter().skip(first).take(length);
+        let one = |token: &Token<'_>| {
+            let lead = &self.theirs[token.lead..token.start];
+            format!("{}{}", if lead.contains('\n') { " " } else { lead }, token.text)
+        };
+        tokens.map(one).collect()
     }
 
     /// Tokens of `theirs`, with what stands before the first one or without, indented as the text around `anchor` is.
@@ -183,6 +203,7 @@ mod tests {
             "class A:\n  x = 1  # one\n",
             Some("class A:\n  x = 1  # one\n  y = 2\n"),
         ),
+        ("{ a, c }", "{\n  a,\n  b,\n  c,\n}", "{ a, c }", Some("{ a, b, c }")),
         ("f(1)", "f(2)", "g(3)", None),
     ];
 

@@ -5,6 +5,7 @@
 //! is taken on trust: the mended files are read again, and must mean what was intended. What does not is left as it was.
 
 mod merge;
+mod suggest;
 mod tokens;
 
 use std::collections::{BTreeMap, HashMap};
@@ -17,6 +18,7 @@ use crate::schema::{Change, Entity, Schema};
 use crate::source::{FileId, NoFiles, Sources};
 
 use merge::{Edit, apply, merge};
+pub use suggest::suggestions;
 
 /// A project that is being mended.
 pub struct Mending<'m> {
@@ -61,7 +63,8 @@ impl Mending<'_> {
         if !changes.iter().all(|change| change.apply(&mut wanted)) {
             return None;
         }
-        let (before, after) = (self.printed(&self.schema), self.printed(&wanted));
+        let printed = |schema: &Schema| printed(schema, self.dialect, self.settings);
+        let (before, after) = (printed(&self.schema), printed(&wanted));
         // By class where each stands in a text of its own, else by file.
         let ways = [Self::edits_by_class, Self::edits_by_file];
         ways.into_iter().filter_map(|edits| edits(self, &before, &after)).find_map(|edits| self.edited(&edits, &wanted))
@@ -77,15 +80,6 @@ impl Mending<'_> {
         let reading = (self.read)(files.clone());
         let sound = !reading.diagnostics.iter().any(|diagnostic| diagnostic.code == "syntax-error");
         (sound && differences(wanted, &reading.schema).is_empty()).then_some((files, reading))
-    }
-
-    /// A schema as its own dialect writes it, read again for the places.
-    fn printed(&self, schema: &Schema) -> Reading {
-        let mut settings = self.settings.clone();
-        let fitted = fit(schema, self.dialect, &settings).schema;
-        let files = self.dialect.print(&fitted, &(self.dialect.conventions)(&settings));
-        let files = files.into_iter().map(|file| (file.path, file.text)).collect();
-        reading::read(files, self.dialect, &mut settings, &NoFiles)
     }
 
     /// The edits of the project's files, each with its path, that carry over what is new in a printed file to the files that hold
@@ -154,6 +148,15 @@ impl Mending<'_> {
         }
         Some(merged.placed.into_iter().map(|edit| (path.clone(), edit.moved(written.start))).collect())
     }
+}
+
+/// A schema as its own dialect writes it, read again for the places.
+fn printed(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Reading {
+    let mut settings = settings.clone();
+    let fitted = fit(schema, dialect, &settings).schema;
+    let files = dialect.print(&fitted, &(dialect.conventions)(&settings));
+    let files = files.into_iter().map(|file| (file.path, file.text)).collect();
+    reading::read(files, dialect, &mut settings, &NoFiles)
 }
 
 /// A part of a file.

@@ -1,7 +1,9 @@
 //! Small changes of a schema by which a finding is mended.
 
+use std::borrow::Cow;
+
 use super::facts::index_element;
-use super::{Index, Origin, Schema};
+use super::{Index, Origin, Schema, Type, Unique};
 
 /// A change of one element. It names the element, so that it can be made in a schema that was read anew.
 #[derive(Clone, Debug, PartialEq)]
@@ -16,17 +18,31 @@ pub enum Change {
     NameInverse { entity: String, relation: String, inverse: String },
     /// The default of the application in the database as well.
     DefaultInDatabase { entity: String, column: String },
+    /// Whether these columns may be null.
+    Nullable { entity: String, columns: Vec<String>, nullable: bool },
+    /// Another type of a column.
+    Retype { entity: String, column: String, to: Type },
+    /// A unique constraint over these columns.
+    AddUnique { entity: String, columns: Vec<String> },
 }
 
 impl Change {
-    /// Makes the change; says whether there was something to change.
-    pub fn apply(&self, schema: &mut Schema) -> bool {
+    /// Id of the entity that changes.
+    pub fn entity(&self) -> &str {
         let (Change::AddIndex { entity, .. }
         | Change::RemoveIndex { entity, .. }
         | Change::RemoveUnique { entity, .. }
         | Change::NameInverse { entity, .. }
-        | Change::DefaultInDatabase { entity, .. }) = self;
-        let Some(entity) = schema.entities.iter_mut().find(|known| known.id == *entity) else { return false };
+        | Change::DefaultInDatabase { entity, .. }
+        | Change::Nullable { entity, .. }
+        | Change::Retype { entity, .. }
+        | Change::AddUnique { entity, .. }) = self;
+        entity
+    }
+
+    /// Makes the change; says whether there was something to change.
+    pub fn apply(&self, schema: &mut Schema) -> bool {
+        let Some(entity) = schema.entities.iter_mut().find(|known| known.id == self.entity()) else { return false };
         match self {
             Change::AddIndex { columns, .. } => {
                 entity.indexes.push(Index::over(columns, Origin::implied("mended")));
@@ -48,6 +64,23 @@ impl Change {
                 let Some(field) = entity.fields.iter_mut().find(|field| field.column == *column) else { return false };
                 field.defaults.database = field.defaults.application.clone();
                 field.defaults.database.is_some()
+            }
+            Change::Nullable { columns, nullable, .. } => {
+                for field in entity.fields.iter_mut().filter(|field| columns.contains(&field.column)) {
+                    field.nullable = *nullable;
+                    field.optional_in_code = field.optional_in_code.map(|_| *nullable);
+                    field.required_on_input = field.required_on_input.map(|_| !*nullable);
+                }
+                true
+            }
+            Change::Retype { column, to, .. } => {
+                let Some(field) = entity.fields.iter_mut().find(|field| field.column == *column) else { return false };
+                (field.r#type, field.stored) = (to.clone(), Cow::Borrowed(""));
+                true
+            }
+            Change::AddUnique { columns, .. } => {
+                entity.uniques.push(Unique { columns: columns.clone(), origin: Origin::implied("mended"), ..Unique::default() });
+                true
             }
         }
     }

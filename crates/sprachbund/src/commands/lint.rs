@@ -1,7 +1,9 @@
 //! `lint`: what does not fit together.
 
 use sprachbund_core::diagnostic::{Diagnostic, Severity};
+use sprachbund_core::lint::settings::fits;
 use sprachbund_core::lint::{Beside, Linting, Target, is_claimed, lint, rules};
+use sprachbund_core::schema::Schema;
 use sprachbund_core::source::Sources;
 
 use crate::arguments::{InputOptions, LintFormat, LintOptions};
@@ -14,7 +16,7 @@ use crate::{Failure, Outcome, mending, report};
 pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
     let configuration = Configuration::load(&options.input)?;
     let threshold = configuration.threshold(options.threshold.as_ref())?;
-    let mut loaded = inputs::load(&options.input, &configuration)?;
+    let mut loaded = inputs::load_whole(&options.input, &configuration)?;
     let mut raised = claimed(&mut loaded);
     let reading = super::report_reading(&loaded);
     super::something(&loaded)?;
@@ -32,6 +34,7 @@ pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
         beside: side.as_ref().map(|(beside, _)| beside),
         settings: &configuration.lint_settings(database)?,
     });
+    found.retain(|one| is_wanted(one, &loaded.schema, &options.input.reach.tables));
     let known = Known::load(options.known.clone().or_else(|| configuration.known_findings()))?;
     if options.remember {
         return known.remember(&found);
@@ -42,6 +45,9 @@ pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
     } else {
         Mended::default()
     };
+    if !options.mend {
+        mending::suggest(&loaded, &mut found);
+    }
     for diagnostic in &mut found {
         diagnostic.notes.extend(configuration.severity_source(diagnostic.code, database));
     }
@@ -64,6 +70,13 @@ pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
     }
     let over = found.iter().any(|diagnostic| diagnostic.severity >= threshold);
     Ok(if over { Outcome::Findings } else { reading })
+}
+
+/// Whether a finding is about one of the tables that are wanted: rules look at all of them, what refers to a table is part of it.
+fn is_wanted(one: &Diagnostic, schema: &Schema, tables: &[String]) -> bool {
+    let Some(subject) = one.subject.as_ref().filter(|_| !tables.is_empty()) else { return true };
+    let table = schema.entity(&subject.entity).map_or(subject.entity.as_str(), |entity| &entity.table);
+    tables.iter().any(|pattern| fits(pattern, table))
 }
 
 /// What was said while reading that a rule claims.

@@ -10,7 +10,11 @@ use super::human::{self, FAINT, STRONG};
 /// Findings that are alike, from which on they are told once.
 const ALIKE: usize = 3;
 
-/// Lines of a list.
+/// Columns that stand before the first name of a note, and those of them that its first words take.
+const BEFORE_NOTES: usize = 32;
+const FIRST_WORDS: usize = 18;
+
+/// Names of a list.
 const FEW: usize = 8;
 
 /// How it is to look.
@@ -27,7 +31,7 @@ pub(crate) fn render(found: &[Diagnostic], sources: &Sources, look: &Look) -> St
     for group in groups(found, look.detail) {
         let mut first = group[0].clone();
         if group.len() > 1 {
-            first.notes.push(format!("{} more like it: {}", group.len() - 1, others(&group[1..], sources)));
+            first.notes.push(format!("{} more like it: {}", group.len() - 1, others(&group[1..], sources, look.width)));
         }
         out.push_str(&human::render(&[first], sources, look.colour, look.width));
     }
@@ -60,8 +64,8 @@ fn groups(found: &[Diagnostic], detail: bool) -> Vec<Vec<&Diagnostic>> {
     places.into_values().collect()
 }
 
-/// `Berth (harbour/models.py:12), Quay (...)`.
-fn others(group: &[&Diagnostic], sources: &Sources) -> String {
+/// `Berth (harbour/models.py:12), Quay (...)`, in lines that fit.
+fn others(group: &[&Diagnostic], sources: &Sources, width: usize) -> String {
     let one = |diagnostic: &&Diagnostic| {
         let subject = diagnostic.subject.as_ref();
         let entity = subject.map_or("", |subject| subject.entity.rsplit('.').next().unwrap_or_default());
@@ -77,7 +81,20 @@ fn others(group: &[&Diagnostic], sources: &Sources) -> String {
     if group.len() > FEW {
         named.push(format!("{} more (--detail shows all)", group.len() - FEW));
     }
-    named.join(", ")
+    let (mut out, mut line) = (String::new(), BEFORE_NOTES);
+    for (at, name) in named.iter().enumerate() {
+        let comma = if at == 0 { "" } else { ", " };
+        if line + comma.len() + name.len() > width && at > 0 {
+            out.push_str(",\n");
+            line = BEFORE_NOTES - FIRST_WORDS;
+        } else {
+            out.push_str(comma);
+            line += comma.len();
+        }
+        out.push_str(name);
+        line += name.len();
+    }
+    out
 }
 
 /// Counts by rule and by entity, and the sum of all.

@@ -17,7 +17,7 @@ pub(crate) fn render(diagnostics: &[Diagnostic], sources: &Sources) -> Value {
             "entity": diagnostic.subject.as_ref().map(|subject| &subject.entity),
             "element": diagnostic.subject.as_ref().map(|subject| &subject.element),
             "fingerprint": fingerprint,
-            "cure": diagnostic.cure.as_ref().map(|cure| if cure.certain { "certain" } else { "if asked" }),
+            "cure": diagnostic.cure.as_ref().map(|cure| cure.safety.word()),
             "file": diagnostic.path,
             "places": places,
             "because": diagnostic.notes,

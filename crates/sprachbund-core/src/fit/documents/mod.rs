@@ -40,12 +40,17 @@ impl Crossed {
         let found = differences(before, after);
         let classes: HashMap<&str, &str> =
             before.entities.iter().chain(&after.entities).map(|entity| (entity.table.as_str(), entity.name.as_str())).collect();
+        let mut of_table: HashMap<&str, Vec<&FactKey>> = HashMap::new();
+        found.iter().for_each(|difference| of_table.entry(&difference.key.table).or_default().push(&difference.key));
         let mut told: HashSet<&FactKey> = HashSet::new();
         let mut kept: Vec<Loss> = Vec::new();
         for mut loss in losses {
             // What both have by now is no difference any more, and nothing is told twice.
             let had_facts = !loss.facts.is_empty();
-            let own = |fact: &FactKey| found.iter().map(|difference| &difference.key).filter(|key| fact.covers(key)).collect::<Vec<_>>();
+            let own = |fact: &FactKey| {
+                let there = of_table.get(fact.table.as_str()).map_or(&[] as &[_], Vec::as_slice);
+                there.iter().copied().filter(|key| fact.covers(key)).collect::<Vec<_>>()
+            };
             let facts: Vec<&FactKey> = loss.facts.iter().flat_map(own).filter(|key| told.insert(key)).collect();
             loss.facts = facts.into_iter().cloned().collect();
             if !had_facts || !loss.facts.is_empty() {

@@ -2,6 +2,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::{place, words_of};
 use crate::lint::rule::{PLAIN, Parameter, Rule, Value, sql};
+use crate::schema::Change;
 
 /// Names of columns by which people look one record up.
 const LOOKUPS: &[&str] = &["email", "slug", "username", "login", "imo", "mmsi", "isbn", "iban", "vin", "barcode", "sku"];
@@ -44,7 +45,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             RULE.of_column(entity, field, format!("one `{}` is looked up by `{}`, which may repeat", entity.name, place(entity, field)))
                 .at(field.origin.span(), "not unique")
                 .because(format!("`WHERE {} = ...` may find several rows", field.column))
-                .with_help("make it unique"),
+                .with_help("make it unique")
+                .curable_by_hand(Change::AddUnique { entity: entity.id.clone(), columns: vec![field.column.clone()] }),
         );
     }
 }

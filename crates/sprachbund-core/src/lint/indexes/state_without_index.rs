@@ -2,7 +2,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::rule::{PLAIN, Parameter, Rule, Value, django, sql};
-use crate::schema::Purpose;
+use crate::schema::{Change, Purpose};
 
 pub(super) const RULE: Rule = Rule {
     name: "state-without-index",
@@ -60,7 +60,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             RULE.of_column(entity, field, format!("{what} `{}` is in no index", place(entity, field)))
                 .at(field.origin.span(), "queries filter by it")
                 .because(format!("each of them reads all of `{}`", entity.table))
-                .with_help("add an index over it"),
+                .with_help("add an index over it")
+                .curable_by_hand(Change::AddIndex { entity: entity.id.clone(), columns: vec![field.column.clone()] }),
         );
     }
 }

@@ -2,7 +2,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::rule::{PLAIN, Rule, sql};
-use crate::schema::{Database, Type};
+use crate::schema::{Change, Database, Type};
 
 pub(super) const RULE: Rule = Rule {
     name: "key-runs-out",
@@ -38,7 +38,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             RULE.of_column(entity, field, format!("`{}` has numbers up to {last} only", place(entity, field)))
                 .at(field.origin.span().or(entity.origin.span()), format!("a numbered `{}`", field.r#type))
                 .because(format!("{} refuses every insert after that", context.database().title()))
-                .with_help("use bigint, here and in what refers to it"),
+                .with_help("use bigint, here and in what refers to it")
+                .curable_by_hand(Change::Retype { entity: entity.id.clone(), column: field.column.clone(), to: Type::BigInt }),
         );
     }
 }

@@ -2,7 +2,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::rule::{PLAIN, Rule, django, sql};
-use crate::schema::Type;
+use crate::schema::{Change, Type};
 
 pub(super) const RULE: Rule = Rule {
     name: "boolean-with-three-answers",
@@ -30,7 +30,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             RULE.of_column(entity, field, format!("`{}` can be true, false or null", place(entity, field)))
                 .at(field.origin.span(), "a boolean that may be null")
                 .because(format!("neither `{0}` nor `NOT {0}` finds the rows that hold null", field.column))
-                .with_help("make it NOT NULL with a default, or name three answers in an enumeration"),
+                .with_help("make it NOT NULL with a default, or name three answers in an enumeration")
+                .curable_by_hand(Change::Nullable { entity: entity.id.clone(), columns: vec![field.column.clone()], nullable: false }),
         );
     }
 }

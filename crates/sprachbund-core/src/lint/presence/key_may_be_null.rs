@@ -4,7 +4,7 @@ use crate::schema::Database;
 
 pub(super) const RULE: Rule = Rule {
     name: "key-may-be-null",
-    severity: Severity::Error,
+    severity: Severity::Warning,
     finds: "a column of the key that may be null",
     consequence: "SQLite keeps rows whose key is null, any number of them: nothing can refer to them, and no update by key reaches \
                   them. Other servers make the column NOT NULL without a word.",

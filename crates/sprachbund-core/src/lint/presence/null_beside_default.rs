@@ -2,7 +2,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::rule::{PLAIN, Rule, django, sql};
-use crate::schema::Default_;
+use crate::schema::{Change, Default_};
 
 pub(super) const RULE: Rule = Rule {
     name: "null-beside-default",
@@ -37,7 +37,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             RULE.of_column(entity, field, format!("`{}` may be null, yet new rows get {value}", place(entity, field)))
                 .at(field.origin.span(), "may be null")
                 .because(format!("comparisons such as `{} <> {value}` leave rows with null out", field.column))
-                .with_help("make it NOT NULL, or leave the default out"),
+                .with_help("make it NOT NULL, or leave the default out")
+                .curable_by_hand(Change::Nullable { entity: entity.id.clone(), columns: vec![field.column.clone()], nullable: false }),
         );
     }
 }

@@ -1,7 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::rule::{PLAIN, Rule, django, sequelize, typeorm};
-use crate::schema::RelationKind;
+use crate::schema::{Change, RelationKind};
 
 pub(super) const RULE: Rule = Rule {
     name: "one-to-one-not-unique",
@@ -41,7 +41,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
                 RULE.of_relation(entity, relation, message)
                     .at(relation.origin.span(), "one-to-one")
                     .because("a second record with the same target is accepted")
-                    .with_help("add a unique constraint over its columns"),
+                    .with_help("add a unique constraint over its columns")
+                    .curable_by_hand(Change::AddUnique { entity: entity.id.clone(), columns: relation.columns.clone() }),
             );
         }
     }

@@ -1,7 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::rule::{PLAIN, Rule, django, typeorm};
-use crate::schema::Action;
+use crate::schema::{Action, Change};
 
 pub(super) const RULE: Rule = Rule {
     name: "set-null-on-required",
@@ -55,7 +55,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
                 RULE.of_relation(entity, relation, message)
                     .at(relation.origin.span(), "set to null on deletion")
                     .because("deleting the target fails as soon as one record refers to it")
-                    .with_help("allow null in the column, or choose another action"),
+                    .with_help("allow null in the column, or choose another action")
+                    .curable_by_hand(Change::Nullable { entity: entity.id.clone(), columns: relation.columns.clone(), nullable: true }),
             );
         }
     }

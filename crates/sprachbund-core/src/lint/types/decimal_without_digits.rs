@@ -2,7 +2,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::rule::{PLAIN, Rule, sql, typeorm};
-use crate::schema::{Database, Type};
+use crate::schema::{Change, Database, Type};
 
 pub(super) const RULE: Rule = Rule {
     name: "decimal-without-digits",
@@ -38,7 +38,12 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             RULE.of_column(entity, field, format!("`{}` does not say how many digits it has", place(entity, field)))
                 .at(field.origin.span(), format!("`{}`", field.r#type))
                 .because(kept)
-                .with_help("say how many digits there are, and how many of them behind the point"),
+                .with_help("say how many digits there are, and how many of them behind the point")
+                .curable_by_hand(Change::Retype {
+                    entity: entity.id.clone(),
+                    column: field.column.clone(),
+                    to: Type::Numeric { precision: Some(12), scale: Some(2) },
+                }),
         );
     }
 }

@@ -2,7 +2,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::{place, words_of};
 use crate::lint::rule::{PLAIN, Rule, sql};
-use crate::schema::{Database, Field};
+use crate::schema::{Change, Database, Field, Type};
 
 pub(super) const RULE: Rule = Rule {
     name: "flag-kept-as-other-type",
@@ -39,7 +39,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             RULE.of_column(entity, field, format!("`{}` answers yes or no with a {}", place(entity, field), field.r#type))
                 .at(field.origin.span(), format!("`{}`", field.r#type))
                 .because("more than two answers can be stored")
-                .with_help("use a boolean"),
+                .with_help("use a boolean")
+                .curable_by_hand(Change::Retype { entity: entity.id.clone(), column: field.column.clone(), to: Type::Boolean }),
         );
     }
 }

@@ -2,7 +2,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::{place, words_of};
 use crate::lint::rule::{PLAIN, Parameter, Rule, Value, django, typeorm};
-use crate::schema::Type;
+use crate::schema::{Change, Type};
 
 /// Words of a name that mean an amount of money.
 const MONEY_WORDS: &[&str] = &[
@@ -43,7 +43,12 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             RULE.of_column(entity, field, format!("`{}` holds money in a `{}`", place(entity, field), field.r#type))
                 .at(field.origin.span(), format!("`{word}` means money"))
                 .because("a binary number cannot hold 0.10 exactly; sums drift")
-                .with_help("use an exact decimal, such as numeric(12,2)"),
+                .with_help("use an exact decimal, such as numeric(12,2)")
+                .curable_by_hand(Change::Retype {
+                    entity: entity.id.clone(),
+                    column: field.column.clone(),
+                    to: Type::Numeric { precision: Some(12), scale: Some(2) },
+                }),
         );
     }
 }

@@ -2,7 +2,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::rule::{PLAIN, Rule, sql};
-use crate::schema::{Database, Type};
+use crate::schema::{Change, Database, Type};
 
 pub(super) const RULE: Rule = Rule {
     name: "time-without-zone",
@@ -31,7 +31,12 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             RULE.of_column(entity, field, format!("`{}` has no zone, `{}` has one", place(entity, field), place(with, example)))
                 .at(field.origin.span(), format!("`{}`", field.r#type))
                 .because("compared with the other, it is taken to be in the zone of the session")
-                .with_help("use a time with a zone"),
+                .with_help("use a time with a zone")
+                .curable_by_hand(Change::Retype {
+                    entity: entity.id.clone(),
+                    column: field.column.clone(),
+                    to: Type::Timestamp { precision: None, zoned: true },
+                }),
         );
     }
 }
