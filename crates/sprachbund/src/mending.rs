@@ -2,6 +2,7 @@
 
 use std::collections::BTreeMap;
 
+use anstyle::AnsiColor;
 use similar::TextDiff;
 use sprachbund_core::diagnostic::{Diagnostic, Safety};
 use sprachbund_core::dialect::Settings;
@@ -121,7 +122,7 @@ pub(crate) fn tell(mended: &Mended, found: &[Diagnostic], preview: bool) -> Resu
     for (path, before, after) in &mended.files {
         commands::print(&format!("{STRONG}{path}{STRONG:#}\n"))?;
         let diff = TextDiff::from_lines(before.as_str(), after.as_str());
-        commands::print(&diff.unified_diff().context_radius(2).header("as it is", "as it would be").to_string())?;
+        commands::print(&coloured(&diff.unified_diff().context_radius(2).header("as it is", "as it would be").to_string()))?;
     }
     let done = if preview { "would be mended" } else { "mended" };
     let mut out = format!("{} of {} findings {done} in {} files\n", mended.made.len(), found.len(), mended.files.len());
@@ -136,6 +137,17 @@ pub(crate) fn tell(mended: &Mended, found: &[Diagnostic], preview: bool) -> Resu
         out.extend(places.iter().map(|at| format!("  {FAINT}{}: {}{FAINT:#}\n", found[*at].code, found[*at].message)));
     }
     commands::print(&out)
+}
+
+/// What comes and what goes, in their colours.
+fn coloured(diff: &str) -> String {
+    let style = |line: &str| match line.as_bytes().first() {
+        Some(b'+') => AnsiColor::Green.on_default(),
+        Some(b'-') => AnsiColor::Red.on_default(),
+        Some(b'@') => AnsiColor::Cyan.on_default(),
+        _ => anstyle::Style::new(),
+    };
+    diff.lines().map(|line| format!("{0}{line}{0:#}\n", style(line))).collect()
 }
 
 impl Mended {

@@ -395,7 +395,7 @@ fn the_demo_takes_the_whole_tour() {
     let run = sprachbund(folder.path(), &["demo"]);
     assert_eq!(run.status, 0, "{}", run.err);
     assert!(folder.path().join("harbour-register/emitted-typeorm/harbour/port-call.entity.ts").exists());
-    assert_eq!(run.out.matches("\n$ sprachbund ").count(), 17);
+    assert_eq!(run.out.matches("\n$ sprachbund ").count(), 20);
     let again = sprachbund(folder.path(), &["demo", "harbour-register"]);
     assert_eq!(again.status, 2, "{}", again.err);
 }

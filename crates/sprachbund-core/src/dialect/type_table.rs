@@ -141,6 +141,17 @@ impl TypeRow {
         Type::from_kind(self.kind, parameters).unwrap_or(Type::Native(self.word.to_owned()))
     }
 
+    /// What a spelling says that this word does not hear.
+    pub fn unheard(&self, spelling: &Spelling) -> Vec<&'static str> {
+        let (length, digits) = (spelling.length.is_some(), spelling.precision.is_some());
+        let said: &[(bool, &str)] = match self.takes {
+            Takes::Nothing => &[(length, "length"), (digits, "precision")],
+            Takes::Length => &[(digits, "precision")],
+            Takes::Digits | Takes::BothDigits | Takes::Fraction => &[(length, "length")],
+        };
+        said.iter().filter(|(said, _)| *said).map(|(_, word)| *word).collect()
+    }
+
     /// The spelling of `ty` with this word, if the word can say it.
     pub fn spell(&self, ty: &Type) -> Option<Spelling> {
         if self.kind != ty.kind() {

@@ -252,6 +252,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             self.entity.checks.extend(unsigned_check(&field));
         }
         self.makeable(&field);
+        self.heard(&field, row.map_or_else(Vec::new, |row| row.unheard(&declared.spelling)));
         if conventions.json_check {
             self.entity.checks.extend(json_check(&field));
         }
@@ -567,6 +568,20 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
                     .at(field.origin.span(), "no length")
                     .because(format!("{} refuses to make such a column", self.resolver.conventions.database.title()))
                     .with_help("give it a length, or make it an unbounded text"),
+            );
+        }
+    }
+
+    /// Names what is said of a type that does not take it.
+    fn heard(&mut self, field: &Field, unheard: Vec<&str>) {
+        for word in unheard {
+            let name = field.name.as_deref().unwrap_or(&field.column);
+            let message = format!("the {word} of `{}.{name}` does nothing: a {} has none", self.model.name, field.r#type);
+            self.diagnostics.push(
+                Diagnostic::new("length-in-vain", Severity::Warning, message)
+                    .at(field.origin.span(), format!("`{}`", field.r#type))
+                    .because("any value of the type is taken")
+                    .with_help(format!("leave the {word} out, or use a type that has one")),
             );
         }
     }

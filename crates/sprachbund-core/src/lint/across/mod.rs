@@ -11,6 +11,7 @@ mod silent_null_elsewhere;
 mod silent_number_elsewhere;
 mod time_filled_by_another;
 mod unique_null_elsewhere;
+mod whole_number_lacking_there;
 
 use super::Family;
 
@@ -30,5 +31,6 @@ pub(super) const FAMILY: Family = Family {
         silent_number_elsewhere::RULE,
         time_filled_by_another::RULE,
         unique_null_elsewhere::RULE,
+        whole_number_lacking_there::RULE,
     ],
 };

@@ -1,4 +1,4 @@
-use crate::compare::{Side, compare};
+use crate::compare::{CODES, Side, compare};
 use crate::diagnostic::{Diagnostic, Severity, Subject};
 use crate::lint::Context;
 use crate::lint::rule::{PLAIN, Rule, sql};
@@ -30,7 +30,19 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             entity: entity.map_or_else(|| difference.table.clone(), |entity| entity.id.clone()),
             element: format!("{} {}", difference.element, difference.aspect),
         };
-        let diagnostic = difference.diagnostic(beside.first_file);
+        let mut diagnostic = difference.diagnostic(beside.first_file);
+        diagnostic.message = sides(&diagnostic.message);
+        for label in diagnostic.primary.iter_mut().chain(&mut diagnostic.secondary) {
+            label.text = sides(&label.text);
+        }
+        let kind = CODES.iter().find(|code| code.name == difference.code).map_or("", |code| code.finds);
+        let diagnostic = diagnostic.because(format!("{}: {kind}", difference.code));
         found.push(Diagnostic { code: RULE.name, severity: difference.severity, subject: Some(subject), ..diagnostic });
     }
+}
+
+/// The words of a comparison for the two sides that are meant here.
+fn sides(text: &str) -> String {
+    let words = [("on the left", "as declared"), ("on the right", "as stored"), ("left", "declared"), ("right", "stored")];
+    words.iter().fold(text.to_owned(), |text, (of_compare, here)| text.replace(of_compare, here))
 }

@@ -2,6 +2,7 @@
 
 mod action_of_application_only;
 mod check_over_nothing;
+mod length_in_vain;
 mod limit_of_application_only;
 mod not_made_here;
 mod option_in_vain;
@@ -16,6 +17,7 @@ pub(super) const FAMILY: Family = Family {
     rules: &[
         action_of_application_only::RULE,
         check_over_nothing::RULE,
+        length_in_vain::RULE,
         limit_of_application_only::RULE,
         not_made_here::RULE,
         option_in_vain::RULE,

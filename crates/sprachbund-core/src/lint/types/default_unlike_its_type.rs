@@ -28,6 +28,8 @@ pub(super) const RULE: Rule = Rule {
     right: django("class Vessel(models.Model):\n    flag = models.CharField(max_length=2, default=\"\")\n"),
     cases: &[
         (1, django("class Vessel(models.Model):\n    masts = models.SmallIntegerField(default=40000)\n")),
+        (1, django("class Vessel(models.Model):\n    tonnage = models.DecimalField(max_digits=4, decimal_places=1, default=1234.5)\n")),
+        (1, django("class Vessel(models.Model):\n    tonnage = models.DecimalField(max_digits=4, decimal_places=1, default=1.25)\n")),
         (1, django("class Vessel(models.Model):\n    masts = models.IntegerField(default=\"three\")\n")),
         (
             1,
@@ -73,7 +75,8 @@ fn misfit(context: &Context<'_>, field: &Field, value: &Value) -> Option<String>
             (length > *limit as usize).then(|| format!("it has {length} characters, and {limit} fit"))
         }
         (Type::Boolean, value) => (!value.is_boolean()).then(|| "it is neither true nor false".into()),
-        (Type::Numeric { .. }, Value::String(text)) => text.parse::<f64>().is_err().then(|| "it is not a number".into()),
+        (Type::Numeric { precision, scale }, Value::String(text)) => out_of_digits(text, *precision, *scale),
+        (Type::Numeric { precision, scale }, Value::Number(number)) => out_of_digits(&number.to_string(), *precision, *scale),
         (Type::Real | Type::Double, value) => (!value.is_number()).then(|| "it is not a number".into()),
         (ty, value) if ty.is_whole_number() => {
             let Some(number) = value.as_i64() else { return Some("it is not a whole number".into()) };
@@ -83,4 +86,22 @@ fn misfit(context: &Context<'_>, field: &Field, value: &Value) -> Option<String>
         (ty, value) if ty.is_text() => (value.is_object() || value.is_array()).then(|| "it is not text".into()),
         _ => None,
     }
+}
+
+/// Why a decimal does not fit: more digits before the point than there is room for, or more behind it than are kept.
+fn out_of_digits(text: &str, precision: Option<u32>, scale: Option<u32>) -> Option<String> {
+    if text.parse::<f64>().is_err() {
+        return Some("it is not a number".into());
+    }
+    let (precision, scale) = (precision? as usize, scale.unwrap_or(0) as usize);
+    let digits = text.trim_start_matches(['-', '+']);
+    let (whole, places) = digits.split_once('.').unwrap_or((digits, ""));
+    let (whole, places) = (whole.trim_start_matches('0').len(), places.trim_end_matches('0').len());
+    if !digits.chars().all(|letter| letter.is_ascii_digit() || letter == '.') {
+        return None;
+    }
+    let room = precision.saturating_sub(scale);
+    (whole > room)
+        .then(|| format!("it has {whole} digits before the point, and {room} fit"))
+        .or_else(|| (places > scale).then(|| format!("it has {places} digits behind the point, and {scale} are kept")))
 }

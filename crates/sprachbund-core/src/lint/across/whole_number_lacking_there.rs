@@ -1,0 +1,40 @@
+use crate::declaration::Spelling;
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::lint::Context;
+use crate::lint::context::place;
+use crate::lint::rule::{PLAIN, Rule, django};
+use crate::schema::Type;
+
+pub(super) const RULE: Rule = Rule {
+    name: "whole-number-lacking-there",
+    severity: Severity::Warning,
+    finds: "a number that may not be negative, where the dialect that it is carried to has no such type (with --to)",
+    consequence: "With the plain type, negative values are stored that were refused before; on MySQL and MariaDB the upper half of the \
+                  numbers no longer fits.",
+    sql: "INSERT INTO quays (length) VALUES (-5);  -- refused before, accepted after",
+    cure: "Add a check that it is not negative, and on MySQL and MariaDB use the next wider type.",
+    exception: "When `emit` writes the declarations: it says what becomes of the rule.",
+    wrong: django("class Quay(models.Model):\n    length = models.PositiveIntegerField()\n").to("typeorm"),
+    right: django("class Quay(models.Model):\n    length = models.IntegerField()\n").to("typeorm"),
+    check,
+    ..PLAIN
+};
+
+fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
+    let Some(target) = context.target else { return };
+    let on_server = |row: &&crate::dialect::type_table::TypeRow| row.only_on.is_none_or(|only| only == target.conventions.database);
+    let there: Vec<Type> = target.conventions.types.iter().filter(on_server).map(|row| row.read(&Spelling::default())).collect();
+    for (entity, field) in context.columns() {
+        let unsigned = matches!(field.r#type, Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt);
+        if !unsigned || there.contains(&field.r#type) {
+            continue;
+        }
+        let framework = target.dialect.framework;
+        found.push(
+            RULE.of_column(entity, field, format!("`{}` is never negative, and {framework} has no such type", place(entity, field)))
+                .at(field.origin.span(), format!("`{}`", field.r#type))
+                .because("with the plain type negative values are stored")
+                .with_help(format!("add a check to it in {framework}")),
+        );
+    }
+}
