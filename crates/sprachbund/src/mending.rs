@@ -11,7 +11,7 @@ use sprachbund_core::reading::read;
 use sprachbund_core::source::Sources;
 
 use crate::arguments::{LintFormat, LintOptions};
-use crate::commands::emit::write_atomically;
+use crate::commands::emit::write_together;
 use crate::configuration::Configuration;
 use crate::inputs::{Loaded, disk};
 use crate::report::human::{FAINT, STRONG};
@@ -159,7 +159,10 @@ impl Mended {
                 return Err(Failure(format!("{path} was changed since it was read; nothing was written")));
             }
         }
-        self.files.iter().try_for_each(|(path, _, after)| write_atomically(path.as_ref(), after))
+        // A link stays one: what it leads to is written.
+        let real = |path: &String| std::fs::canonicalize(path).unwrap_or_else(|_| path.into());
+        let files: Vec<_> = self.files.iter().map(|(path, _, after)| (real(path), after.as_str())).collect();
+        write_together(files.iter().map(|(path, text)| (path.as_path(), *text)))
     }
 
     /// Findings that are still there.

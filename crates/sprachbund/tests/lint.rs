@@ -133,6 +133,11 @@ fn a_comment_that_accepts_nothing_any_more_is_named() {
     let folder = folder(&[("h/models.py", models.as_bytes())]);
     let run = sprachbund(folder.path(), &["lint", "h"]);
     assert!(run.out.contains("`money-in-binary-float` finds nothing here any more"), "{}", run.out);
+    // Of a rule that was not asked for nothing can be said.
+    let models = models.replace("accept money-in-binary-float", "accept silent-null-elsewhere");
+    fs::write(folder.path().join("h/models.py"), models).expect("written");
+    assert!(!sprachbund(folder.path(), &["lint", "h"]).out.contains("any more"));
+    assert!(sprachbund(folder.path(), &["lint", "h", "--to", "typeorm"]).out.contains("any more"));
 }
 
 #[test]

@@ -5,7 +5,7 @@ use std::collections::HashMap;
 use super::rule::{Rule, Value};
 use super::settings::{LintSettings, Setting};
 use crate::dialect::{Capabilities, Conventions, Dialect, Settings};
-use crate::schema::{Change, Database, Entity, EntityKind, EnumType, Field, Index, IndexPart, References, Schema};
+use crate::schema::{Change, Database, Entity, EntityKind, EnumType, Field, ForeignKey, Index, IndexPart, References, Schema};
 
 /// What a rule sees.
 pub struct Context<'s> {
@@ -165,6 +165,12 @@ pub(super) fn begins_an_index(entity: &Entity, columns: &[String]) -> bool {
 pub(super) fn is_reference(entity: &Entity, column: &str) -> bool {
     let holds = |columns: &[String]| columns.iter().any(|known| known == column);
     entity.foreign_keys.iter().any(|key| holds(&key.columns)) || entity.relations.iter().any(|relation| holds(&relation.columns))
+}
+
+/// What a reference is called: after the relation over its columns, else after them.
+pub(super) fn reference_name(entity: &Entity, key: &ForeignKey) -> String {
+    let relation = entity.relation_over(&key.columns).and_then(|relation| relation.name.clone());
+    relation.unwrap_or_else(|| key.columns.join(", "))
 }
 
 /// The keys of an index, for reading.

@@ -110,7 +110,12 @@ pub fn lint(linting: &Linting<'_>) -> Vec<Diagnostic> {
     found.retain(|diagnostic| !settings.exceptions.iter().any(|exception| exception.covers(diagnostic, path(diagnostic))));
     let mut silences = silences(sources);
     found.retain(|diagnostic| !silences.iter_mut().any(|silence| silence.covers(diagnostic, sources)));
-    found.extend(silences.iter().filter_map(|silence| silence.complaint(settings)));
+    // A rule that looks beside, or across, finds nothing where neither was asked for.
+    let is_asked = |rule: &Rule| {
+        let of = |family: &Family| family.rules.iter().any(|known| known.name == rule.name);
+        settings.severity(rule).is_some() && (target.is_some() || !of(&across::FAMILY)) && (beside.is_some() || !of(&history::FAMILY))
+    };
+    found.extend(silences.iter().filter_map(|silence| silence.complaint(is_asked)));
     let mut found = merged(found);
     found.sort_by_key(|diagnostic| diagnostic.primary.as_ref().map(|label| (label.span.file, label.span.start)));
     found

@@ -139,12 +139,7 @@ impl Example {
 
     /// The language that it is written in, as fences of Markdown call it.
     pub fn language(&self) -> &'static str {
-        match self.dialect {
-            "django" | "sqlalchemy" => "python",
-            "typeorm" | "sequelize" | "mongoose" => "typescript",
-            "sql" => "sql",
-            other => other,
-        }
+        crate::dialect::by_id(self.dialect).map_or("", |dialect| dialect.language.id())
     }
 }
 

@@ -1,6 +1,6 @@
 //! Findings accepted at their place: `# sprachbund: accept RULE: reason`, on the line itself or the one before it.
 
-use super::settings::LintSettings;
+use super::rule::Rule;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::source::{FileId, Sources, Span};
 
@@ -49,7 +49,7 @@ impl Silence {
     }
 
     /// What is wrong with the comment itself.
-    pub(super) fn complaint(&self, settings: &LintSettings) -> Option<Diagnostic> {
+    pub(super) fn complaint(&self, is_asked: impl Fn(&Rule) -> bool) -> Option<Diagnostic> {
         let complaint = |message: String, help: &str| {
             Some(Diagnostic::new("accepted-in-vain", Severity::Warning, message).at(Some(self.span), "this comment").with_help(help))
         };
@@ -61,7 +61,7 @@ impl Silence {
         if self.reason.is_empty() {
             return complaint("an accepted finding needs its reason".into(), "write it after a second colon: `accept RULE: reason`");
         }
-        if !self.used && settings.severity(rule).is_some() {
+        if !self.used && is_asked(rule) {
             return complaint(format!("`{}` finds nothing here any more", self.rule), "take the comment out");
         }
         None

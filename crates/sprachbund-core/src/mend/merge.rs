@@ -1,5 +1,7 @@
 //! Carrying the difference of two texts over to a third that says the same as the first in other words.
 
+use std::borrow::Cow;
+
 use similar::{Algorithm, DiffOp, capture_diff_slices};
 
 use super::tokens::{Token, tokens};
@@ -25,9 +27,11 @@ pub(super) fn apply(text: &str, edits: &[&Edit]) -> String {
     let mut edits: Vec<&Edit> = edits.to_vec();
     edits.sort_by_key(|edit| (edit.start, edit.end));
     let (mut out, mut at) = (String::with_capacity(text.len()), 0);
+    // Lines end as the author's do.
+    let carriage = text.contains("\r\n");
     for edit in edits {
         out.push_str(text.get(at..edit.start).unwrap_or_default());
-        out.push_str(&edit.text);
+        out.push_str(&if carriage { Cow::Owned(edit.text.replace('\n', "\r\n")) } else { Cow::Borrowed(edit.text.as_str()) });
         at = edit.end.max(at);
     }
     out + text.get(at..).unwrap_or_default()
@@ -203,6 +207,7 @@ mod tests {
             "class A:\n  x = 1  # one\n",
             Some("class A:\n  x = 1  # one\n  y = 2\n"),
         ),
+        ("x = 1\n", "x = 1\ny = 2\n", "x = 1\r\n", Some("x = 1\r\ny = 2\r\n")),
         ("{ a, c }", "{\n  a,\n  b,\n  c,\n}", "{ a, c }", Some("{ a, b, c }")),
         ("f(1)", "f(2)", "g(3)", None),
     ];

@@ -10,12 +10,13 @@ mod tokens;
 
 use std::collections::{BTreeMap, HashMap};
 
+use crate::diagnostic::Diagnostic;
 use crate::dialect::{Dialect, Settings};
 use crate::fit::fit;
 use crate::reading::{self, Reading};
 use crate::schema::facts::differences;
 use crate::schema::{Change, Entity, Schema};
-use crate::source::{FileId, NoFiles, Sources};
+use crate::source::{FileId, NoFiles, Sources, Span};
 
 use merge::{Edit, apply, merge};
 pub use suggest::suggestions;
@@ -78,7 +79,9 @@ impl Mending<'_> {
             *text = apply(text, &of_file);
         }
         let reading = (self.read)(files.clone());
-        let sound = !reading.diagnostics.iter().any(|diagnostic| diagnostic.code == "syntax-error");
+        let edited = |span: Span| edits.iter().any(|(path, _)| *path == *reading.sources.file(span.file).path);
+        let broken = |one: &Diagnostic| one.code == "syntax-error" && one.primary.as_ref().is_none_or(|label| edited(label.span));
+        let sound = !reading.diagnostics.iter().any(broken);
         (sound && differences(wanted, &reading.schema).is_empty()).then_some((files, reading))
     }
 
@@ -210,7 +213,7 @@ impl<'s> Regions<'s> {
 /// said of it.
 fn beginning(text: &str, least: usize, name: usize) -> usize {
     let before = text.get(least..name).unwrap_or_default();
-    let empty = before.rfind("\n\n").map(|at| at + 2);
+    let empty = before.rfind("\n\n").map(|at| at + 2).max(before.rfind("\r\n\r\n").map(|at| at + 4));
     let line = before.rfind('\n').map(|at| at + 1);
     least + empty.or(line).unwrap_or(if least == 0 { 0 } else { before.len() })
 }

@@ -574,13 +574,17 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
 
     /// Names what is said of a type that does not take it.
     fn heard(&mut self, field: &Field, unheard: Vec<&str>) {
+        // MySQL and MariaDB choose by the length which of their texts it is.
+        if self.resolver.conventions.database.is_mysql() && matches!(field.r#type, Type::Text | Type::Binary(_)) {
+            return;
+        }
         for word in unheard {
             let name = field.name.as_deref().unwrap_or(&field.column);
-            let message = format!("the {word} of `{}.{name}` does nothing: a {} has none", self.model.name, field.r#type);
+            let message = format!("a {word} is said of `{}.{name}`, a {}, which has none", self.model.name, field.r#type);
             self.diagnostics.push(
                 Diagnostic::new("length-in-vain", Severity::Warning, message)
                     .at(field.origin.span(), format!("`{}`", field.r#type))
-                    .because("any value of the type is taken")
+                    .because("it is ignored, or refused when the program starts")
                     .with_help(format!("leave the {word} out, or use a type that has one")),
             );
         }

@@ -186,20 +186,19 @@ fn preview(plan: &[Planned]) -> Result<(), Failure> {
     Ok(())
 }
 
-/// Writes everything beside its place first, then moves it there, so that a full disk leaves the folder as it was.
 fn write_all(folder: &Path, plan: &[Planned], mut ledger: Ledger) -> Result<(), Failure> {
-    let mut waiting = Vec::new();
-    for planned in plan {
-        ledger.emitted.insert(planned.relative.clone(), digest(&planned.text));
-        if planned.state != State::Unchanged {
-            waiting.push((beside(&planned.path, &planned.text)?, planned.path.clone()));
-        }
-    }
+    ledger.emitted.extend(plan.iter().map(|planned| (planned.relative.clone(), digest(&planned.text))));
     let path = folder.join(LEDGER);
     let text = serde_json::to_string_pretty(&ledger.emitted)? + "\n";
-    waiting.push((beside(&path, &text)?, path));
-    for (file, path) in waiting {
-        file.persist(&path).map_err(|error| Failure(format!("{}: {}", path.display(), error.error)))?;
+    let changed = plan.iter().filter(|planned| planned.state != State::Unchanged);
+    write_together(changed.map(|planned| (planned.path.as_path(), planned.text.as_str())).chain([(path.as_path(), text.as_str())]))
+}
+
+/// Writes everything beside its place first, then moves it there, so that a full disk leaves the folder as it was.
+pub(crate) fn write_together<'f>(files: impl Iterator<Item = (&'f Path, &'f str)>) -> Result<(), Failure> {
+    let waiting = files.map(|(path, text)| Ok((beside(path, text)?, path)));
+    for (file, path) in waiting.collect::<Result<Vec<_>, Failure>>()? {
+        file.persist(path).map_err(|error| Failure(format!("{}: {}", path.display(), error.error)))?;
     }
     Ok(())
 }
@@ -211,19 +210,20 @@ fn beside(path: &Path, text: &str) -> Result<tempfile::NamedTempFile, Failure> {
     let mut file = tempfile::Builder::new().prefix(".sprachbund-").tempfile_in(folder).map_err(fault)?;
     file.write_all(text.as_bytes()).map_err(fault)?;
     file.flush().map_err(fault)?;
-    readable(file.path()).map_err(fault)?;
+    readable(file.path(), path).map_err(fault)?;
     Ok(file)
 }
 
-/// Temporary files are private; an emitted one has the usual rights.
+/// Temporary files are private; one that is written has the rights of the one before it, else the usual ones.
 #[cfg(unix)]
-fn readable(path: &Path) -> std::io::Result<()> {
+fn readable(path: &Path, before: &Path) -> std::io::Result<()> {
     use std::os::unix::fs::PermissionsExt;
-    std::fs::set_permissions(path, std::fs::Permissions::from_mode(0o644))
+    let rights = std::fs::metadata(before).map_or_else(|_| std::fs::Permissions::from_mode(0o644), |known| known.permissions());
+    std::fs::set_permissions(path, rights)
 }
 
 #[cfg(not(unix))]
-fn readable(_: &Path) -> std::io::Result<()> {
+fn readable(_: &Path, _: &Path) -> std::io::Result<()> {
     Ok(())
 }
 

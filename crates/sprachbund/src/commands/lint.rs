@@ -34,12 +34,12 @@ pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
         beside: side.as_ref().map(|(beside, _)| beside),
         settings: &configuration.lint_settings(database)?,
     });
-    found.retain(|one| is_wanted(one, &loaded.schema, &options.input.reach.tables));
     let known = Known::load(options.known.clone().or_else(|| configuration.known_findings()))?;
     if options.remember {
         return known.remember(&found);
     }
     let (remembered, gone) = known.take_out(&mut found);
+    found.retain(|one| is_wanted(one, &loaded.schema, &options.input.reach.tables));
     let mended = if options.mend || options.format == LintFormat::Sarif {
         mending::mend(options, &configuration, &loaded, &found)?
     } else {

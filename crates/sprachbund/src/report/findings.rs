@@ -38,8 +38,8 @@ pub(crate) fn render(found: &[Diagnostic], sources: &Sources, look: &Look) -> St
     out
 }
 
-/// Findings that differ in nothing but their place: of one rule and for the same reason. An error stands by itself, unless it is
-/// the same one in several entities.
+/// Findings that belong together: notes of one rule, warnings of one rule with the same reason, errors of one rule about the same
+/// element of several entities.
 fn groups(found: &[Diagnostic], detail: bool) -> Vec<Vec<&Diagnostic>> {
     let mut places: BTreeMap<(std::cmp::Reverse<Severity>, usize), Vec<&Diagnostic>> = BTreeMap::new();
     let mut alike: BTreeMap<(&str, &str), Vec<usize>> = BTreeMap::new();

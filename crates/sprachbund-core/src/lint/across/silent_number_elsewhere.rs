@@ -1,8 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::context::place;
+use crate::lint::context::{is_reference, place};
 use crate::lint::rule::{PLAIN, Rule, prisma};
-use crate::schema::facts::foreign_key_element;
 
 pub(super) const RULE: Rule = Rule {
     name: "silent-number-elsewhere",
@@ -25,9 +24,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
         let [column] = entity.key_columns() else { continue };
         let Some(field) = entity.field(column).filter(|field| field.origin.span().is_some()) else { continue };
         let (here, there) = (context.conventions.numbers_by_itself(&field.r#type), target.conventions.numbers_by_itself(&field.r#type));
-        let refers = entity.foreign_keys.iter().any(|key| foreign_key_element(key).ends_with(&format!(" {column}")));
         let silent = field.identity.is_some() == here && field.defaults.database.is_none() && field.defaults.application.is_none();
-        if here == there || !silent || refers {
+        if here == there || !silent || is_reference(entity, column) {
             continue;
         }
         let framework = target.dialect.framework;

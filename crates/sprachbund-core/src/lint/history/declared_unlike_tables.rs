@@ -31,18 +31,11 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             element: format!("{} {}", difference.element, difference.aspect),
         };
         let mut diagnostic = difference.diagnostic(beside.first_file);
-        diagnostic.message = sides(&diagnostic.message);
         for label in diagnostic.primary.iter_mut().chain(&mut diagnostic.secondary) {
-            label.text = sides(&label.text);
+            label.text = if label.text == "left" { "left: as declared" } else { "right: as stored" }.into();
         }
         let kind = CODES.iter().find(|code| code.name == difference.code).map_or("", |code| code.finds);
-        let diagnostic = diagnostic.because(format!("{}: {kind}", difference.code));
+        let diagnostic = diagnostic.because(format!("{kind}; left is what is declared, right what is stored"));
         found.push(Diagnostic { code: RULE.name, severity: difference.severity, subject: Some(subject), ..diagnostic });
     }
-}
-
-/// The words of a comparison for the two sides that are meant here.
-fn sides(text: &str) -> String {
-    let words = [("on the left", "as declared"), ("on the right", "as stored"), ("left", "declared"), ("right", "stored")];
-    words.iter().fold(text.to_owned(), |text, (of_compare, here)| text.replace(of_compare, here))
 }

@@ -64,9 +64,9 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             let near = OPTIONS.iter().find(|known| (1..=2).contains(&strsim::damerau_levenshtein(word, known)));
             let Some(meant) = near else { continue };
             found.push(
-                RULE.of_column(entity, field, format!("`{word}` of `{}` is no option, and does nothing", place(entity, field)))
+                RULE.of_column(entity, field, format!("`{word}` of `{}` is no option", place(entity, field)))
                     .at(field.origin.span(), format!("says `{word}`"))
-                    .because(format!("its author believes that it does what `{meant}` does"))
+                    .because(format!("it is ignored, or refused when the program starts; it does not do what `{meant}` does"))
                     .with_help(format!("did you mean `{meant}`?")),
             );
         }

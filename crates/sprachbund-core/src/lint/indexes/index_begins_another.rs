@@ -1,9 +1,9 @@
+use super::index_said_twice::superfluous;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::keys;
 use crate::lint::rule::{PLAIN, Rule, sql};
-use crate::schema::facts::index_element;
-use crate::schema::{Change, Entity, Index, IndexPart};
+use crate::schema::{Entity, Index, IndexPart};
 use crate::source::Span;
 
 pub(super) const RULE: Rule = Rule {
@@ -49,16 +49,10 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
         for index in entity.indexes.iter().filter(|index| !index.unique && index.condition.is_none() && index.method.is_none()) {
             let Some((longer, place)) = longer(entity, index) else { continue };
             let message = format!("the index of `{}` over `{}` is the beginning of {longer}", entity.name, keys(index));
-            let mut diagnostic =
-                RULE.finding(entity, index_element(index), message).at(index.origin.span().or(entity.origin.span()), "the shorter one");
-            if place != index.origin.span() {
-                diagnostic = diagnostic.and_at(place, "the longer one");
-            }
             found.push(
-                diagnostic
+                superfluous(&RULE, entity, index, message, ("the shorter one", "the longer one", place))
                     .because("the longer one serves the same queries; each insert writes both")
-                    .with_help("leave the shorter one out")
-                    .curable(Change::RemoveIndex { entity: entity.id.clone(), index: index_element(index) }),
+                    .with_help("leave the shorter one out"),
             );
         }
     }

@@ -1,6 +1,5 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::context::keys;
 use crate::lint::rule::{PLAIN, Rule, sql};
 use crate::schema::facts::index_element;
 
@@ -44,7 +43,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
         }
         for index in entity.indexes.iter().filter(|index| index.parts.is_empty()) {
             found.push(
-                RULE.finding(entity, "index", format!("an index of `{}` is over no column at all{}", entity.name, keys(index)))
+                RULE.finding(entity, "index", format!("an index of `{}` is over no column at all", entity.name))
                     .at(index.origin.span().or(entity.origin.span()), "over nothing")
                     .with_help("leave it out, or say what it is over"),
             );

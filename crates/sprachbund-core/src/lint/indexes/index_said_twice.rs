@@ -4,6 +4,7 @@ use crate::lint::context::keys;
 use crate::lint::rule::{PLAIN, Rule, django, sql};
 use crate::schema::facts::index_element;
 use crate::schema::{Change, Entity, Index};
+use crate::source::Span;
 
 pub(super) const RULE: Rule = Rule {
     name: "index-said-twice",
@@ -41,24 +42,32 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     for entity in context.entities() {
         for (at, index) in entity.indexes.iter().enumerate().filter(|(_, index)| !index.parts.is_empty()) {
             let Some((first, place)) = first(entity, index, at) else { continue };
-            let mut diagnostic = RULE
-                .finding(entity, index_element(index), format!("{first} of `{}` is over `{}` already", entity.name, keys(index)))
-                .at(index.origin.span().or(entity.origin.span()), "the same again");
-            if place != index.origin.span() {
-                diagnostic = diagnostic.and_at(place, "the first");
-            }
+            let message = format!("{first} of `{}` is over `{}` already", entity.name, keys(index));
             found.push(
-                diagnostic
+                superfluous(&RULE, entity, index, message, ("the same again", "the first", place))
                     .because("each write keeps both, and no query is faster by it")
-                    .with_help("leave the second one out")
-                    .curable(Change::RemoveIndex { entity: entity.id.clone(), index: index_element(index) }),
+                    .with_help("leave the second one out"),
             );
         }
     }
 }
 
+/// A finding that an index can be done without: what it is, what makes it so, and where that stands.
+pub(super) fn superfluous(
+    rule: &Rule,
+    entity: &Entity,
+    index: &Index,
+    message: String,
+    (own, other, place): (&str, &str, Option<Span>),
+) -> Diagnostic {
+    rule.finding(entity, index_element(index), message)
+        .at(index.origin.span().or(entity.origin.span()), own)
+        .and_at(place.filter(|place| Some(*place) != index.origin.span()), other)
+        .curable(Change::RemoveIndex { entity: entity.id.clone(), index: index_element(index) })
+}
+
 /// What has the same columns before: its kind and its place.
-fn first(entity: &Entity, index: &Index, at: usize) -> Option<(&'static str, Option<crate::source::Span>)> {
+fn first(entity: &Entity, index: &Index, at: usize) -> Option<(&'static str, Option<Span>)> {
     let same = |other: &Index| {
         (&other.parts, &other.condition, &other.method, other.unique || !index.unique)
             == (&index.parts, &index.condition, &index.method, true)

@@ -1,6 +1,6 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::context::begins_an_index;
+use crate::lint::context::{begins_an_index, reference_name};
 use crate::lint::rule::{PLAIN, Rule, django, mongoose, typeorm};
 use crate::schema::facts::foreign_key_element;
 use crate::schema::{Change, EnforcedBy};
@@ -59,8 +59,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             if begins_an_index(entity, &key.columns) {
                 continue;
             }
-            let relation = entity.relation_over(&key.columns);
-            let name = relation.and_then(|relation| relation.name.clone()).unwrap_or_else(|| key.columns.join(", "));
+            let name = reference_name(entity, key);
             let message =
                 format!("`{}.{name}` refers to `{}` without an index on `{}`", entity.name, key.references.table, key.columns.join(", "));
             found.push(

@@ -1,5 +1,6 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
+use crate::lint::context::reference_name;
 use crate::lint::rule::{PLAIN, Rule, sql};
 use crate::schema::facts::foreign_key_element;
 use crate::schema::{Action, EnforcedBy};
@@ -31,7 +32,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             if relation.is_some_and(|relation| relation.on_delete.is_some()) {
                 continue;
             }
-            let name = relation.and_then(|relation| relation.name.clone()).unwrap_or_else(|| key.columns.join(", "));
+            let name = reference_name(entity, key);
             let table = &key.references.table;
             found.push(
                 RULE.finding(

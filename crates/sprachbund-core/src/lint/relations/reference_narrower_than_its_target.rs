@@ -9,8 +9,8 @@ pub(super) const RULE: Rule = Rule {
     name: "reference-narrower-than-its-target",
     severity: Severity::Warning,
     finds: "a reference whose column holds fewer values than the column that it refers to",
-    consequence: "PostgreSQL takes the foreign key, and refuses rows once the target's numbers outgrow the reference. MySQL and \
-                  MariaDB refuse the foreign key at once.",
+    consequence: "PostgreSQL takes the foreign key, and refuses rows once the target's numbers outgrow the reference. (MySQL and \
+                  MariaDB refuse it at once for numbers: that is `reference-unlike-its-target`.)",
     sql: "INSERT INTO berths (quay_id) VALUES (2147483648);  -- refused: integer out of range, although quay 2147483648 exists",
     cure: "Give the reference the type of its target. Widening rewrites the table.",
     exception: "When the target will never have so many rows, on PostgreSQL and SQLite.",
@@ -45,7 +45,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             let pairs = key.columns.iter().zip(&key.references.columns);
             for (own, other) in pairs.filter_map(|(own, other)| Some((entity.field(own)?, target.field(other)?))) {
                 let (Some(room), Some(needed)) = (room(&own.r#type), room(&other.r#type)) else { continue };
-                if room >= needed || own.r#type.is_text() != other.r#type.is_text() {
+                let refused = context.database().is_mysql() && own.r#type.is_whole_number();
+                if refused || room >= needed || own.r#type.is_text() != other.r#type.is_text() {
                     continue;
                 }
                 let message =

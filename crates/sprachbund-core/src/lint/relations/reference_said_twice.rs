@@ -7,9 +7,9 @@ pub(super) const RULE: Rule = Rule {
     name: "reference-said-twice",
     severity: Severity::Warning,
     finds: "two foreign keys over the same columns",
-    consequence: "The database makes both and checks both at every write. If they disagree, the stricter one wins: a deletion that one \
-                  of them would carry on is refused by the other.",
-    sql: "DELETE FROM quays WHERE id = 1;  -- one key says CASCADE, the other NO ACTION: refused",
+    consequence: "The database makes both and checks both at every write. If they disagree on deletion, the action that is taken first \
+                  wins: rows are deleted along although one of the two says that nothing is to happen.",
+    sql: "DELETE FROM quays WHERE id = 1;  -- one key says CASCADE, the other NO ACTION: its berths are gone",
     cure: "Leave one of them out. No row changes.",
     exception: "When the columns truly refer to two tables at once (a shared key).",
     wrong: sql(
@@ -36,7 +36,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
                 RULE.finding(entity, foreign_key_element(key), message)
                     .at(key.origin.span(), format!("ON DELETE {}", key.on_delete.sql()))
                     .and_at(first.origin.span(), format!("ON DELETE {}", first.on_delete.sql()))
-                    .because("both are checked, and the stricter one wins")
+                    .because("both are checked at each write, and the action that is taken first wins")
                     .with_help("leave one of them out"),
             );
         }

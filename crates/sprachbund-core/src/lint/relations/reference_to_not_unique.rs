@@ -29,11 +29,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             let Some(target) = context.referenced(&key.references).filter(|target| !target.external) else { continue };
             let columns = &key.references.columns;
             let known = columns.iter().all(|column| target.field(column).is_some());
-            if !known || target.primary_key.is_none() && target.uniques.is_empty() && target.indexes.is_empty() && target.fields.is_empty()
-            {
-                continue;
-            }
-            if target.is_unique(columns) {
+            if !known || target.is_unique(columns) {
                 continue;
             }
             let columns = columns.join(", ");

@@ -1,5 +1,6 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
+use crate::lint::context::reference_name;
 use crate::lint::rule::{PLAIN, Rule, django};
 use crate::schema::EnforcedBy;
 use crate::schema::facts::foreign_key_element;
@@ -26,8 +27,7 @@ pub(super) const RULE: Rule = Rule {
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     for entity in context.tables() {
         for key in entity.foreign_keys.iter().filter(|key| key.enforced == EnforcedBy::Application) {
-            let relation = entity.relation_over(&key.columns);
-            let name = relation.and_then(|relation| relation.name.clone()).unwrap_or_else(|| key.columns.join(", "));
+            let name = reference_name(entity, key);
             found.push(
                 RULE.finding(
                     entity,

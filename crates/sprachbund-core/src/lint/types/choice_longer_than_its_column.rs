@@ -10,7 +10,7 @@ pub(super) const RULE: Rule = Rule {
     finds: "a choice that is longer than the column in which it is to be stored",
     consequence: "Whoever chooses it gets an error from the database: the value is too long. (SQLite stores it all the same.)",
     sql: "UPDATE port_call SET status = 'cancelled';  -- refused: value too long for type character varying(6)",
-    cure: "Widen the column; on the servers of today that takes no rewriting.",
+    cure: "Widen the column. PostgreSQL need not rewrite the table for it.",
     exception: "Never.",
     wrong: django(
         "class PortCall(models.Model):\n    status = models.CharField(max_length=6, choices=[(\"moored\", \"Moored\"), (\"cancelled\", \"Cancelled\")])\n",

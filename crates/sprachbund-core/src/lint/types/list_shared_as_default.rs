@@ -4,6 +4,7 @@ use crate::lint::rule::{PLAIN, Rule, django};
 pub(super) const RULE: Rule = Rule {
     name: "list-shared-as-default",
     severity: Severity::Warning,
+    // Seen in Django 5.2.19: two records have one and the same list.
     finds: "a list or a map as the application's default, which all records then share",
     consequence: "One record appends to it, and all records that are made later begin with what was appended. It goes away when the \
                   program starts again, so that nobody can repeat it.",
