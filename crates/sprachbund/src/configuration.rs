@@ -63,6 +63,8 @@ use sprachbund_core::lint::settings::{Exception, fits};
 use sprachbund_core::lint::{LintSettings, Setting, rule, rules};
 use sprachbund_core::recognise::Recognitions;
 use sprachbund_core::schema::Database;
+use sprachbund_core::source::{FileId, SourceFile, Sources, Span};
+use toml::Spanned;
 
 use crate::Failure;
 use crate::arguments::InputOptions;
@@ -86,8 +88,11 @@ pub(crate) struct Configuration {
     lint: Lint,
     #[serde(default)]
     compare: Compare,
+    /// Where it was read, and what.
     #[serde(skip)]
     file: Option<PathBuf>,
+    #[serde(skip)]
+    text: String,
 }
 
 #[derive(Debug, Default, Deserialize)]
@@ -158,7 +163,7 @@ struct Lint {
     #[serde(default)]
     parameters: Parameters,
     #[serde(default)]
-    accept: Vec<Accept>,
+    accept: Vec<Spanned<Accept>>,
     /// By server.
     #[serde(default)]
     on: BTreeMap<String, Choices>,
@@ -216,6 +221,7 @@ impl Configuration {
             }
         }
         configuration.file = Some(path);
+        configuration.text = text;
         Ok(configuration)
     }
 
@@ -248,9 +254,18 @@ impl Configuration {
         options.largest_file.or(self.project.largest_file).unwrap_or(LARGEST_FILE)
     }
 
-    /// What the project decides about the rules where a server is meant.
-    pub(crate) fn lint_settings(&self, database: Database) -> Result<LintSettings, Failure> {
-        self.lint.settings(Some(database))
+    /// What the project decides about the rules where a server is meant; its file becomes the last of the sources.
+    pub(crate) fn lint_settings(&self, database: Database, sources: &mut Sources) -> Result<LintSettings, Failure> {
+        let mut settings = self.lint.settings(Some(database))?;
+        if let Some(path) = self.file.as_ref().filter(|_| !self.lint.accept.is_empty()) {
+            let file = FileId(sources.files.len() as u32);
+            sources.files.push(SourceFile::new(path.display().to_string(), self.text.as_str()));
+            for (exception, accept) in settings.exceptions.iter_mut().zip(&self.lint.accept) {
+                let range = accept.span();
+                exception.place = Some(Span { file, start: range.start as u32, end: range.end as u32 });
+            }
+        }
+        Ok(settings)
     }
 
     /// The record of known findings, beside the file that names it.
@@ -302,13 +317,13 @@ impl Lint {
                 }
             }
         }
-        for accept in &self.accept {
-            if !accept.rule.contains('*') {
+        for accept in self.accept.iter().map(Spanned::get_ref) {
+            if !rules().any(|rule| fits(&accept.rule, rule.name)) {
                 known_rule(&accept.rule)?;
             }
             let Accept { rule, entity, path, because } = accept;
-            let exception = Exception { rule: rule.clone(), entity: entity.clone(), path: path.clone(), reason: because.clone() };
-            settings.exceptions.push(exception);
+            let (entity, path, reason) = (entity.clone(), path.clone(), because.clone());
+            settings.exceptions.push(Exception { rule: rule.clone(), entity, path, reason, place: None });
         }
         Ok(settings)
     }
@@ -344,7 +359,8 @@ fn setting(name: &str, parameter: &str, value: &toml::Value) -> Result<Setting, 
 
 fn nearest_file() -> Option<PathBuf> {
     let here = std::env::current_dir().ok()?;
-    here.ancestors().map(|folder: &Path| folder.join("sprachbund.toml")).find(|path| path.is_file())
+    let path = here.ancestors().map(|folder: &Path| folder.join("sprachbund.toml")).find(|path| path.is_file())?;
+    Some(path.strip_prefix(&here).map(Path::to_owned).unwrap_or(path))
 }
 
 fn severity(word: &str) -> Result<Severity, Failure> {

@@ -73,9 +73,19 @@ const CASES: &[Case<'_>] = &[
         &[],
         1,
         &["reference-without-index"],
-        &["money-in-binary-float"],
+        &["money-in-binary-float", "accepted-in-vain"],
     ),
-    ("[[lint.accept]]\nrule = \"money-*\"\nentity = \"Quay\"\nbecause = \"-\"\n", &[], 1, &["money-in-binary-float"], &[]),
+    (
+        "[[lint.accept]]\nrule = \"money-*\"\nentity = \"Quay\"\nbecause = \"-\"\n",
+        &[],
+        1,
+        &["[money-in-binary-float]", "note[accepted-in-vain]", "--> sprachbund.toml:1:1"],
+        &[],
+    ),
+    // What was not asked for, and what was not read, may accept something still.
+    ("[[lint.accept]]\nrule = \"silent-*\"\nbecause = \"-\"\n", &[], 1, &[], &["accepted-in-vain"]),
+    ("[[lint.accept]]\nrule = \"money-*\"\nentity = \"Tide\"\nbecause = \"-\"\n", &[], 1, &[], &["accepted-in-vain"]),
+    ("[[lint.accept]]\nrule = \"money-*\"\npath = \"old/*\"\nbecause = \"-\"\n", &[], 1, &[], &["accepted-in-vain"]),
     (
         "[lint.on.sqlite.rules]\nmoney-in-binary-float = \"error\"\n",
         &["--database", "sqlite"],
@@ -113,6 +123,7 @@ const MISTAKES: &[(&str, &str)] = &[
     ("[lint.parameters.money-in-binary-float]\nword = []\n", "it takes words"),
     ("[lint.parameters.index-one-too-many]\nmost = \"ten\"\n", "takes a number"),
     ("[[lint.accept]]\nrule = \"money-in-binary-float\"\n", "because"),
+    ("[[lint.accept]]\nrule = \"keys-*\"\nbecause = \"-\"\n", "no rule is called `keys-*`"),
     ("[lint.on.oracle.rules]\nmoney-in-binary-float = \"off\"\n", "`oracle` is no server"),
     ("[lint]\ntreshold = \"error\"\n", "treshold"),
 ];

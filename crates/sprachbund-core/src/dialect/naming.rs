@@ -37,20 +37,24 @@ impl Case {
 
 /// Lower case with a separator before each capital that starts a word.
 fn separated(text: &str, separator: char) -> String {
-    let letters: Vec<char> = text.chars().collect();
+    if !text.contains(char::is_uppercase) {
+        return text.to_lowercase();
+    }
     let mut out = String::with_capacity(text.len() + 4);
-    for (at, letter) in letters.iter().enumerate() {
-        let before = at.checked_sub(1).map(|index| letters[index]);
+    let mut letters = text.chars().peekable();
+    let mut before: Option<char> = None;
+    while let Some(letter) = letters.next() {
         let starts_word = letter.is_uppercase()
             && match before {
                 None => false,
                 Some(before) if before.is_lowercase() || before.is_ascii_digit() => true,
-                Some(before) => before.is_uppercase() && letters.get(at + 1).is_some_and(|next| next.is_lowercase()),
+                Some(before) => before.is_uppercase() && letters.peek().is_some_and(|next| next.is_lowercase()),
             };
         if starts_word {
             out.push(separator);
         }
         out.extend(letter.to_lowercase());
+        before = Some(letter);
     }
     out
 }

@@ -1,9 +1,10 @@
 //! What a rule sees: the schema, what may stand beside it, and what the project set.
 
-use std::collections::HashMap;
+use foldhash::HashMap;
 
 use super::rule::{Rule, Value};
 use super::settings::{LintSettings, Setting};
+use crate::dialect::naming::Case;
 use crate::dialect::{Capabilities, Conventions, Dialect, Settings};
 use crate::schema::{Change, Database, Entity, EntityKind, EnumType, Field, ForeignKey, Index, IndexPart, References, Schema};
 
@@ -147,10 +148,13 @@ pub(crate) fn place(entity: &Entity, field: &Field) -> String {
     format!("{}.{}", entity.name, field.name.as_deref().or_else(relation).unwrap_or(&field.column))
 }
 
-/// The words of a column's name: `total_due` and `totalDue` are `total` and `due`.
-pub(super) fn words_of(field: &Field) -> Vec<String> {
-    let snake = crate::dialect::naming::Case::Snake.apply(field.name.as_deref().unwrap_or(&field.column));
-    snake.split('_').filter(|word| !word.is_empty()).map(str::to_owned).collect()
+/// The words of a column's name, parted by `_`: `totalDue` and `_total__due` are `total_due`.
+pub(super) fn words_of(field: &Field) -> String {
+    let snake = Case::Snake.apply(field.name.as_deref().unwrap_or(&field.column));
+    if snake.starts_with('_') || snake.ends_with('_') || snake.contains("__") {
+        return snake.split('_').filter(|word| !word.is_empty()).collect::<Vec<_>>().join("_");
+    }
+    snake
 }
 
 /// Whether a key, a unique constraint or an unconditional index begins with these columns, in any order.

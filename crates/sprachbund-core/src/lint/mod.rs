@@ -22,19 +22,19 @@ mod silence;
 mod tests;
 mod types;
 
-use std::collections::HashMap;
-
+use foldhash::HashMap;
 use rayon::prelude::*;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Conventions;
 use crate::schema::Schema;
 use crate::source::{Sources, Span};
+use settings::Exceptions;
+use silence::Silences;
 
 pub use context::{Beside, Context, Target};
 pub use rule::{Example, Rule};
 pub use settings::{LintSettings, Setting};
-pub use silence::{Silence, silences};
 
 /// Rules about one thing.
 pub struct Family {
@@ -107,15 +107,17 @@ pub fn lint(linting: &Linting<'_>) -> Vec<Diagnostic> {
         .collect();
     let mut found: Vec<Diagnostic> = found_by.into_iter().flatten().collect();
     let path = |diagnostic: &Diagnostic| diagnostic.primary.as_ref().map(|label| &*sources.file(label.span.file).path);
-    found.retain(|diagnostic| !settings.exceptions.iter().any(|exception| exception.covers(diagnostic, path(diagnostic))));
-    let mut silences = silences(sources);
-    found.retain(|diagnostic| !silences.iter_mut().any(|silence| silence.covers(diagnostic, sources)));
+    let mut exceptions = Exceptions::of(settings);
+    found.retain(|diagnostic| !exceptions.cover(diagnostic, path(diagnostic)));
+    let mut silences = Silences::of(sources);
+    found.retain(|diagnostic| !silences.cover(diagnostic, sources));
     // A rule that looks beside, or across, finds nothing where neither was asked for.
     let is_asked = |rule: &Rule| {
         let of = |family: &Family| family.rules.iter().any(|known| known.name == rule.name);
         settings.severity(rule).is_some() && (target.is_some() || !of(&across::FAMILY)) && (beside.is_some() || !of(&history::FAMILY))
     };
-    found.extend(silences.iter().filter_map(|silence| silence.complaint(is_asked)));
+    found.extend(silences.complaints(&is_asked));
+    found.extend(exceptions.complaints(schema, sources, is_asked));
     let mut found = merged(found);
     found.sort_by_key(|diagnostic| diagnostic.primary.as_ref().map(|label| (label.span.file, label.span.start)));
     found
@@ -124,7 +126,7 @@ pub fn lint(linting: &Linting<'_>) -> Vec<Diagnostic> {
 /// Findings of one rule at one place (an attribute that several classes inherit) are one.
 fn merged(found: Vec<Diagnostic>) -> Vec<Diagnostic> {
     let mut kept: Vec<Diagnostic> = Vec::with_capacity(found.len());
-    let mut seen: HashMap<(&'static str, Span), usize> = HashMap::new();
+    let mut seen: HashMap<(&'static str, Span), usize> = HashMap::default();
     for diagnostic in found {
         let place = diagnostic.primary.as_ref().map(|label| (diagnostic.code, label.span));
         match place.and_then(|place| seen.get(&place)) {

@@ -6,9 +6,14 @@ use crate::source::{FileId, Sources, Span};
 
 const MARK: &str = "sprachbund: accept ";
 
+/// What is said of a comment, or an entry of the project's, that accepts nothing.
+pub(super) const IN_VAIN: &str = "accepted-in-vain";
+
+/// Every such comment in the sources, by file and line.
+pub(super) struct Silences(Vec<Silence>);
+
 /// One comment that accepts a finding.
-#[derive(Debug)]
-pub struct Silence {
+struct Silence {
     rule: String,
     reason: String,
     span: Span,
@@ -16,42 +21,47 @@ pub struct Silence {
     used: bool,
 }
 
-/// Every such comment in the sources.
-pub fn silences(sources: &Sources) -> Vec<Silence> {
-    let mut found = Vec::new();
-    for (at, file) in sources.files.iter().enumerate() {
-        for start in memchr::memmem::find_iter(file.text.as_bytes(), MARK) {
-            let rest = file.text[start + MARK.len()..].lines().next().unwrap_or_default();
-            let (rule, reason) = rest.split_once(':').unwrap_or((rest, ""));
-            let span = Span { file: FileId(at as u32), start: start as u32, end: (start + MARK.len() + rest.len()) as u32 };
-            let line = file.position(span.start).0;
-            found.push(Silence {
-                rule: rule.trim().to_owned(),
-                reason: reason.trim().trim_end_matches("*/").trim().to_owned(),
-                span,
-                line,
-                used: false,
-            });
+impl Silences {
+    pub(super) fn of(sources: &Sources) -> Self {
+        let mut found = Vec::new();
+        for (at, file) in sources.files.iter().enumerate() {
+            for start in memchr::memmem::find_iter(file.text.as_bytes(), MARK) {
+                let rest = file.text[start + MARK.len()..].lines().next().unwrap_or_default();
+                let (rule, reason) = rest.split_once(':').unwrap_or((rest, ""));
+                let span = Span { file: FileId(at as u32), start: start as u32, end: (start + MARK.len() + rest.len()) as u32 };
+                let line = file.position(span.start).0;
+                found.push(Silence {
+                    rule: rule.trim().to_owned(),
+                    reason: reason.trim().trim_end_matches("*/").trim().to_owned(),
+                    span,
+                    line,
+                    used: false,
+                });
+            }
         }
+        Silences(found)
     }
-    found
+
+    /// Whether one of them accepts this finding; remembers which did.
+    pub(super) fn cover(&mut self, diagnostic: &Diagnostic, sources: &Sources) -> bool {
+        let Some(span) = diagnostic.primary.as_ref().map(|label| label.span).filter(|_| !self.0.is_empty()) else { return false };
+        let line = sources.file(span.file).position(span.start).0;
+        let first = self.0.partition_point(|silence| (silence.span.file, silence.line + 1) < (span.file, line));
+        let near = self.0[first..].iter_mut().take_while(|silence| silence.span.file == span.file && silence.line <= line);
+        let covering = near.filter(|silence| silence.rule == diagnostic.code && !silence.reason.is_empty());
+        covering.map(|silence| silence.used = true).count() > 0
+    }
+
+    /// What is wrong with the comments themselves.
+    pub(super) fn complaints(&self, is_asked: impl Fn(&Rule) -> bool) -> impl Iterator<Item = Diagnostic> {
+        self.0.iter().filter_map(move |silence| silence.complaint(&is_asked))
+    }
 }
 
 impl Silence {
-    /// Whether it accepts this finding; remembers that it did.
-    pub(super) fn covers(&mut self, diagnostic: &Diagnostic, sources: &Sources) -> bool {
-        let Some(span) = diagnostic.primary.as_ref().map(|label| label.span) else { return false };
-        let here = span.file == self.span.file && self.rule == diagnostic.code && !self.reason.is_empty();
-        let line = sources.file(span.file).position(span.start).0;
-        let covers = here && (line == self.line || line == self.line + 1);
-        self.used |= covers;
-        covers
-    }
-
-    /// What is wrong with the comment itself.
-    pub(super) fn complaint(&self, is_asked: impl Fn(&Rule) -> bool) -> Option<Diagnostic> {
+    fn complaint(&self, is_asked: impl Fn(&Rule) -> bool) -> Option<Diagnostic> {
         let complaint = |message: String, help: &str| {
-            Some(Diagnostic::new("accepted-in-vain", Severity::Warning, message).at(Some(self.span), "this comment").with_help(help))
+            Some(Diagnostic::new(IN_VAIN, Severity::Warning, message).at(Some(self.span), "this comment").with_help(help))
         };
         let Some(rule) = super::rule(&self.rule) else {
             let nearest = crate::dialect::nearest(&self.rule, super::rules().map(|rule| rule.name));

@@ -23,8 +23,9 @@ pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
     let side = beside(options, &configuration, &loaded, &mut raised)?;
     let target = options.to.as_deref().map(inputs::dialect).transpose()?;
     let target = target.map(|target| Target::new(target, &loaded.schema));
-    let sources = side.as_ref().map_or_else(|| loaded.sources.clone(), |(_, sources)| sources.clone());
+    let mut sources = side.as_ref().map_or_else(|| loaded.sources.clone(), |(_, sources)| sources.clone());
     let database = loaded.schema.source.database;
+    let settings = configuration.lint_settings(database, &mut sources)?;
     let mut found = lint(&Linting {
         schema: &loaded.schema,
         conventions: &(loaded.dialect.conventions)(&loaded.settings),
@@ -32,7 +33,7 @@ pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
         raised: &raised,
         target: target.as_ref(),
         beside: side.as_ref().map(|(beside, _)| beside),
-        settings: &configuration.lint_settings(database)?,
+        settings: &settings,
     });
     let known = Known::load(options.known.clone().or_else(|| configuration.known_findings()))?;
     if options.remember {
@@ -114,7 +115,13 @@ fn sarif(found: &[Diagnostic], sources: &Sources, mended: &Mended) -> serde_json
         let help = sprachbund_core::dialect::page::of_rule(rule);
         report::sarif::rule(rule.name, rule.finds, rule.cure, Some(&help), rule.severity)
     });
-    let accepted = report::sarif::rule("accepted-in-vain", "a comment that accepts nothing", "take it out", None, Severity::Warning);
+    let accepted = report::sarif::rule(
+        "accepted-in-vain",
+        "a comment, or an entry of the settings, that accepts nothing",
+        "take it out",
+        None,
+        Severity::Warning,
+    );
     report::sarif::render(found, sources, rules.chain([accepted]).collect(), &mended.fixes(sources))
 }
 

@@ -1,4 +1,4 @@
-use std::collections::HashSet;
+use foldhash::HashSet;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;

@@ -1,7 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::rule::{PLAIN, Rule, sql};
-use crate::schema::facts::index_element;
+use crate::schema::facts::{index_element, unique_element};
 
 pub(super) const RULE: Rule = Rule {
     name: "index-over-nothing",
@@ -20,20 +20,19 @@ pub(super) const RULE: Rule = Rule {
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     for entity in context.tables().filter(|entity| entity.inherits.is_none()) {
-        let missing = |columns: &[String]| columns.iter().find(|column| entity.field(column).is_none()).cloned();
-        let key = entity.primary_key.iter().map(|key| ("key".to_owned(), key.origin.span(), missing(&key.columns)));
-        let uniques = entity
-            .uniques
-            .iter()
-            .map(|unique| (crate::schema::facts::unique_element(unique), unique.origin.span(), missing(&unique.columns)));
-        let indexes = entity.indexes.iter().map(|index| {
-            let parts: Vec<String> = index.parts.iter().filter_map(|part| part.column.clone()).collect();
-            (index_element(index), index.origin.span(), missing(&parts))
+        let missing = |column: &&String| entity.field(column).is_none();
+        let key = entity.primary_key.iter().filter_map(|key| Some((key.columns.iter().find(missing)?, "key".into(), key.origin.span())));
+        let uniques = entity.uniques.iter().filter_map(|unique| {
+            let column = unique.columns.iter().find(missing)?;
+            Some((column, unique_element(unique), unique.origin.span()))
         });
-        for (element, span, missing) in key.chain(uniques).chain(indexes) {
-            let Some(column) = missing else { continue };
+        let indexes = entity.indexes.iter().filter_map(|index| {
+            let column = index.parts.iter().filter_map(|part| part.column.as_ref()).find(missing)?;
+            Some((column, index_element(index), index.origin.span()))
+        });
+        for (column, element, span) in key.chain(uniques).chain(indexes) {
             let known = entity.fields.iter().map(|field| field.column.as_str());
-            let near = crate::dialect::nearest(&column, known);
+            let near = crate::dialect::nearest(column, known);
             found.push(
                 RULE.finding(entity, element, format!("`{}` has no column `{column}` to index", entity.name))
                     .at(span.or(entity.origin.span()), "over a column that is not there")

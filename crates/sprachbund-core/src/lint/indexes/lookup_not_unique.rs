@@ -30,8 +30,7 @@ pub(super) const RULE: Rule = Rule {
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let lookups = context.words(&RULE, "words");
     for (entity, field) in context.fields().filter(|(_, field)| field.r#type.is_text() || field.r#type.is_whole_number()) {
-        let words = words_of(field);
-        if !matches!(words.as_slice(), [word] if lookups.contains(&word.as_str())) {
+        if !lookups.contains(&words_of(field).as_str()) {
             continue;
         }
         let held = |columns: &[String]| columns.contains(&field.column);

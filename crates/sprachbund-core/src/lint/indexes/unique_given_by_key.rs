@@ -29,7 +29,7 @@ CREATE TABLE berths (id integer PRIMARY KEY, quay integer, harbour integer, FORE
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let keys = context.tables().flat_map(|entity| &entity.foreign_keys);
-    let referred: std::collections::HashSet<(&str, &[String])> =
+    let referred: foldhash::HashSet<(&str, &[String])> =
         keys.map(|key| (key.references.table.as_str(), key.references.columns.as_slice())).collect();
     for entity in context.tables() {
         for unique in &entity.uniques {

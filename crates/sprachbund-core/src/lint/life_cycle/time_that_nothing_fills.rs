@@ -1,6 +1,6 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::context::place;
+use crate::lint::context::{place, words_of};
 use crate::lint::rule::{PLAIN, Rule, sql};
 use crate::schema::{Field, Type};
 
@@ -34,7 +34,7 @@ pub(super) const RULE: Rule = Rule {
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let time = |(_, field): &(_, &Field)| matches!(field.r#type, Type::Timestamp { .. } | Type::Date) && field.purpose.is_none();
     for (entity, field) in context.fields().filter(time) {
-        let name = crate::lint::context::words_of(field).join("_");
+        let name = words_of(field);
         let Some((_, when, at_creation)) = EXPECTED.iter().find(|(known, ..)| *known == name) else { continue };
         let made = field.defaults != Default::default() || field.generated.is_some();
         let updated = field.on_update != Default::default();

@@ -1,6 +1,6 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::context::place;
+use crate::lint::context::{place, words_of};
 use crate::lint::rule::{PLAIN, Parameter, Rule, Value, sql, typeorm};
 
 pub(super) const RULE: Rule = Rule {
@@ -28,7 +28,7 @@ pub(super) const RULE: Rule = Rule {
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let names = context.words(&RULE, "words");
     for (entity, field) in context.fields().filter(|(_, field)| field.purpose.is_none() && field.r#type.is_whole_number()) {
-        let name = crate::lint::context::words_of(field).join("_");
+        let name = words_of(field);
         if !names.contains(&name.as_str()) {
             continue;
         }

@@ -1,4 +1,4 @@
-use std::collections::HashMap;
+use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
@@ -40,7 +40,7 @@ CREATE INDEX by_code ON berths (code);
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let of_one_table = context.database().is_mysql() || context.database().keeps_documents();
-    let mut seen: HashMap<(&str, &str, String), (&Entity, Option<Span>)> = HashMap::new();
+    let mut seen: HashMap<(&str, &str, String), (&Entity, Option<Span>)> = HashMap::default();
     for entity in context.entities() {
         for (name, span) in names(entity) {
             let scope = if of_one_table { entity.id.as_str() } else { "" };

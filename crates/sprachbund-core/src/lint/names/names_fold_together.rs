@@ -1,4 +1,4 @@
-use std::collections::HashMap;
+use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
@@ -26,9 +26,9 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     if !(database.is_mysql() || database == Database::Sqlite) {
         return;
     }
-    let mut tables: HashMap<String, &str> = HashMap::new();
+    let mut tables: HashMap<String, &str> = HashMap::default();
     for entity in context.tables() {
-        let mut columns: HashMap<String, &str> = HashMap::new();
+        let mut columns: HashMap<String, &str> = HashMap::default();
         for field in &entity.fields {
             let Some(first) = columns.insert(field.column.to_lowercase(), &field.column).filter(|first| *first != field.column) else {
                 continue;

@@ -1,4 +1,4 @@
-use std::collections::HashMap;
+use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
@@ -26,7 +26,7 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let mut seen: HashMap<String, &Entity> = HashMap::new();
+    let mut seen: HashMap<String, &Entity> = HashMap::default();
     let shares = |entity: &Entity| {
         let shared = |how: Inheritance| matches!(how, Inheritance::SingleTable | Inheritance::SameTable);
         matches!(&entity.inherits, Some(Inherits { how, .. }) if shared(*how)) || entity.owned_by.is_some()

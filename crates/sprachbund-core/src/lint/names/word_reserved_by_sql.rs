@@ -1,4 +1,4 @@
-use std::collections::HashMap;
+use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
@@ -62,7 +62,11 @@ pub(super) const RULE: Rule = Rule {
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let reserved: HashMap<&str, &[Database]> =
         RESERVED.iter().flat_map(|(servers, words)| words.split_whitespace().map(move |word| (word, *servers))).collect();
-    let servers = |name: &str| reserved.get(name.to_ascii_lowercase().as_str()).map(|servers| servers_of(servers));
+    let folded = |name: &str| match name.contains(|letter: char| letter.is_ascii_uppercase()) {
+        true => reserved.get(name.to_ascii_lowercase().as_str()),
+        false => reserved.get(name),
+    };
+    let servers = |name: &str| folded(name).map(|servers| servers_of(servers));
     for entity in context.tables() {
         if let Some(servers) = servers(&entity.table) {
             found.push(

@@ -1,4 +1,4 @@
-use std::collections::HashMap;
+use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
@@ -42,7 +42,7 @@ ALTER TABLE vessels ADD FOREIGN KEY (certificate_id) REFERENCES certificates (id
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let mut known: HashMap<(&str, &str), &ForeignKey> = HashMap::new();
+    let mut known: HashMap<(&str, &str), &ForeignKey> = HashMap::default();
     for entity in context.tables() {
         for key in entity.foreign_keys.iter().filter(|key| is_needed_at_once(entity, key)) {
             let Some(target) = context.referenced(&key.references).filter(|target| target.id != entity.id) else { continue };

@@ -1,4 +1,4 @@
-use std::collections::{HashMap, HashSet};
+use foldhash::{HashMap, HashSet};
 
 use super::cascade_reaches_far::cascades;
 use crate::diagnostic::{Diagnostic, Severity};
@@ -29,14 +29,14 @@ ALTER TABLE vessels ADD FOREIGN KEY (escort_id) REFERENCES escorts (id) ON DELET
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let mut above: HashMap<&str, Vec<(&Entity, &ForeignKey)>> = HashMap::new();
+    let mut above: HashMap<&str, Vec<(&Entity, &ForeignKey)>> = HashMap::default();
     for entity in context.tables() {
         for key in entity.foreign_keys.iter().filter(|key| cascades(entity, key)) {
             let Some(target) = context.referenced(&key.references).filter(|target| target.id != entity.id) else { continue };
             above.entry(&entity.id).or_default().push((target, key));
         }
     }
-    let mut left: HashSet<&str> = HashSet::new();
+    let mut left: HashSet<&str> = HashSet::default();
     for entity in context.tables().filter(|entity| above.contains_key(entity.id.as_str())) {
         let Some(circle) = circle(entity, &above, &mut left) else { continue };
         let (last, key) = circle[circle.len() - 1];

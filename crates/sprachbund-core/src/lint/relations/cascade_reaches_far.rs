@@ -1,4 +1,4 @@
-use std::collections::HashMap;
+use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
@@ -45,8 +45,8 @@ struct Step<'s> {
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let limit = context.number(&RULE, "steps");
-    let mut below: HashMap<&str, Vec<Step<'_>>> = HashMap::new();
-    let mut reached: std::collections::HashSet<&str> = Default::default();
+    let mut below: HashMap<&str, Vec<Step<'_>>> = HashMap::default();
+    let mut reached: foldhash::HashSet<&str> = Default::default();
     for entity in context.tables() {
         for key in entity.foreign_keys.iter().filter(|key| cascades(entity, key)) {
             let Some(target) = context.referenced(&key.references).filter(|target| target.id != entity.id) else { continue };
@@ -55,7 +55,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
         }
     }
     // Depth of what lies below each table, computed once; a circle counts as nothing here and has a rule of its own.
-    let mut depths: HashMap<&str, usize> = HashMap::new();
+    let mut depths: HashMap<&str, usize> = HashMap::default();
     for top in context.tables().filter(|entity| !reached.contains(entity.id.as_str())) {
         let path = deepest(&top.id, &below, &mut depths, limit);
         if path.len() < limit {

@@ -31,7 +31,7 @@ CREATE TABLE owners_vessels (owner_id integer NOT NULL REFERENCES owners (id), v
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let relations = context.tables().flat_map(|entity| entity.relations.iter());
     let through = relations.filter(|relation| relation.kind == RelationKind::ManyToMany).filter_map(|relation| relation.through.as_deref());
-    let through: std::collections::HashSet<&str> = through.collect();
+    let through: foldhash::HashSet<&str> = through.collect();
     for entity in context.tables() {
         let bare = entity.foreign_keys.len() == 2 && entity.fields.len() == 2;
         if !(entity.join || bare || through.contains(entity.id.as_str())) {

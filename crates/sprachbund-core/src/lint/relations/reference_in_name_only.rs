@@ -1,4 +1,4 @@
-use std::collections::HashMap;
+use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::naming::Case;
@@ -37,7 +37,10 @@ pub(super) const RULE: Rule = Rule {
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let named: HashMap<String, &Entity> = context.entities().map(|entity| (Case::Snake.apply(&entity.name), entity)).collect();
     for (entity, field) in context.fields() {
-        let Some((target, key)) = meant(&named, field).filter(|_| !is_reference(entity, &field.column)) else { continue };
+        if is_reference(entity, &field.column) {
+            continue;
+        }
+        let Some((target, key)) = meant(&named, field) else { continue };
         // A number of its own kind is one that somebody else gives it.
         if target.id == entity.id || key.r#type != field.r#type || (entity.key_columns() == [field.column.as_str()]) {
             continue;

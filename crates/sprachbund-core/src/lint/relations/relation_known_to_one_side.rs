@@ -1,4 +1,5 @@
-use std::collections::HashSet;
+use foldhash::HashSet;
+use std::cell::LazyCell;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::naming::{Case, plural};
@@ -36,7 +37,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     if context.conventions.inverse.is_some() {
         return;
     }
-    let taken = attributes(context);
+    let taken = LazyCell::new(|| attributes(context));
     for entity in context.tables() {
         for relation in entity.relations.iter().filter(|relation| relation.inverse.is_none()) {
             let Some(name) = &relation.name else { continue };
@@ -56,7 +57,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
 
 /// Attributes by entity: columns, relations and other sides of relations.
 fn attributes<'s>(context: &Context<'s>) -> HashSet<(&'s str, &'s str)> {
-    let mut taken = HashSet::new();
+    let mut taken = HashSet::default();
     for entity in context.entities() {
         taken.extend(entity.fields.iter().filter_map(|field| Some((entity.id.as_str(), field.name.as_deref()?))));
         for relation in &entity.relations {

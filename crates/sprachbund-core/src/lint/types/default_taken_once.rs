@@ -1,6 +1,6 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::context::place;
+use crate::lint::context::{place, words_of};
 use crate::lint::rule::{PLAIN, Rule, django, sql};
 use crate::schema::{Default_, Field, Type};
 
@@ -54,7 +54,7 @@ fn what_is_taken(field: &Field) -> Option<String> {
             called.then(|| format!("`{text}` is called when the class is made"))
         }
         Default_::Literal(serde_json::Value::String(text)) if matches!(field.r#type, Type::Timestamp { .. } | Type::Date) => {
-            let now = crate::lint::context::words_of(field).iter().any(|word| TAKEN_NOW.contains(&word.as_str()));
+            let now = words_of(field).split('_').any(|word| TAKEN_NOW.contains(&word));
             (now && text.starts_with(|letter: char| letter.is_ascii_digit())).then(|| format!("always {text}"))
         }
         Default_::Literal(_) | Default_::Function(_) | Default_::Expression(_) => None,

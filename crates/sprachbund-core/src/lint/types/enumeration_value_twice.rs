@@ -1,4 +1,4 @@
-use std::collections::HashMap;
+use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
@@ -29,7 +29,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     for (entity, field) in context.fields() {
         let name = crate::resolve::enum_name(&field.r#type).or(field.choices.as_deref());
         let Some(choices) = name.and_then(|name| context.enumeration(name)) else { continue };
-        let mut seen: HashMap<String, &str> = HashMap::new();
+        let mut seen: HashMap<String, &str> = HashMap::default();
         for member in &choices.members {
             let folded = member.value.to_string().to_lowercase();
             let Some(first) = seen.insert(folded, &member.name) else { continue };

@@ -31,8 +31,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     }
     let other = |(_, field): &(_, &Field)| (field.r#type.is_text() || field.r#type.is_whole_number()) && field.choices.is_none();
     for (entity, field) in context.fields().filter(other) {
-        let words = words_of(field);
-        if words.len() < 2 || !QUESTIONS.contains(&words[0].as_str()) {
+        let asks = words_of(field).split_once('_').is_some_and(|(first, _)| QUESTIONS.contains(&first));
+        if !asks {
             continue;
         }
         found.push(

@@ -1,6 +1,6 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::context::{is_reference, place};
+use crate::lint::context::{is_reference, place, words_of};
 use crate::lint::rule::{PLAIN, Rule, mongoose, sql};
 use crate::schema::{Database, Field};
 
@@ -33,8 +33,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     }
     let text = |(_, field): &(_, &Field)| field.r#type.is_text() && field.choices.is_none();
     for (entity, field) in context.fields().filter(text) {
-        let words = crate::lint::context::words_of(field);
-        let moment = words.len() > 1 && words.last().is_some_and(|word| MOMENTS.contains(&word.as_str()));
+        let moment = words_of(field).rsplit_once('_').is_some_and(|(_, last)| MOMENTS.contains(&last));
         if !moment || is_reference(entity, &field.column) {
             continue;
         }

@@ -38,7 +38,8 @@ pub(super) const RULE: Rule = Rule {
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let money = context.words(&RULE, "words");
     for (entity, field) in context.columns().filter(|(_, field)| matches!(field.r#type, Type::Real | Type::Double)) {
-        let Some(word) = words_of(field).into_iter().find(|word| money.contains(&word.as_str())) else { continue };
+        let words = words_of(field);
+        let Some(word) = words.split('_').find(|word| money.contains(word)) else { continue };
         found.push(
             RULE.of_column(entity, field, format!("`{}` holds money in a `{}`", place(entity, field), field.r#type))
                 .at(field.origin.span(), format!("`{word}` means money"))

@@ -1,4 +1,6 @@
-use std::collections::{BTreeMap, HashMap};
+use std::collections::BTreeMap;
+
+use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
@@ -45,10 +47,13 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
         }
     }
     for (name, fields) in named.into_iter().filter(|(_, fields)| fields.len() > 2) {
-        let mut counts: HashMap<&crate::schema::Type, usize> = HashMap::new();
+        if fields.iter().all(|(_, field)| field.r#type == fields[0].1.r#type) {
+            continue;
+        }
+        let mut counts: HashMap<&crate::schema::Type, usize> = HashMap::default();
         fields.iter().for_each(|(_, field)| *counts.entry(&field.r#type).or_default() += 1);
         let Some((usual, count)) = counts.into_iter().max_by_key(|(_, count)| *count) else { continue };
-        if count * 3 < fields.len() * 2 || count == fields.len() {
+        if count * 3 < fields.len() * 2 {
             continue;
         }
         let example = fields.iter().find(|(_, field)| field.r#type == *usual);
