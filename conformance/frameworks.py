@@ -7,7 +7,7 @@ import shutil
 import subprocess
 import sys
 
-from servers import WORK
+from servers import WORK, scratch
 
 HERE = pathlib.Path(__file__).parent
 # What packages ask of their environment.
@@ -62,7 +62,7 @@ def sqlalchemy(folder, server, modules):
 
 
 def typeorm(folder, server, apps):
-    places = apps if isinstance(folder, list) else [WORK / "built" / ("_".join(pathlib.Path(folder).parts[-3:]) + server.name)]
+    places = apps if isinstance(folder, list) else [scratch("built") / ("_".join(pathlib.Path(folder).parts[-3:]) + server.name)]
     if not isinstance(folder, list):
         compiled = compile_typescript(folder, places[0])
         if compiled.returncode:
@@ -76,7 +76,7 @@ def sequelize(folder, server, apps):
     places = apps or folder
     places = places if isinstance(places, list) else [places]
     if not apps and any(any(pathlib.Path(place).rglob("*.ts")) for place in places):
-        places = [WORK / "built" / ("_".join(pathlib.Path(folder).parts[-3:]) + "sequelize" + server.name)]
+        places = [scratch("built") / ("_".join(pathlib.Path(folder).parts[-3:]) + "sequelize" + server.name)]
         compiled = compile_typescript(folder, places[0])
         if compiled.returncode:
             return compiled
@@ -90,7 +90,7 @@ def mongoose(folder, apps):
     places = apps or folder
     places = places if isinstance(places, list) else [places]
     if not apps and any(any(pathlib.Path(place).rglob("*.ts")) for place in places):
-        places = [WORK / "built" / ("_".join(pathlib.Path(folder).parts[-3:]) + "mongoose")]
+        places = [scratch("built") / ("_".join(pathlib.Path(folder).parts[-3:]) + "mongoose")]
         compiled = compile_typescript(folder, places[0])
         if compiled.returncode:
             return {}, (compiled.stdout + compiled.stderr).strip()
@@ -114,7 +114,7 @@ def compile_typescript(folder, built):
         "outDir": str(built),
         "rootDir": str(folder),
     }
-    project = WORK / "tsconfig.json"
+    project = scratch("tsconfig.json")
     project.write_text(json.dumps({"compilerOptions": options, "files": sources}))
     return run(["node", modules + "/typescript/lib/tsc.js", "-p", project])
 

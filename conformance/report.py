@@ -9,19 +9,25 @@ ROOT = pathlib.Path(__file__).parent.parent
 
 class Report:
     def __init__(self):
-        self.rows, self.faults, self.excused = [], [], []
+        self.rows, self.faults, self.excused, self.lines = [], [], [], []
+
+    def add(self, part):
+        """What a part of the cases gave, told at once."""
+        self.rows += part.rows
+        self.faults += part.faults
+        self.excused += part.excused
+        print(*part.lines, sep="\n", flush=True)
 
     def row(self, case, check, total, agreeing, bad):
         """One check of a case; `bad` lists what disagrees without an excuse."""
         self.rows.append((case, check, total, agreeing, len(bad)))
         self.faults += [(case, check, *fault) for fault in bad]
-        print(f"{case}: {check}: {total} facts, {'agree' if not bad else f'{len(bad)} DIFFER'}", flush=True)
-        for fault in bad[:400]:
-            print("   ", *fault, sep=" | ")
+        self.lines.append(f"{case}: {check}: {total} facts, {'agree' if not bad else f'{len(bad)} DIFFER'}")
+        self.lines += [" | ".join(["   ", *map(str, fault)]) for fault in bad[:400]]
 
     def refused(self, case, check, fault):
         self.faults.append((case, check, fault))
-        print(f"{case}: {check}: refused: {fault[-3000:]}", flush=True)
+        self.lines.append(f"{case}: {check}: refused: {fault[-3000:]}")
 
     def facts(self, case, check, promised, found, left_out=()):
         """Promised facts against found ones."""

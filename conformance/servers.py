@@ -15,6 +15,13 @@ import catalog.sqlite
 WORK = pathlib.Path(__file__).parent.parent / ".work" / "conformance"
 
 
+def scratch(name):
+    """A file that no other process writes."""
+    folder = WORK / "scratch" / str(os.getpid())
+    folder.mkdir(parents=True, exist_ok=True)
+    return folder / name
+
+
 def plain(case):
     return "".join(letter if letter.isalnum() else "_" for letter in case.lower())
 

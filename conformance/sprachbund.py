@@ -4,7 +4,7 @@ import json
 import os
 import subprocess
 
-from servers import WORK
+from servers import scratch
 
 PROGRAM = os.environ["SPRACHBUND"]
 
@@ -22,7 +22,7 @@ def inputs(declarations):
 
 def parse(declarations, database, *options):
     """The schema of declarations, a script or a live database."""
-    out = WORK / "schema.json"
+    out = scratch("schema.json")
     out.unlink(missing_ok=True)
     run("parse", *inputs(declarations), "--database", database, "--out", out, *options)
     return json.loads(out.read_text())
@@ -36,7 +36,7 @@ def emit(declarations, dialect, target, database, out, *options):
 
 def compare(schema, address, database):
     """What a schema and a live database differ in."""
-    left = WORK / "left.json"
+    left = scratch("left.json")
     left.write_text(json.dumps(schema))
     return json.loads(run("compare", left, address, "--database", database, "--format", "json").stdout)["found"]
 

@@ -1,5 +1,7 @@
 //! What a rule sees: the schema, what may stand beside it, and what the project set.
 
+use std::sync::Arc;
+
 use foldhash::HashMap;
 
 use super::rule::{Rule, Value};
@@ -9,14 +11,22 @@ use crate::dialect::{Capabilities, Conventions, Dialect, Settings};
 use crate::schema::{Change, Database, Entity, EntityKind, EnumType, Field, ForeignKey, Index, IndexPart, References, Schema};
 
 /// What a rule sees.
+#[derive(Clone)]
 pub struct Context<'s> {
     pub schema: &'s Schema,
+    /// The entities that it looks at: all, or a part of them.
+    part: &'s [Entity],
     pub conventions: &'s Conventions,
     /// The dialect that the declarations are to be carried to.
     pub target: Option<&'s Target>,
     /// The tables that exist, or that the history makes.
     pub beside: Option<&'s Beside>,
     settings: &'s LintSettings,
+    named: Arc<Named<'s>>,
+}
+
+/// What is looked up by its name.
+struct Named<'s> {
     by_id: HashMap<&'s str, &'s Entity>,
     by_table: HashMap<(Option<&'s str>, &'s str), &'s Entity>,
     enumerations: HashMap<&'s str, &'s EnumType>,
@@ -68,8 +78,13 @@ impl<'s> Context<'s> {
         let by_id = schema.entities.iter().map(|entity| (entity.id.as_str(), entity));
         let enumerations = schema.enums.iter().map(|enumeration| (enumeration.name.as_str(), enumeration)).collect();
         let stored = beside.into_iter().flat_map(|beside| &beside.schema.entities).map(|entity| (entity.table.as_str(), entity)).collect();
-        let (by_id, by_table) = (by_id.collect(), by_table.collect());
-        Context { schema, conventions, target, beside, settings, by_id, by_table, enumerations, stored }
+        let named = Arc::new(Named { by_id: by_id.collect(), by_table: by_table.collect(), enumerations, stored });
+        Context { schema, part: &schema.entities, conventions, target, beside, settings, named }
+    }
+
+    /// The same, looking at these entities only.
+    pub(super) fn of_part(&self, part: &'s [Entity]) -> Self {
+        Context { part, ..self.clone() }
     }
 
     /// The server that the types are meant for.
@@ -79,7 +94,7 @@ impl<'s> Context<'s> {
 
     /// Tables and documents that the project itself declares.
     pub fn entities(&self) -> impl Iterator<Item = &'s Entity> {
-        self.schema.entities.iter().filter(|entity| !entity.external && entity.mapped.table && entity.kind != EntityKind::View)
+        self.part.iter().filter(|entity| !entity.external && entity.mapped.table && entity.kind != EntityKind::View)
     }
 
     /// Those of them that a database keeps as tables, with rules of its own.
@@ -99,22 +114,22 @@ impl<'s> Context<'s> {
 
     /// The entity with this id.
     pub fn entity(&self, id: &str) -> Option<&'s Entity> {
-        self.by_id.get(id).copied()
+        self.named.by_id.get(id).copied()
     }
 
     /// The entity over the table that a foreign key points to.
     pub fn referenced(&self, references: &References) -> Option<&'s Entity> {
-        self.by_table.get(&(references.namespace.as_deref(), references.table.as_str())).copied()
+        self.named.by_table.get(&(references.namespace.as_deref(), references.table.as_str())).copied()
     }
 
     /// The enumeration with this name.
     pub fn enumeration(&self, name: &str) -> Option<&'s EnumType> {
-        self.enumerations.get(name).copied()
+        self.named.enumerations.get(name).copied()
     }
 
     /// The tables that are declared and stored, each with what is stored.
     pub fn stored(&self) -> impl Iterator<Item = (&'s Entity, &'s Entity)> {
-        self.tables().filter_map(|entity| Some((entity, *self.stored.get(entity.table.as_str())?)))
+        self.tables().filter_map(|entity| Some((entity, *self.named.stored.get(entity.table.as_str())?)))
     }
 
     /// A number that the project may set.

@@ -27,7 +27,7 @@ use rayon::prelude::*;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Conventions;
-use crate::schema::Schema;
+use crate::schema::{Entity, Schema};
 use crate::source::{Sources, Span};
 use settings::Exceptions;
 use silence::Silences;
@@ -93,19 +93,19 @@ pub fn lint(linting: &Linting<'_>) -> Vec<Diagnostic> {
     let Linting { schema, conventions, sources, raised, target, beside, settings } = *linting;
     let context = Context::new(schema, conventions, target, beside, settings);
     let on: Vec<(&Rule, Severity)> = rules().filter_map(|rule| Some((rule, settings.severity(rule)?))).collect();
-    let found_by: Vec<Vec<Diagnostic>> = on
-        .par_iter()
-        .map(|(rule, severity)| {
-            let mut found = Vec::new();
-            (rule.check)(&context, &mut found);
-            found.extend(raised.iter().filter(|said| rule.raised.contains(&said.code)).cloned());
-            // A finding that matters less than its rule keeps its own severity, unless the project says otherwise.
-            let said = settings.severities.contains_key(rule.name);
-            let severity = |own: Severity| if said { *severity } else { own.min(*severity) };
-            found.into_iter().map(|one| Diagnostic { code: rule.name, severity: severity(one.severity), ..one }).collect()
-        })
-        .collect();
-    let mut found: Vec<Diagnostic> = found_by.into_iter().flatten().collect();
+    let mut found = found_by(&on, &context);
+    for (at, (rule, _)) in on.iter().enumerate() {
+        found.extend(raised.iter().filter(|said| rule.raised.contains(&said.code)).map(|said| (at, said.clone())));
+    }
+    // Rule by rule, in the order of the entities.
+    found.sort_by_key(|(at, _)| *at);
+    let by_rule = |(at, one): (usize, Diagnostic)| {
+        let (rule, severity) = on[at];
+        // A finding that matters less than its rule keeps its own severity, unless the project says otherwise.
+        let own = if settings.severities.contains_key(rule.name) { severity } else { one.severity.min(severity) };
+        Diagnostic { code: rule.name, severity: own, ..one }
+    };
+    let mut found: Vec<Diagnostic> = found.into_iter().map(by_rule).collect();
     let path = |diagnostic: &Diagnostic| diagnostic.primary.as_ref().map(|label| &*sources.file(label.span.file).path);
     let mut exceptions = Exceptions::of(settings);
     found.retain(|diagnostic| !exceptions.cover(diagnostic, path(diagnostic)));
@@ -121,6 +121,30 @@ pub fn lint(linting: &Linting<'_>) -> Vec<Diagnostic> {
     let mut found = merged(found);
     found.sort_by_key(|diagnostic| diagnostic.primary.as_ref().map(|label| (label.span.file, label.span.start)));
     found
+}
+
+/// Entities that rules look at together, while they lie in the processor's cache. In tests each is a part of its own, so that a
+/// rule that needs more than one at a time and does not say so fails.
+const PART: usize = if cfg!(test) { 1 } else { 32 };
+
+/// What the rules find, each with the place of its rule in the list.
+fn found_by(on: &[(&Rule, Severity)], context: &Context<'_>) -> Vec<(usize, Diagnostic)> {
+    let entities = &context.schema.entities[..];
+    let (whole, single): (Vec<usize>, Vec<usize>) = (0..on.len()).partition(|at| on[*at].0.whole);
+    let of_all = whole.chunks(1).map(|rules| (rules, entities));
+    let of_parts = entities.chunks(PART).map(|part| (&single[..], part));
+    let tasks: Vec<(&[usize], &[Entity])> = of_all.chain(of_parts).collect();
+    let run = |(rules, part): &(&[usize], &[Entity])| {
+        let context = context.of_part(part);
+        let mut found = Vec::new();
+        for at in *rules {
+            let mut own = Vec::new();
+            (on[*at].0.check)(&context, &mut own);
+            found.extend(own.into_iter().map(|one| (*at, one)));
+        }
+        found
+    };
+    tasks.par_iter().flat_map_iter(run).collect()
 }
 
 /// Findings of one rule at one place (an attribute that several classes inherit) are one.

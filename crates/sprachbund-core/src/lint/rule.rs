@@ -32,6 +32,8 @@ pub struct Rule {
     pub right: Example,
     /// Further inputs, each with the number of findings.
     pub cases: &'static [(usize, Example)],
+    /// Whether it holds entities against each other; else it looks at each by itself, and large projects are linted by parts.
+    pub whole: bool,
     pub check: fn(&Context<'_>, &mut Vec<Diagnostic>),
 }
 
@@ -49,6 +51,7 @@ pub(super) const PLAIN: Rule = Rule {
     wrong: sql(""),
     right: sql(""),
     cases: &[],
+    whole: false,
     check: |_, _| {},
 };
 

@@ -43,6 +43,8 @@ pub(super) struct Merged {
     pub(super) placed: Vec<Edit>,
     /// Changes of what does not stand there as it stands in the first text.
     pub(super) unplaced: usize,
+    /// Words of the first text that stand there.
+    pub(super) alike: usize,
 }
 
 /// What must be edited in `ours` so that it differs from `theirs` as it differs from `base`.
@@ -51,25 +53,33 @@ pub(super) fn merge(base: &str, theirs: &str, ours: &str, language: Language) ->
     let same = counterparts(&base_tokens, &our_tokens);
     let texts = (words(&base_tokens), words(&their_tokens));
     let carrying = Carrying { ours, theirs, our_tokens: &our_tokens, their_tokens: &their_tokens };
-    let mut merged = Merged::default();
-    for change in capture_diff_slices(Algorithm::Myers, &texts.0, &texts.1) {
-        let edit = match change {
+    let mut merged = Merged { alike: same.iter().flatten().count(), ..Merged::default() };
+    let changes = joined(capture_diff_slices(Algorithm::Myers, &texts.0, &texts.1), &texts.0, &texts.1);
+    let same_at = |at: Option<usize>| match at.and_then(|at| changes.get(at)) {
+        Some(DiffOp::Equal { len, .. }) => *len,
+        _ => 0,
+    };
+    for (at, change) in changes.iter().enumerate() {
+        let room = (same_at(at.checked_sub(1)), same_at(Some(at + 1)));
+        let edit = match *change {
             DiffOp::Equal { .. } => continue,
-            DiffOp::Delete { old_index, old_len, .. } => run(&same, old_index, old_len).map(|(first, last)| Edit {
-                start: our_tokens[first].lead,
-                end: our_tokens[last].end(),
-                text: String::new(),
-            }),
+            DiffOp::Delete { old_index, old_len, .. } => {
+                let gone = run(&same, old_index, old_len).map(|(first, last)| carrying.deletion(first, last, room));
+                merged.unplaced += usize::from(gone.is_none());
+                merged.placed.extend(gone.into_iter().flatten());
+                continue;
+            }
             DiffOp::Replace { old_index, old_len, new_index, new_len } => run(&same, old_index, old_len).map(|(first, last)| Edit {
                 start: our_tokens[first].start,
                 end: our_tokens[last].end(),
                 text: carrying.text(new_index, new_len, first, false),
             }),
             DiffOp::Insert { old_index, new_index, new_len } => {
+                let begins = |at: usize| begins_line(&their_tokens, theirs, at);
+                let by = slide(&texts.1, (new_index, new_len), room, |at| begins(at) && begins(at + new_len));
+                let (old_index, new_index) = (old_index.saturating_add_signed(by), new_index.saturating_add_signed(by));
                 // Where the printer had to break what was one line, the author's line stays one.
-                let breaks =
-                    |token: Option<&Token<'_>>, text: &str| token.is_some_and(|token| text[token.lead..token.start].contains('\n'));
-                let broken = breaks(their_tokens.get(new_index + new_len), theirs) && !breaks(base_tokens.get(old_index), base);
+                let broken = begins(new_index + new_len) && !begins_line(&base_tokens, base, old_index);
                 if broken && texts.1[new_index..new_index + new_len] == [","] {
                     continue;
                 }
@@ -90,6 +100,65 @@ fn after_comment(tokens: &[Token<'_>], text: &str, at: usize) -> Option<usize> {
     let next = tokens.get(at + 1).map_or(text.len(), |next| next.start);
     let end = tokens[at].end();
     text[end..next].find('\n').map(|line| end + text[end..end + line].trim_end().len())
+}
+
+/// The steps with fewer pieces: what is taken out (or put in) before and after words that stay is one piece where these words stand
+/// at the end, or at the beginning, of it as well.
+fn joined(steps: Vec<DiffOp>, base: &[&str], theirs: &[&str]) -> Vec<DiffOp> {
+    let equal = |old_index: usize, new_index: usize, len: usize| DiffOp::Equal { old_index, new_index, len };
+    let mut out: Vec<DiffOp> = Vec::new();
+    for step in steps {
+        append(&mut out, step);
+        let [.., one, stays, other] = out[..] else { continue };
+        let DiffOp::Equal { len, .. } = stays else { continue };
+        let (words, ranges) = match other {
+            DiffOp::Delete { .. } => (base, [one, stays, other].map(|step| step.old_range())),
+            DiffOp::Insert { .. } => (theirs, [one, stays, other].map(|step| step.new_range())),
+            _ => continue,
+        };
+        if one.tag() != other.tag() {
+            continue;
+        }
+        let [first, between, last] = ranges;
+        let (length, (old, new)) = (first.len() + last.len(), (one.old_range().start, one.new_range().start));
+        let ends = words[between.clone()] == words[last.end - len..last.end];
+        let piece = |by: usize| match other {
+            DiffOp::Delete { .. } => DiffOp::Delete { old_index: old + by, old_len: length, new_index: new + by },
+            _ => DiffOp::Insert { old_index: old + by, new_index: new + by, new_len: length },
+        };
+        let deleted = matches!(other, DiffOp::Delete { .. });
+        let pieces = match ends {
+            true if deleted => [piece(0), equal(old + length, new, len)],
+            true => [piece(0), equal(old, new + length, len)],
+            false if words[first.start..first.start + len] == words[between] => [equal(old, new, len), piece(len)],
+            false => continue,
+        };
+        out.truncate(out.len() - 3);
+        pieces.into_iter().for_each(|piece| append(&mut out, piece));
+    }
+    out
+}
+
+/// Puts a step behind others; words that stay are one step.
+fn append(steps: &mut Vec<DiffOp>, step: DiffOp) {
+    match (steps.last_mut(), step) {
+        (Some(DiffOp::Equal { len, .. }), DiffOp::Equal { len: more, .. }) => *len += more,
+        _ => steps.push(step),
+    }
+}
+
+fn begins_line(tokens: &[Token<'_>], text: &str, at: usize) -> bool {
+    tokens.get(at).is_some_and(|token| text[token.lead..token.start].contains('\n'))
+}
+
+/// By how many words a run that is taken out or put in is to be moved, the text staying the same, to where it `fits`: of `x, y, z`
+/// without `y` one may take out `, y` or `y,`. There are so many words on each side that do not change.
+fn slide(words: &[&str], (first, length): (usize, usize), room: (usize, usize), fits: impl Fn(usize) -> bool) -> isize {
+    let left = (1..=room.0.min(first)).take_while(|by| words[first - by] == words[first + length - by]);
+    let right = (1..=room.1).take_while(|by| words.get(first + length + by - 1) == Some(&words[first + by - 1]));
+    let left = left.map(|by| -(by as isize));
+    let right = right.map(|by| by as isize);
+    std::iter::once(0).chain(left).chain(right).find(|by| fits(first.saturating_add_signed(*by))).unwrap_or(0)
 }
 
 fn words<'t>(tokens: &[Token<'t>]) -> Vec<&'t str> {
@@ -122,6 +191,43 @@ struct Carrying<'t> {
 }
 
 impl Carrying<'_> {
+    /// Tokens taken out. A comment at the end of their last line goes with them; what stands above them, or at the end of the
+    /// line before, stays.
+    fn deletion(&self, first: usize, last: usize, room: (usize, usize)) -> Vec<Edit> {
+        let cut = |start: usize, end: usize| Edit { start, end, text: String::new() };
+        let length = last - first + 1;
+        let by = slide(&words(self.our_tokens), (first, length), room, |at| self.begins_line(at) && self.ends_line(at + length - 1));
+        let (first, last) = (first.saturating_add_signed(by), last.saturating_add_signed(by));
+        let whole = cut(self.our_tokens[first].lead, self.our_tokens[last].end());
+        let Some(line) = (first..=last).find(|at| self.begins_line(*at)) else { return vec![whole] };
+        match (line == first, self.ends_line(last)) {
+            (true, true) => vec![self.lines(first, last)],
+            (true, false) => vec![cut(self.our_tokens[first].start, self.our_tokens[last + 1].start)],
+            (false, true) => vec![cut(self.our_tokens[first].lead, self.our_tokens[line - 1].end()), self.lines(line, last)],
+            (false, false) => vec![whole],
+        }
+    }
+
+    fn begins_line(&self, at: usize) -> bool {
+        begins_line(self.our_tokens, self.ours, at)
+    }
+
+    fn ends_line(&self, at: usize) -> bool {
+        at + 1 == self.our_tokens.len() || after_comment(self.our_tokens, self.ours, at).is_some()
+    }
+
+    /// Lines of these tokens taken out, with the blank lines above them where others follow.
+    fn lines(&self, first: usize, last: usize) -> Edit {
+        let token = self.our_tokens[first];
+        let above = &self.ours[token.lead..token.start];
+        let above = &above[..above.rfind('\n').unwrap_or_default()];
+        let end = after_comment(self.our_tokens, self.ours, last).unwrap_or(self.ours.len());
+        let below = self.ours[end..].trim_start_matches('\r').strip_prefix('\n').unwrap_or_default();
+        let blank = below.lines().next().is_none_or(|line| line.trim().is_empty());
+        let kept = if blank { above.trim_end() } else { above.trim_end_matches('\r') };
+        Edit { start: token.lead + kept.len(), end, text: String::new() }
+    }
+
     /// New tokens (their first and their number), put behind or before the counterpart of a neighbour.
     fn insertion(&self, before: Option<usize>, after: Option<usize>, (first, length): (usize, usize), one_line: bool) -> Option<Edit> {
         if let Some(anchor) = before {
@@ -208,6 +314,26 @@ mod tests {
             Some("class A:\n  x = 1  # one\n  y = 2\n"),
         ),
         ("x = 1\n", "x = 1\ny = 2\n", "x = 1\r\n", Some("x = 1\r\ny = 2\r\n")),
+        // What is taken out takes its own comment along, and no other.
+        (
+            "x = 1\ny = 2\nz = 3\n",
+            "x = 1\nz = 3\n",
+            "x = 1  # x\n# more\ny = 2  # y\nz = 3  # z\n",
+            Some("x = 1  # x\n# more\nz = 3  # z\n"),
+        ),
+        ("x = 1\ny = 2\nz = 3\n", "x = 1\nz = 3\n", "x = 1\r\ny = 2 # y\r\nz = 3\r\n", Some("x = 1\r\nz = 3\r\n")),
+        ("x = 1\ny = 2\n", "x = 1\n", "x = 1\n\n# more\n\ny = 2\n\n", Some("x = 1\n\n# more\n\n")),
+        ("[a, b]", "[a]", "[\n  a,  # a\n  b,  # b\n]", Some("[\n  a,  # a\n]")),
+        ("[a, b]", "[a]", "[\n  a,  # a\n  b  # b\n]", Some("[\n  a  # a\n]")),
+        ("[a, b, c]", "[b, c]", "[\n  a, b,\n  c]", Some("[\n  b,\n  c]")),
+        (
+            "t = (\n    s.u(\"i\", n=\"u\"),\n    s.c(\"x\", n=\"r\"),\n    s.i(None, \"i\", p=[\"l\"]),\n)\n\na = 1\n",
+            "t = (s.c(\"x\", n=\"r\"),)\n\na = 1\n",
+            "t = (  # 21\n    # 22\n    s.u(\"i\", n=\"u\"),\n    s.c(\"x\", n=\"r\"),  # 23\n    # 24\n    s.i(None, \"i\", p=[\"l\"]),\n)  # 25\n\na = 1\n",
+            Some("t = (  # 21\n    # 22\n    s.c(\"x\", n=\"r\"),  # 23\n    # 24\n)  # 25\n\na = 1\n"),
+        ),
+        ("t(a, i(n, p[1]), )", "t(a, )", "t(\n  a,\n  i(n, p[1]),  # i\n)  # t", Some("t(\n  a,\n)  # t")),
+        ("f({ a })", "f()", "f({\n  a,\n})", None),
         ("{ a, c }", "{\n  a,\n  b,\n  c,\n}", "{ a, c }", Some("{ a, b, c }")),
         ("f(1)", "f(2)", "g(3)", None),
     ];

@@ -8,6 +8,7 @@ mod merge;
 mod suggest;
 mod tokens;
 
+use std::cmp::Reverse;
 use std::collections::{BTreeMap, HashMap};
 
 use crate::diagnostic::Diagnostic;
@@ -107,10 +108,11 @@ impl Mending<'_> {
                 // A file that holds no class connects those of others.
                 None => true,
             };
-            for (path, text) in self.files.iter().filter(|(path, _)| of_class(path)) {
-                let placed = merge(&base.text, &theirs.text, text, self.dialect.language).placed;
-                edits.extend(placed.into_iter().map(|edit| (path.clone(), edit)));
-            }
+            let candidates = self.files.iter().filter(|(path, _)| of_class(path));
+            let merged = candidates.map(|(path, text)| (path, merge(&base.text, &theirs.text, text, self.dialect.language)));
+            // Into the one that is most alike: in several it would stand twice.
+            let Some((path, best)) = merged.min_by_key(|(_, merged)| (merged.unplaced, Reverse(merged.alike))) else { continue };
+            edits.extend(best.placed.into_iter().map(|edit| (path.clone(), edit)));
         }
         (!edits.is_empty()).then_some(edits)
     }

@@ -62,7 +62,7 @@ fn length_of(rest: &str, first: char, language: Language) -> usize {
     if !matches!(first, '"' | '\'' | '`') {
         return first.len_utf8();
     }
-    let three = &rest[..rest.len().min(3)];
+    let three = rest.get(..3).unwrap_or_default();
     if language == Language::Python && (three == "\"\"\"" || three == "'''") {
         return rest[3..].find(three).map_or(rest.len(), |end| end + 6);
     }

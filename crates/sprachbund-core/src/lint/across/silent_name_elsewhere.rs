@@ -8,7 +8,7 @@ pub(super) const RULE: Rule = Rule {
     severity: Severity::Note,
     finds: "a table whose name nobody wrote, and that the dialect that it is carried to calls otherwise (with --to)",
     consequence: "Carried over word by word, the class looks for another table: it is not there, or an empty one is made beside the full one.",
-    sql: "SELECT * FROM port_call;  -- refused: relation \"port_call\" does not exist (it is called harbour_portcall)",
+    sql: "SELECT * FROM port_call;  -- refused: relation \"port_call\" does not exist; it is called harbour_portcall",
     cure: "Name the table in the target.",
     exception: "When `emit` writes the declarations: it says what must be said.",
     wrong: django("class PortCall(models.Model):\n    pass\n").to("typeorm"),

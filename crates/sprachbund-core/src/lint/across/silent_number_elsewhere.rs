@@ -9,7 +9,7 @@ pub(super) const RULE: Rule = Rule {
     finds: "a whole number as the key that is counted in one of the two dialects without a word, and not in the other (with --to)",
     consequence: "Carried over word by word, every insert without a key is refused; or the database begins to make up keys that came from \
                   somewhere else before, from 1 on.",
-    sql: "INSERT INTO quays (name) VALUES ('North');  -- refused: null value in column \"id\", or numbered 1",
+    sql: "INSERT INTO quays (name) VALUES ('North');  -- refused: null value in column \"id\" of relation \"quays\"; or accepted, and numbered 1",
     cure: "Say in the target whether the key is counted.",
     exception: "When `emit` writes the declarations: it says what must be said.",
     wrong: prisma("model Quay {\n  id Int @id\n}\n").to("sqlalchemy"),

@@ -1,7 +1,10 @@
+use foldhash::HashMap;
+
 use crate::compare::{CODES, Side, compare};
 use crate::diagnostic::{Diagnostic, Severity, Subject};
 use crate::lint::Context;
 use crate::lint::rule::{PLAIN, Rule, sql};
+use crate::schema::Entity;
 
 pub(super) const RULE: Rule = Rule {
     name: "declared-unlike-tables",
@@ -9,13 +12,14 @@ pub(super) const RULE: Rule = Rule {
     finds: "a difference between what is declared and the tables that exist, or that the history makes (with --beside)",
     consequence: "The code asks for columns that are not there, or believes in a length, a NOT NULL or an index that no database has. The \
                   next generated step contains a change that nobody meant.",
-    sql: "SELECT draught FROM vessels;  -- refused: column \"draught\" does not exist: its migration was never written",
+    sql: "SELECT draught FROM vessels;  -- refused: column \"draught\" does not exist; its migration was never written",
     cure: "Write the missing step, or mend the declaration.",
     exception: "When what is beside is another application's.",
     wrong: sql("CREATE TABLE vessels (id integer PRIMARY KEY, draught integer);\n")
         .beside("CREATE TABLE vessels (id integer PRIMARY KEY);"),
     right: sql("CREATE TABLE vessels (id integer PRIMARY KEY, draught integer);\n")
         .beside("CREATE TABLE vessels (id integer PRIMARY KEY, draught integer);"),
+    whole: true,
     check,
     ..PLAIN
 };
@@ -24,8 +28,10 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let Some(beside) = context.beside else { return };
     let declared = Side { schema: context.schema, capabilities: &beside.declared };
     let stored = Side { schema: &beside.schema, capabilities: &beside.capabilities };
+    // The first of several classes over one table stands for it.
+    let tables: HashMap<&str, &Entity> = context.schema.entities.iter().rev().map(|entity| (entity.table.as_str(), entity)).collect();
     for difference in compare(&declared, &stored, context.database()).found {
-        let entity = context.schema.entities.iter().find(|entity| entity.table == difference.table);
+        let entity = tables.get(difference.table.as_str());
         let subject = Subject {
             entity: entity.map_or_else(|| difference.table.clone(), |entity| entity.id.clone()),
             element: format!("{} {}", difference.element, difference.aspect),

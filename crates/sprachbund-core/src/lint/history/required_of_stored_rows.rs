@@ -9,7 +9,7 @@ pub(super) const RULE: Rule = Rule {
     finds: "a NOT NULL without a default that rows which are there already cannot meet (with --beside)",
     consequence: "On a table with rows the step is refused: they hold no value. In an empty development database it passes, so that it \
                   fails at the deployment first.",
-    sql: "ALTER TABLE vessels ADD COLUMN draught integer NOT NULL;  -- refused: column \"draught\" contains null values",
+    sql: "ALTER TABLE vessels ADD COLUMN draught integer NOT NULL;  -- refused: column \"draught\" of relation \"vessels\" contains null values",
     cure: "Add it as nullable or with a default, fill it in, then make it NOT NULL: three steps.",
     exception: "When the table is known to be empty.",
     wrong: sql("CREATE TABLE vessels (id integer PRIMARY KEY, draught integer NOT NULL);\n")

@@ -8,7 +8,7 @@ pub(super) const RULE: Rule = Rule {
     severity: Severity::Warning,
     finds: "a unique constraint over columns that are stored already and may hold equal values (with --beside)",
     consequence: "If two rows agree, the step is refused, at the deployment first.",
-    sql: "ALTER TABLE vessels ADD UNIQUE (imo);  -- refused: could not create unique index: Key (imo)=(9074729) is duplicated",
+    sql: "ALTER TABLE vessels ADD UNIQUE (imo);  -- refused: could not create unique index \"vessels_imo_key\"",
     cure: "Look for equal rows before: GROUP BY with HAVING count(*) > 1. Tell them apart, then add the constraint.",
     exception: "When the values are known to differ.",
     wrong: sql("CREATE TABLE vessels (id integer PRIMARY KEY, imo char(7) UNIQUE);\n")

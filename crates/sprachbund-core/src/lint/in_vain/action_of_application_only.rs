@@ -9,7 +9,7 @@ pub(super) const RULE: Rule = Rule {
     finds: "a relation whose action on delete only the application takes, while the database refuses the deletion",
     consequence: "A deletion by hand, by a script or by a second application is refused, although the declaration says that rows go along \
                   (or are set to null).",
-    sql: "DELETE FROM quay WHERE id = 1;  -- refused: violates foreign key constraint on table \"berth\"",
+    sql: "DELETE FROM quay WHERE id = 1;  -- refused: update or delete on table \"quay\" violates foreign key constraint \"berth_quay_id_fkey\" on table \"berth\"",
     cure: "Let the database take the action, where the framework can say so; else know that only the framework deletes.",
     exception: "When nothing but the one application ever deletes.",
     wrong: django(

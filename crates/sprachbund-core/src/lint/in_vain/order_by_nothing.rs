@@ -20,6 +20,7 @@ pub(super) const RULE: Rule = Rule {
             "class Harbour(models.Model):\n    name = models.CharField(max_length=9)\n\n\nclass Quay(models.Model):\n    harbour = models.ForeignKey(Harbour, on_delete=models.PROTECT)\n\n    class Meta:\n        ordering = [\"harbour__name\", \"-pk\", \"harbour_id\"]\n",
         ),
     )],
+    whole: true,
     check,
     ..PLAIN
 };

@@ -23,6 +23,7 @@ CREATE TABLE berths (id integer PRIMARY KEY, quay integer, harbour integer, FORE
 "),
         ),
     ],
+    whole: true,
     check,
     ..PLAIN
 };

@@ -10,7 +10,7 @@ pub(super) const RULE: Rule = Rule {
     finds: "a number or uuid as the key that neither the database nor the framework fills in",
     consequence: "Whoever saves a record must make up a key that is free. Two that count up from the highest number take the same \
                   one, and the second is refused; code that saves without a key is refused always.",
-    sql: "INSERT INTO quay (name) VALUES ('North');  -- refused: null value in column \"id\" violates not-null constraint",
+    sql: "INSERT INTO quay (name) VALUES ('North');  -- refused: null value in column \"id\" of relation \"quay\" violates not-null constraint",
     cure: "Let the database number it, or give it a default. Rows keep their keys; the counter must start after the highest.",
     exception: "When the number comes from outside (an authority's register).",
     wrong: typeorm("@Entity()\nexport class Quay {\n  @PrimaryColumn()\n  id!: number;\n}\n"),

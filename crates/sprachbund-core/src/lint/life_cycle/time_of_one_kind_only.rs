@@ -19,6 +19,7 @@ pub(super) const RULE: Rule = Rule {
     right: django(
         "class Quay(models.Model):\n    made_at = models.DateTimeField(auto_now_add=True)\n    changed_at = models.DateTimeField(auto_now=True)\n\n\nclass Berth(models.Model):\n    made_at = models.DateTimeField(auto_now_add=True)\n    changed_at = models.DateTimeField(auto_now=True)\n",
     ),
+    whole: true,
     check,
     ..PLAIN
 };

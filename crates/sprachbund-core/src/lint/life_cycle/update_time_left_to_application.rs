@@ -9,7 +9,7 @@ pub(super) const RULE: Rule = Rule {
     severity: Severity::Warning,
     finds: "a NOT NULL time of creation or update that only the application fills in",
     consequence: "A row inserted by hand, by a script or by a second application has no time and is refused: NOT NULL violated.",
-    sql: "INSERT INTO port_call (id) VALUES (1);  -- refused: null value in column \"changed_at\" violates not-null constraint",
+    sql: "INSERT INTO port_call (id) VALUES (1);  -- refused: null value in column \"changed_at\" of relation \"port_call\" violates not-null constraint",
     cure: "Give the column a default in the database as well (now). It changes no existing row.",
     exception: "When nothing but the one application ever writes to the table.",
     wrong: django("class PortCall(models.Model):\n    changed_at = models.DateTimeField(auto_now=True)\n"),

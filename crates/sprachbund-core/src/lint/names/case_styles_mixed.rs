@@ -14,6 +14,7 @@ pub(super) const RULE: Rule = Rule {
     wrong: sql("CREATE TABLE port_calls (id integer PRIMARY KEY, expected_at date, sailed_at date, \"arrivedAt\" date);\n"),
     right: sql("CREATE TABLE port_calls (id integer PRIMARY KEY, expected_at date, sailed_at date, arrived_at date);\n"),
     cases: &[(0, sql("CREATE TABLE port_calls (id integer PRIMARY KEY, \"expectedAt\" date, \"arrivedAt\" date);"))],
+    whole: true,
     check,
     ..PLAIN
 };

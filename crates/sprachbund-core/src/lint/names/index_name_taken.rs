@@ -34,6 +34,7 @@ CREATE INDEX by_code ON berths (code);
 ")
         .on(Database::MariaDb),
     )],
+    whole: true,
     check,
     ..PLAIN
 };

@@ -17,6 +17,7 @@ pub(super) const RULE: Rule = Rule {
     wrong: sql("CREATE TABLE quays (id integer PRIMARY KEY, depth integer, `Depth` integer);\n").on(Database::MariaDb),
     right: sql("CREATE TABLE quays (id integer PRIMARY KEY, depth integer, draught integer);\n").on(Database::MariaDb),
     cases: &[(0, sql("CREATE TABLE quays (id integer PRIMARY KEY, depth integer, \"Depth\" integer);"))],
+    whole: true,
     check,
     ..PLAIN
 };

@@ -9,7 +9,7 @@ pub(super) const RULE: Rule = Rule {
     finds: "a table in the singular where most are in the plural, or the reverse",
     consequence: "Nobody remembers which it is: queries by hand fail at the first try, and frameworks that make names by a rule need the \
                   exceptions spelled out.",
-    sql: "SELECT * FROM vessels;  -- refused: relation \"vessels\" does not exist (it is called vessel)",
+    sql: "SELECT * FROM vessels;  -- refused: relation \"vessels\" does not exist; it is called vessel",
     cure: "Choose one number and rename the others, or name them in the declarations.",
     exception: "When the tables are not yours to change.",
     wrong: sql(
@@ -19,6 +19,7 @@ pub(super) const RULE: Rule = Rule {
         "CREATE TABLE quays (id integer PRIMARY KEY);\nCREATE TABLE berths (id integer PRIMARY KEY);\nCREATE TABLE vessels (id integer PRIMARY KEY);\n",
     ),
     cases: &[(0, sql("CREATE TABLE quay (id integer PRIMARY KEY);\nCREATE TABLE berth (id integer PRIMARY KEY);"))],
+    whole: true,
     check,
     ..PLAIN
 };

@@ -11,7 +11,7 @@ pub(super) const RULE: Rule = Rule {
     finds: "two entities over one table, neither of which extends the other",
     consequence: "Each declares columns that the other does not know. What makes the tables makes it once, after one of them, or is refused \
                   at the second; each class saves rows without the other's columns.",
-    sql: "CREATE TABLE quay (...);\nCREATE TABLE quay (...);  -- refused: relation \"quay\" already exists",
+    sql: "CREATE TABLE quay (id integer);\nCREATE TABLE quay (id integer);  -- refused: relation \"quay\" already exists",
     cure: "Give one of them another table, or let it extend the other.",
     exception: "When one of them only reads.",
     raised: &["declared-twice"],
@@ -21,6 +21,7 @@ pub(super) const RULE: Rule = Rule {
     right: django(
         "class Quay(models.Model):\n    depth = models.IntegerField()\n\n    class Meta:\n        db_table = \"quay\"\n\n\nclass OldQuay(models.Model):\n    length = models.IntegerField()\n\n    class Meta:\n        db_table = \"old_quay\"\n",
     ),
+    whole: true,
     check,
     ..PLAIN
 };

@@ -1,3 +1,5 @@
+use std::sync::LazyLock;
+
 use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
@@ -59,12 +61,19 @@ pub(super) const RULE: Rule = Rule {
     ..PLAIN
 };
 
+/// The servers of each word.
+static SERVERS: LazyLock<HashMap<&str, &[Database]>> = LazyLock::new(|| {
+    let of_words = |(servers, words): &(&'static [Database], &'static str)| {
+        let servers = *servers;
+        words.split_whitespace().map(move |word| (word, servers))
+    };
+    RESERVED.iter().flat_map(of_words).collect()
+});
+
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let reserved: HashMap<&str, &[Database]> =
-        RESERVED.iter().flat_map(|(servers, words)| words.split_whitespace().map(move |word| (word, *servers))).collect();
     let folded = |name: &str| match name.contains(|letter: char| letter.is_ascii_uppercase()) {
-        true => reserved.get(name.to_ascii_lowercase().as_str()),
-        false => reserved.get(name),
+        true => SERVERS.get(name.to_ascii_lowercase().as_str()),
+        false => SERVERS.get(name),
     };
     let servers = |name: &str| folded(name).map(|servers| servers_of(servers));
     for entity in context.tables() {

@@ -11,7 +11,7 @@ pub(super) const RULE: Rule = Rule {
     severity: Severity::Error,
     finds: "two tables each of whose rows must refer to one of the other, checked at each statement",
     consequence: "No first row can be inserted in either table: it would refer to a row that is not there yet.",
-    sql: "INSERT INTO vessels (id, certificate_id) VALUES (1, 1);  -- refused: no certificate 1\nINSERT INTO certificates (id, vessel_id) VALUES (1, 1);  -- refused: no vessel 1",
+    sql: "INSERT INTO vessels (id, certificate_id) VALUES (1, 1);  -- refused, there is no certificate 1\nINSERT INTO certificates (id, vessel_id) VALUES (1, 1);  -- refused, there is no vessel 1",
     cure: "Let one of the two be null, or keep only one of the references. Where the server can, check one of them at commit.",
     exception: "Never: the tables stay empty.",
     wrong: sql("CREATE TABLE vessels (id integer PRIMARY KEY, certificate_id integer NOT NULL);
@@ -37,6 +37,7 @@ ALTER TABLE vessels ADD FOREIGN KEY (certificate_id) REFERENCES certificates (id
 "),
         ),
     ],
+    whole: true,
     check,
     ..PLAIN
 };

@@ -24,6 +24,7 @@ CREATE TABLE escorts (id integer PRIMARY KEY, vessel_id integer REFERENCES vesse
 ALTER TABLE vessels ADD FOREIGN KEY (escort_id) REFERENCES escorts (id) ON DELETE SET NULL;
 "),
     cases: &[(0, sql("CREATE TABLE quays (id integer PRIMARY KEY, inside_id integer REFERENCES quays (id) ON DELETE CASCADE);"))],
+    whole: true,
     check,
     ..PLAIN
 };

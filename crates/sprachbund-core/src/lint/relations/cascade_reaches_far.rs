@@ -26,6 +26,7 @@ CREATE TABLE quays (id integer PRIMARY KEY, harbour_id integer NOT NULL REFERENC
 CREATE TABLE berths (id integer PRIMARY KEY, quay_id integer NOT NULL REFERENCES quays (id) ON DELETE CASCADE);
 CREATE TABLE port_calls (id integer PRIMARY KEY, berth_id integer NOT NULL REFERENCES berths (id) ON DELETE RESTRICT);
 "),
+    whole: true,
     check,
     ..PLAIN
 };

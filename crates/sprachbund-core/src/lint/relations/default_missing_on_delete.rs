@@ -10,7 +10,7 @@ pub(super) const RULE: Rule = Rule {
     finds: "a relation that is to be set to its default when its target is deleted, over a column that has none",
     consequence: "The column without a default is set to null. If it is NOT NULL, every deletion of a target that is referred to \
                   fails.",
-    sql: "DELETE FROM quays WHERE id = 1;  -- refused: null value in column \"quay_id\" violates not-null constraint",
+    sql: "DELETE FROM quays WHERE id = 1;  -- refused: null value in column \"quay_id\" of relation \"berths\" violates not-null constraint",
     cure: "Give the column a default that refers to an existing row, or choose another action.",
     exception: "Never: the declaration names a default that is not there.",
     wrong: sql(

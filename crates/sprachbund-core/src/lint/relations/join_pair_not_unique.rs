@@ -24,6 +24,7 @@ CREATE TABLE vessels (id integer PRIMARY KEY);
 CREATE TABLE owners_vessels (owner_id integer NOT NULL REFERENCES owners (id), vessel_id integer NOT NULL REFERENCES vessels (id), PRIMARY KEY (owner_id, vessel_id));
 ",
     ),
+    whole: true,
     check,
     ..PLAIN
 };

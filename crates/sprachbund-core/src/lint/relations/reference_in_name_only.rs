@@ -30,6 +30,7 @@ pub(super) const RULE: Rule = Rule {
             ),
         ),
     ],
+    whole: true,
     check,
     ..PLAIN
 };

@@ -11,7 +11,7 @@ pub(super) const RULE: Rule = Rule {
     finds: "a reference whose column holds fewer values than the column that it refers to",
     consequence: "PostgreSQL takes the foreign key, and refuses rows once the target's numbers outgrow the reference. (MySQL and \
                   MariaDB refuse it at once for numbers: that is `reference-unlike-its-target`.)",
-    sql: "INSERT INTO berths (quay_id) VALUES (2147483648);  -- refused: integer out of range, although quay 2147483648 exists",
+    sql: "INSERT INTO berths (quay_id) VALUES (2147483648);  -- refused: integer out of range; yet quay 2147483648 exists",
     cure: "Give the reference the type of its target. Widening rewrites the table.",
     exception: "When the target will never have so many rows, on PostgreSQL and SQLite.",
     wrong: sql(

@@ -29,6 +29,7 @@ pub(super) const RULE: Rule = Rule {
             "class Quay(models.Model):\n    pass\nclass Berth(models.Model):\n    quay = models.ForeignKey(Quay, on_delete=models.CASCADE, related_name=\"+\")\n",
         ),
     )],
+    whole: true,
     check,
     ..PLAIN
 };

@@ -9,7 +9,7 @@ pub(super) const RULE: Rule = Rule {
     finds: "a NOT NULL column whose default only the application knows",
     consequence: "A row that is inserted by hand, by a script or by a second application is refused without it. In a reader's eyes the \
                   column has no default.",
-    sql: "INSERT INTO port_call (berth) VALUES (7);  -- refused: null value in column \"tugs\" violates not-null constraint",
+    sql: "INSERT INTO port_call (berth) VALUES (7);  -- refused: null value in column \"tugs\" of relation \"port_call\" violates not-null constraint",
     cure: "Give the column the default in the database as well. It changes no existing row.",
     exception: "When nothing but the one application ever writes to the table.",
     wrong: django("class PortCall(models.Model):\n    tugs = models.IntegerField(default=1)\n"),

@@ -34,6 +34,7 @@ CREATE TABLE port_calls (id integer PRIMARY KEY, flag char(2));
             "CREATE TABLE vessels (id integer PRIMARY KEY, flag char(2));\nCREATE TABLE owners (id integer PRIMARY KEY, flag varchar(40));",
         ),
     )],
+    whole: true,
     check,
     ..PLAIN
 };

@@ -16,6 +16,7 @@ pub(super) const RULE: Rule = Rule {
     wrong: sql("CREATE TABLE port_calls (id integer PRIMARY KEY, expected_at timestamptz, arrived_at timestamp);\n"),
     right: sql("CREATE TABLE port_calls (id integer PRIMARY KEY, expected_at timestamptz, arrived_at timestamptz);\n"),
     cases: &[(0, sql("CREATE TABLE port_calls (id integer PRIMARY KEY, expected_at timestamp, arrived_at timestamp);"))],
+    whole: true,
     check,
     ..PLAIN
 };
