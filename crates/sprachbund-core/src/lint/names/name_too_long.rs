@@ -10,7 +10,7 @@ pub(super) const RULE: Rule = Rule {
     finds: "a name that is longer than the server keeps",
     consequence: "PostgreSQL cuts it after 63 bytes and says so in a notice only: what asks for the whole name later does not find it, and two \
                   that agree in their beginning collide. MySQL and MariaDB refuse it.",
-    sql: "CREATE INDEX port_calls_by_berth_and_expected_arrival_and_status_of_the_call_idx ON port_calls (id);\n-- NOTICE: identifier will be truncated",
+    sql: "CREATE INDEX port_calls_by_berth_and_expected_arrival_and_status_of_the_call_idx ON port_calls (id);\n-- NOTICE: identifier \"port_calls_by_berth_and_expected_arrival_and_status_of_the_call_idx\" will be truncated",
     cure: "Choose a shorter name.",
     exception: "Never.",
     wrong: sql("CREATE TABLE port_calls (id integer PRIMARY KEY, code integer);\nCREATE INDEX port_calls_by_berth_and_expected_arrival_and_status_of_the_call_idx ON port_calls (code);\n"),

@@ -11,7 +11,7 @@ pub(super) const RULE: Rule = Rule {
     finds: "a reference whose column is of another kind of type than the column that it refers to",
     consequence: "The database refuses the foreign key, and the table with it; MySQL and MariaDB do so where numbers differ in width \
                   alone. SQLite makes it, and may find no row that is equal.",
-    sql: "CREATE TABLE berths (quay_id varchar(20) REFERENCES quays (id));\n-- refused: key columns \"quay_id\" and \"id\" are of incompatible types: character varying and integer",
+    sql: "CREATE TABLE berths (quay_id varchar(20) REFERENCES quays (id));\n-- refused: foreign key constraint \"berths_quay_id_fkey\" cannot be implemented; one is a varchar, the other an integer",
     cure: "Give the reference the type of its target. A filled column must be converted.",
     exception: "Never for a foreign key of the database.",
     wrong: sql(
