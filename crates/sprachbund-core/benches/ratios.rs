@@ -148,7 +148,8 @@ fn main() {
          whose text is up to four times as long (Sequelize declares each attribute twice): their memory is over 200 MB, at up to 32 \
          bytes for a byte of text where Django takes 18. Prisma's syntax tree is made by a parser of our own, which costs so little \
          that all that comes after it, lint too, weighs several times as much. Mongoose and SQLAlchemy are a little over 1.5: their \
-         readers evaluate calls that stand anywhere in a file.\n\n\
+         readers evaluate calls that stand anywhere in a file. Lint finds up to 90,000 things in 10,000 entities, more than a cache \
+         holds: that is where up to 12 times the time comes from (an entity costs half as much again among 20,000 as among 1,000).\n\n\
          | dialect | ratio | measured | wanted |\n| --- | --- | --- | --- |\n{}\n",
         rows.join("\n")
     );

@@ -76,7 +76,12 @@ pub(super) fn merge(base: &str, theirs: &str, ours: &str, language: Language) ->
             }),
             DiffOp::Insert { old_index, new_index, new_len } => {
                 let begins = |at: usize| begins_line(&their_tokens, theirs, at);
-                let by = slide(&texts.1, (new_index, new_len), room, |at| begins(at) && begins(at + new_len));
+                // Blank lines before what follows are there already.
+                let follows = |at: usize| {
+                    let before = breaks(&base_tokens, base, old_index + at - new_index);
+                    before > 0 && breaks(&their_tokens, theirs, at + new_len) == before
+                };
+                let by = slide(&texts.1, (new_index, new_len), room, |at| begins(at) && follows(at));
                 let (old_index, new_index) = (old_index.saturating_add_signed(by), new_index.saturating_add_signed(by));
                 // Where the printer had to break what was one line, the author's line stays one.
                 let broken = begins(new_index + new_len) && !begins_line(&base_tokens, base, old_index);
@@ -148,7 +153,12 @@ fn append(steps: &mut Vec<DiffOp>, step: DiffOp) {
 }
 
 fn begins_line(tokens: &[Token<'_>], text: &str, at: usize) -> bool {
-    tokens.get(at).is_some_and(|token| text[token.lead..token.start].contains('\n'))
+    breaks(tokens, text, at) > 0
+}
+
+/// Line breaks before a token.
+fn breaks(tokens: &[Token<'_>], text: &str, at: usize) -> usize {
+    tokens.get(at).map_or(0, |token| text[token.lead..token.start].matches('\n').count())
 }
 
 /// By how many words a run that is taken out or put in is to be moved, the text staying the same, to where it `fits`: of `x, y, z`
@@ -246,14 +256,26 @@ impl Carrying<'_> {
         Some(Edit { start: at, end: at, text: self.text(first, length, anchor, false) + gap })
     }
 
-    /// Tokens of `theirs` with a blank in the place of each line break.
+    /// Tokens of `theirs` as they are written in one line: without line breaks, and without the comma that ends the last line.
     fn in_one_line(&self, first: usize, length: usize) -> String {
-        let tokens = self.their_tokens.iter().skip(first).take(length);
-        let one = |token: &Token<'_>| {
+        let text = |at: usize| self.their_tokens.get(at).map_or("", |token| token.text);
+        let mut out = String::new();
+        for (at, token) in self.their_tokens.iter().enumerate().skip(first).take(length) {
+            let several = at + 1 == first + length && at > first && text(first) == ",";
+            let ends = matches!(text(at + 1), "]" | "}") || (several && text(at + 1) == ")");
+            if token.text == "," && ends && begins_line(self.their_tokens, self.theirs, at + 1) {
+                continue;
+            }
             let lead = &self.theirs[token.lead..token.start];
-            format!("{}{}", if lead.contains('\n') { " " } else { lead }, token.text)
-        };
-        tokens.map(one).collect()
+            let within = matches!(token.text, ")" | "]") || (at > 0 && matches!(text(at - 1), "(" | "["));
+            out.push_str(match lead.contains('\n') {
+                true if within => "",
+                true => " ",
+                false => lead,
+            });
+            out.push_str(token.text);
+        }
+        out
     }
 
     /// Tokens of `theirs`, with what stands before the first one or without, indented as the text around `anchor` is.
@@ -333,6 +355,9 @@ mod tests {
             Some("t = (  # 21\n    # 22\n    s.c(\"x\", n=\"r\"),  # 23\n    # 24\n)  # 25\n\na = 1\n"),
         ),
         ("t(a, i(n, p[1]), )", "t(a, )", "t(\n  a,\n  i(n, p[1]),  # i\n)  # t", Some("t(\n  a,\n)  # t")),
+        ("f(a)", "f(\n    a,\n    b,\n)", "f(a)", Some("f(a, b)")),
+        ("{ a }", "{\n  a,\n  b: [\n    { c },\n  ],\n}", "{ a }", Some("{ a, b: [{ c }] }")),
+        ("x;\n\n@a\ny;", "x;\n\n@b\n@a\ny;", "x;\n\n@a  # a\ny;", Some("x;\n\n@b\n@a  # a\ny;")),
         ("f({ a })", "f()", "f({\n  a,\n})", None),
         ("{ a, c }", "{\n  a,\n  b,\n  c,\n}", "{ a, c }", Some("{ a, b, c }")),
         ("f(1)", "f(2)", "g(3)", None),
