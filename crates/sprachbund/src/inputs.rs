@@ -11,7 +11,7 @@ use sprachbund_core::diagnostic::{Diagnostic, Severity};
 use sprachbund_core::dialect::sql::sieve;
 use sprachbund_core::dialect::{DIALECTS, Dialect, Settings, by_id, nearest};
 use sprachbund_core::host::Language;
-use sprachbund_core::lint::settings::fits;
+use sprachbund_core::lint::exceptions::fits;
 use sprachbund_core::reading::{Reading, dialects_of, has_extension, read};
 use sprachbund_core::schema::{Database, Schema, json};
 use sprachbund_core::source::{FileProvider, Sources};

@@ -7,6 +7,7 @@
 
 mod across;
 mod context;
+pub mod exceptions;
 mod history;
 mod in_vain;
 mod indexes;
@@ -29,7 +30,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Conventions;
 use crate::schema::{Entity, Schema};
 use crate::source::{Sources, Span};
-use settings::Exceptions;
+use exceptions::Exceptions;
 use silence::Silences;
 
 pub use context::{Beside, Context, Target};

@@ -2,11 +2,9 @@
 
 use std::collections::BTreeMap;
 
+use super::exceptions::Exception;
 use super::rule::Rule;
-use super::silence::IN_VAIN;
-use crate::diagnostic::{Diagnostic, Severity};
-use crate::schema::Schema;
-use crate::source::{Sources, Span};
+use crate::diagnostic::Severity;
 
 /// Severities, parameters and exceptions.
 #[derive(Clone, Debug, Default)]
@@ -25,24 +23,6 @@ pub enum Setting {
     Words(Vec<String>),
 }
 
-/// Findings that a project accepts for some of its entities or files. `*` stands for any text.
-#[derive(Clone, Debug, Default)]
-pub struct Exception {
-    pub rule: String,
-    /// Id or name of the entity.
-    pub entity: Option<String>,
-    pub path: Option<String>,
-    pub reason: String,
-    /// Its place in the project's settings.
-    pub place: Option<Span>,
-}
-
-/// What a project accepts, and which of it did accept something.
-pub(super) struct Exceptions<'s> {
-    all: &'s [Exception],
-    used: Vec<bool>,
-}
-
 impl LintSettings {
     /// The severity of a rule; `None` when it is off.
     pub fn severity(&self, rule: &Rule) -> Option<Severity> {
@@ -51,63 +31,5 @@ impl LintSettings {
 
     pub(super) fn parameter(&self, rule: &str, name: &str) -> Option<&Setting> {
         if self.parameters.is_empty() { None } else { self.parameters.get(&(rule.to_owned(), name.to_owned())) }
-    }
-}
-
-impl<'s> Exceptions<'s> {
-    pub(super) fn of(settings: &'s LintSettings) -> Self {
-        Exceptions { all: &settings.exceptions, used: vec![false; settings.exceptions.len()] }
-    }
-
-    /// Whether one of them accepts this finding, which stands in the file of this path; remembers which did.
-    pub(super) fn cover(&mut self, diagnostic: &Diagnostic, path: Option<&str>) -> bool {
-        let entity = diagnostic.subject.as_ref().map_or("", |subject| subject.entity.as_str());
-        let mut covered = false;
-        for (exception, used) in self.all.iter().zip(&mut self.used) {
-            let covers = fits(&exception.rule, diagnostic.code) && exception.is_for(entity) && exception.is_in(path.unwrap_or_default());
-            *used |= covers;
-            covered |= covers;
-        }
-        covered
-    }
-
-    /// Those that accept nothing, though what they are about was read and their rules looked.
-    pub(super) fn complaints(&self, schema: &Schema, sources: &Sources, is_asked: impl Fn(&Rule) -> bool) -> Vec<Diagnostic> {
-        let looked = |exception: &Exception| {
-            super::rules().any(|rule| fits(&exception.rule, rule.name) && is_asked(rule))
-                && schema.entities.iter().any(|entity| exception.is_for(&entity.id))
-                && sources.files.iter().any(|file| exception.is_in(&file.path))
-        };
-        let unused = self.all.iter().zip(&self.used).filter(|(exception, used)| !**used && looked(exception));
-        let complaint = |(exception, _): (&Exception, _)| {
-            Diagnostic::new(IN_VAIN, Severity::Note, format!("nothing is found any more that this accepts of `{}`", exception.rule))
-                .at(exception.place, "this entry")
-                .with_help("take it out, if this was the whole project")
-        };
-        unused.map(complaint).collect()
-    }
-}
-
-impl Exception {
-    /// Whether it is about the entity of this id.
-    fn is_for(&self, id: &str) -> bool {
-        let name = id.rsplit('.').next().unwrap_or(id);
-        self.entity.as_ref().is_none_or(|pattern| fits(pattern, id) || fits(pattern, name))
-    }
-
-    /// Whether it is about what stands in the file of this path.
-    fn is_in(&self, path: &str) -> bool {
-        self.path.as_ref().is_none_or(|pattern| fits(pattern, path))
-    }
-}
-
-/// Whether a name fits a pattern in which `*` stands for any text.
-pub fn fits(pattern: &str, name: &str) -> bool {
-    match pattern.split_once('*') {
-        None => pattern == name,
-        Some((head, tail)) => {
-            let Some(rest) = name.strip_prefix(head) else { return false };
-            (0..=rest.len()).filter(|at| rest.is_char_boundary(*at)).any(|at| fits(tail, &rest[at..]))
-        }
     }
 }

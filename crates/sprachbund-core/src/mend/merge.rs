@@ -50,9 +50,9 @@ pub(super) struct Merged {
 /// What must be edited in `ours` so that it differs from `theirs` as it differs from `base`.
 pub(super) fn merge(base: &str, theirs: &str, ours: &str, language: Language) -> Merged {
     let (base_tokens, their_tokens, our_tokens) = (tokens(base, language), tokens(theirs, language), tokens(ours, language));
-    let same = counterparts(&base_tokens, &our_tokens);
-    let texts = (words(&base_tokens), words(&their_tokens));
-    let carrying = Carrying { ours, theirs, our_tokens: &our_tokens, their_tokens: &their_tokens };
+    let (texts, our_words) = ((words(&base_tokens), words(&their_tokens)), words(&our_tokens));
+    let same = counterparts(&texts.0, &our_words);
+    let carrying = Carrying { ours, theirs, our_tokens: &our_tokens, our_words: &our_words, their_tokens: &their_tokens };
     let mut merged = Merged { alike: same.iter().flatten().count(), ..Merged::default() };
     let changes = joined(capture_diff_slices(Algorithm::Myers, &texts.0, &texts.1), &texts.0, &texts.1);
     let same_at = |at: Option<usize>| match at.and_then(|at| changes.get(at)) {
@@ -176,9 +176,9 @@ fn words<'t>(tokens: &[Token<'t>]) -> Vec<&'t str> {
 }
 
 /// For each token of the first text its counterpart in the second.
-fn counterparts(base: &[Token<'_>], ours: &[Token<'_>]) -> Vec<Option<usize>> {
+fn counterparts(base: &[&str], ours: &[&str]) -> Vec<Option<usize>> {
     let mut same = vec![None; base.len()];
-    for step in capture_diff_slices(Algorithm::Myers, &words(base), &words(ours)) {
+    for step in capture_diff_slices(Algorithm::Myers, base, ours) {
         if let DiffOp::Equal { old_index, new_index, len } = step {
             (0..len).for_each(|at| same[old_index + at] = Some(new_index + at));
         }
@@ -197,6 +197,7 @@ struct Carrying<'t> {
     ours: &'t str,
     theirs: &'t str,
     our_tokens: &'t [Token<'t>],
+    our_words: &'t [&'t str],
     their_tokens: &'t [Token<'t>],
 }
 
@@ -206,7 +207,7 @@ impl Carrying<'_> {
     fn deletion(&self, first: usize, last: usize, room: (usize, usize)) -> Vec<Edit> {
         let cut = |start: usize, end: usize| Edit { start, end, text: String::new() };
         let length = last - first + 1;
-        let by = slide(&words(self.our_tokens), (first, length), room, |at| self.begins_line(at) && self.ends_line(at + length - 1));
+        let by = slide(self.our_words, (first, length), room, |at| self.begins_line(at) && self.ends_line(at + length - 1));
         let (first, last) = (first.saturating_add_signed(by), last.saturating_add_signed(by));
         let whole = cut(self.our_tokens[first].lead, self.our_tokens[last].end());
         let Some(line) = (first..=last).find(|at| self.begins_line(*at)) else { return vec![whole] };

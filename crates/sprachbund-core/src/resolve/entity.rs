@@ -245,6 +245,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         field.origin = self.resolver.origin(declared.span, "not declared");
         self.presence(&mut field, declared, conventions.column_nullable, key);
         let indexed = declared.indexed.unwrap_or_else(|| row.is_some_and(|row| row.indexed));
+        // Of several the first one counts, as in TypeORM's EntityMetadataBuilder (0.3).
         if declared.purpose == Some(Purpose::DeletionTime) && self.entity.soft_delete.is_none() {
             self.entity.soft_delete.clone_from(&declared.name);
         }

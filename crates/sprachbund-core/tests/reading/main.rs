@@ -401,6 +401,7 @@ const TYPEORM: &[(&str, &[&str])] = &[
         &["t, column a, purpose = \"creation-time\"", "t, column a, default in the database = {\"function\":\"now\"}"],
     ),
     ("@DeleteDateColumn() a!: Date | null;", &["t, column a, nullable = \"null\"", "t, soft_delete = \"a\""]),
+    ("@DeleteDateColumn() b!: Date | null; @DeleteDateColumn() a!: Date | null;", &["t, soft_delete = \"b\""]),
     ("@VersionColumn() a!: number;", &["t, column a, type = \"integer\"", "t, column a, purpose = \"version\""]),
     ("@Index() @Column() a!: string;", &["t, index a, exists = true"]),
     ("@Index('ix', { unique: true }) @Column() a!: string;", &["t, unique index a, name = \"ix\""]),

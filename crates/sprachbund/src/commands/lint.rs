@@ -1,7 +1,7 @@
 //! `lint`: what does not fit together.
 
 use sprachbund_core::diagnostic::{Diagnostic, Severity};
-use sprachbund_core::lint::settings::fits;
+use sprachbund_core::lint::exceptions::fits;
 use sprachbund_core::lint::{Beside, Linting, Target, is_claimed, lint, rules};
 use sprachbund_core::schema::Schema;
 use sprachbund_core::source::Sources;
