@@ -1,45 +1,35 @@
 //! Live databases into the neutral schema.
 //!
-//! A session is read-only and has a time limit. A fixed number of queries asks a server's catalog for its own words on
+//! A session is read-only and has time limits ([`patience`]). A fixed number of queries asks a server's catalog for its own words on
 //! tables, columns, constraints and indexes; they are put together as a script, which the SQL dialect reads as any
 //! other. One file for each server: [`postgresql`], [`mariadb`] (MySQL too), [`sqlite`]. [`address`] takes URLs apart;
 //! a password is in no message.
 
 mod address;
 mod mariadb;
+mod patience;
 mod postgresql;
 mod sqlite;
 mod tls;
-
-use std::time::Duration;
 
 use sprachbund_core::diagnostic::Diagnostic;
 use sprachbund_core::dialect::{Settings, by_id};
 use sprachbund_core::reading;
 use sprachbund_core::schema::{Database, Schema};
 
-pub use address::{Address, is_address};
-
-/// How long one query may take when nothing is said.
-pub const PATIENCE: Duration = Duration::from_secs(60);
+pub use address::{Address, AddressText};
+pub use patience::Patience;
 
 /// What is read of a database.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Default)]
 pub struct Wanted {
     /// Named schemas (PostgreSQL); the first of the search path when empty.
     pub namespaces: Vec<String>,
-    /// How long one query may take.
-    pub patience: Duration,
-}
-
-impl Default for Wanted {
-    fn default() -> Self {
-        Wanted { namespaces: Vec::new(), patience: PATIENCE }
-    }
+    pub patience: Patience,
 }
 
 /// Why a database could not be read. No text holds a password.
-#[derive(Debug, thiserror::Error, PartialEq, Eq)]
+#[derive(Clone, Debug, thiserror::Error, PartialEq, Eq)]
 pub enum CatalogError {
     #[error(
         "`{address}` is not the address of a database: {why}; expected one such as postgresql://user@host:5432/name, mariadb://user@host/name or sqlite:harbour.db"
@@ -57,6 +47,25 @@ pub enum CatalogError {
     TooOld { address: String, server: String, needed: &'static str },
     #[error("{address}: the connection broke or a query failed: {why}")]
     Broken { address: String, why: String },
+    #[error("{address}: no answer within {seconds} seconds (while {step}); raise `{limit}` under [connection] in sprachbund.toml")]
+    Silent { address: String, step: String, seconds: u64, limit: &'static str },
+}
+
+impl CatalogError {
+    /// The same with `change` made to what the server said.
+    fn with_words(mut self, change: impl Fn(&str) -> String) -> Self {
+        match &mut self {
+            CatalogError::Address { why, .. }
+            | CatalogError::Unreachable { why, .. }
+            | CatalogError::Login { why, .. }
+            | CatalogError::NoDatabase { why, .. }
+            | CatalogError::Right { why, .. }
+            | CatalogError::Broken { why, .. }
+            | CatalogError::TooOld { server: why, .. } => *why = change(why),
+            CatalogError::Silent { .. } => {}
+        }
+        self
+    }
 }
 
 /// A database as it was found.
@@ -67,21 +76,24 @@ pub struct Found {
     pub sources: sprachbund_core::source::Sources,
 }
 
-/// Reads a database. `progress` is told what is being asked for.
+/// Reads a database. `progress` is told what is being asked for, and for how many seconds it has been waited for.
 ///
 /// # Errors
 /// Each way in which a server can be out of reach; see [`CatalogError`].
-pub fn read(address: &Address, wanted: &Wanted, settings: &Settings, progress: &dyn Fn(&str)) -> Result<Found, CatalogError> {
-    let script = match address.database {
-        Database::PostgreSql => postgresql::script(address, wanted, progress)?,
-        Database::MySql | Database::MariaDb => mariadb::script(address, wanted, progress)?,
-        Database::Sqlite => sqlite::script(address)?,
-        Database::MongoDb => {
-            let why = "a collection of MongoDB declares nothing that could be read; give the schemas of the application".to_owned();
-            return Err(CatalogError::Address { address: address.shown.clone(), why });
-        }
-    };
-    progress("reading what was found");
+pub fn read(address: &Address, wanted: &Wanted, settings: &Settings, progress: &dyn Fn(&str, u64)) -> Result<Found, CatalogError> {
+    if address.database == Database::MongoDb {
+        let why = "a collection of MongoDB declares nothing that could be read; give the schemas of the application".to_owned();
+        return Err(CatalogError::Address { address: address.shown.clone(), why });
+    }
+    let script = patience::within(address, wanted, progress, |address, wanted, progress| match address.database {
+        Database::PostgreSql => postgresql::script(address, wanted, progress),
+        Database::MySql | Database::MariaDb => mariadb::script(address, wanted, progress),
+        Database::Sqlite | Database::MongoDb => sqlite::script(address, progress),
+    });
+    // A server may repeat the password that it was sent.
+    let hidden = |words: &str| address.password.as_ref().map_or_else(|| words.to_owned(), |password| password.taken_out(words));
+    let script = script.map_err(|error| error.with_words(hidden))?;
+    progress("reading what was found", 0);
     let mut settings = Settings { database: Some(script.database), ..settings.clone() };
     let dialect = by_id("sql").expect("the SQL dialect is always there");
     let reading::Reading { schema, mut diagnostics, sources } =

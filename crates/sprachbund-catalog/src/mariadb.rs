@@ -8,7 +8,8 @@ use mysql::prelude::Queryable;
 use mysql::{Conn, Error, OptsBuilder, Row, SslOpts};
 use sprachbund_core::schema::Database;
 
-use crate::address::{Address, Tls};
+use crate::address::{Address, Password, Tls};
+use crate::patience::CONNECTING;
 use crate::{CatalogError, Script, Wanted, tls};
 
 const TABLES: &str = "SELECT table_name, table_comment, table_collation FROM information_schema.tables
@@ -47,17 +48,18 @@ pub(crate) fn queries() -> Vec<String> {
 }
 
 pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)) -> Result<Script, CatalogError> {
-    progress("connecting");
+    progress(CONNECTING);
     let fault = |error: Error| failed(address, &error);
     let mut session = connect(address, wanted).map_err(fault)?;
+    progress("version");
     let version: String = session.query_first("SELECT VERSION()").map_err(fault)?.unwrap_or_default();
     let database = if version.contains("MariaDB") { Database::MariaDb } else { Database::MySql };
     if let Some(needed) = newer_than(&version, database) {
         return Err(CatalogError::TooOld { address: address.shown.clone(), server: version, needed });
     }
     let limit = match database {
-        Database::MariaDb => format!("SET SESSION max_statement_time = {}", wanted.patience.as_secs()),
-        _ => format!("SET SESSION max_execution_time = {}", wanted.patience.as_millis()),
+        Database::MariaDb => format!("SET SESSION max_statement_time = {}", wanted.patience.answer.as_secs()),
+        _ => format!("SET SESSION max_execution_time = {}", wanted.patience.answer.as_millis()),
     };
     session.query_drop(limit).map_err(fault)?;
     session.query_drop("START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY").map_err(fault)?;
@@ -77,12 +79,13 @@ fn connect(address: &Address, wanted: &Wanted) -> Result<Conn, Error> {
             .ip_or_hostname(Some(&address.host))
             .tcp_port(address.port.unwrap_or(3306))
             .user(Some(&address.user))
-            .pass(address.password.as_ref())
+            .pass(address.password.as_ref().map(Password::reveal))
             .db_name(Some(&address.name))
             // The way that the address names, not another one that the server tells of.
             .prefer_socket(false)
-            .tcp_connect_timeout(Some(wanted.patience))
-            .read_timeout(Some(wanted.patience))
+            .tcp_connect_timeout(Some(wanted.patience.connect))
+            // Later than the answer's own limit, which says better what happened.
+            .read_timeout(Some(wanted.patience.answer.saturating_mul(2)))
             .ssl_opts(secure.then(|| match address.tls {
                 Tls::Required => SslOpts::default().with_root_cert_path(tls::bundle()),
                 Tls::Offered | Tls::Off => SslOpts::default().with_danger_accept_invalid_certs(true),

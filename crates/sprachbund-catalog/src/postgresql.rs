@@ -11,12 +11,19 @@ use sprachbund_core::schema::Database;
 use tokio_postgres_rustls::MakeRustlsConnect;
 
 use crate::address::{Address, Tls};
+use crate::patience::CONNECTING;
 use crate::{CatalogError, Script, Wanted, tls};
 
 /// Version of the server, as `server_version_num` counts.
 const OLDEST: i32 = 120_000;
 
-const VERSION: &str = "SELECT current_setting('server_version_num')::int, current_setting('server_version'), current_schema()";
+/// The first question. What a database's owner puts on its search path must not answer it: every name is qualified, and the
+/// path is [settled](SETTLE) before anything else is asked.
+const VERSION: &str = "SELECT pg_catalog.current_setting('server_version_num')::pg_catalog.int4,
+    pg_catalog.current_setting('server_version'), pg_catalog.current_schema()::pg_catalog.text";
+
+/// No schema but `pg_catalog` is searched after it.
+const SETTLE: &str = "SET LOCAL search_path TO ''";
 
 const ENUMS: &str = "SELECT format('%I.%I', n.nspname, t.typname), array_agg(quote_literal(e.enumlabel) ORDER BY e.enumsortorder)
     FROM pg_type t JOIN pg_namespace n ON n.oid = t.typnamespace JOIN pg_enum e ON e.enumtypid = t.oid
@@ -61,11 +68,12 @@ const PARENTS: &str = "SELECT format('%I.%I', n.nspname, c.relname), i.inhparent
     WHERE NOT c.relispartition AND n.nspname = ANY($1) ORDER BY c.oid, i.inhseqno";
 
 pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)) -> Result<Script, CatalogError> {
-    progress("connecting");
+    progress(CONNECTING);
     let fault = |error: Error| failed(address, &error);
     let mut client = connect(address, wanted).map_err(fault)?;
     let mut session =
         client.build_transaction().read_only(true).isolation_level(postgres::IsolationLevel::RepeatableRead).start().map_err(fault)?;
+    progress("version");
     let version = session.query_one(VERSION, &[]).map_err(fault)?;
     if version.get::<_, i32>(0) < OLDEST {
         return Err(CatalogError::TooOld {
@@ -76,7 +84,7 @@ pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)
     }
     let usual = version.get::<_, Option<String>>(2).unwrap_or_else(|| "public".into());
     let namespaces = if wanted.namespaces.is_empty() { vec![usual] } else { wanted.namespaces.clone() };
-    session.batch_execute("SET LOCAL search_path TO ''").map_err(fault)?;
+    session.batch_execute(SETTLE).map_err(fault)?;
     let mut ask = |what: &str, query: &str| {
         progress(what);
         session.query(query, &[&namespaces]).map_err(fault)
@@ -93,17 +101,17 @@ pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)
 
 fn connect(address: &Address, wanted: &Wanted) -> Result<Client, Error> {
     let mut config = Config::new();
-    let patience = wanted.patience.as_millis();
+    let patience = wanted.patience.answer.as_millis();
     config
         .host(&address.host)
         .port(address.port.unwrap_or(5432))
         .user(&address.user)
         .dbname(&address.name)
         .application_name("sprachbund")
-        .connect_timeout(wanted.patience)
+        .connect_timeout(wanted.patience.connect)
         .options(&format!("-c default_transaction_read_only=on -c statement_timeout={patience} -c lock_timeout={patience}"));
     if let Some(password) = &address.password {
-        config.password(password);
+        config.password(password.reveal());
     }
     config.ssl_mode(match address.tls {
         Tls::Off => SslMode::Disable,

@@ -13,7 +13,7 @@ use generator::{Voice, build, plans, types, variants};
 use mysql::prelude::Queryable;
 use postgres::NoTls;
 use proptest::test_runner::{Config, TestRunner};
-use sprachbund_catalog::{Address, CatalogError, Wanted, read};
+use sprachbund_catalog::{AddressText, CatalogError, Wanted, read};
 use sprachbund_core::compare::{Side, compare};
 use sprachbund_core::dialect::{Settings, by_id};
 use sprachbund_core::fit::fit;
@@ -88,7 +88,7 @@ fn runnable(mut schema: Schema, database: Database) -> Schema {
 }
 
 fn found(address: &str) -> Result<Schema, CatalogError> {
-    let found = read(&Address::parse(address)?, &Wanted::default(), &Settings::default(), &|_| {})?;
+    let found = read(&AddressText::of(address).expect("an address").parse()?, &Wanted::default(), &Settings::default(), &|_, _| {})?;
     assert!(found.diagnostics.is_empty(), "{:?}", found.diagnostics);
     Ok(found.schema)
 }

@@ -23,6 +23,7 @@ pub mod history;
 pub mod host;
 pub mod lint;
 pub mod mend;
+pub mod quoting;
 pub mod reading;
 pub mod recognise;
 pub mod resolve;

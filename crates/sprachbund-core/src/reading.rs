@@ -25,6 +25,7 @@ pub fn read(inputs: Vec<(String, String)>, dialect: &Dialect, settings: &mut Set
     let mut project = Project::load(inputs, &Wanted::by(dialect), provider);
     (dialect.project_settings)(&project, settings);
     let (declarations, mut diagnostics) = read(&mut project, settings);
+    diagnostics.extend(project.budget.diagnostics());
     let conventions = (dialect.conventions)(settings);
     let mut assumed = Vec::new();
     if settings.database.is_none() {

@@ -1,8 +1,12 @@
 //! The command line as typed.
 
+use std::convert::Infallible;
+use std::fmt;
 use std::path::PathBuf;
+use std::str::FromStr;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
+use sprachbund_catalog::AddressText;
 
 /// Reads model declarations of one framework, lints them, and writes them for another, with an account of every
 /// difference.
@@ -33,6 +37,37 @@ pub(crate) enum Verb {
     Demo(DemoOptions),
 }
 
+/// One input as typed. A password in it is not printed.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(crate) enum Input {
+    /// `-`
+    StandardInput,
+    Database(AddressText),
+    Path(String),
+}
+
+impl FromStr for Input {
+    type Err = Infallible;
+
+    fn from_str(typed: &str) -> Result<Self, Infallible> {
+        Ok(match (typed, AddressText::of(typed)) {
+            ("-", _) => Input::StandardInput,
+            (_, Some(address)) => Input::Database(address),
+            (path, None) => Input::Path(path.to_owned()),
+        })
+    }
+}
+
+impl fmt::Display for Input {
+    fn fmt(&self, formatter: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Input::StandardInput => formatter.write_str("-"),
+            Input::Database(address) => address.fmt(formatter),
+            Input::Path(path) => path.fmt(formatter),
+        }
+    }
+}
+
 /// How far reading reaches.
 #[derive(Args, Clone, Default)]
 pub(crate) struct ReachOptions {
@@ -55,7 +90,7 @@ pub(crate) struct ReachOptions {
 pub(crate) struct InputOptions {
     /// Files and folders with declarations, scripts, a schema file, the address of a database, or `-` for standard input
     #[arg(required = true)]
-    pub(crate) inputs: Vec<String>,
+    pub(crate) inputs: Vec<Input>,
     /// Dialect of the inputs, when it is not to be recognised
     #[arg(long, value_name = "DIALECT")]
     pub(crate) from: Option<String>,
@@ -104,7 +139,7 @@ pub(crate) struct LintOptions {
     pub(crate) to: Option<String>,
     /// Tables that exist, or that the history makes: a script, a folder of migrations or the address of a database
     #[arg(long, value_name = "INPUT")]
-    pub(crate) beside: Option<String>,
+    pub(crate) beside: Option<Input>,
     /// Show each finding by itself, alike ones too
     #[arg(long)]
     pub(crate) detail: bool,
@@ -149,6 +184,9 @@ pub(crate) struct EmitOptions {
     /// Overwrite files that were changed by hand since they were emitted
     #[arg(long)]
     pub(crate) overwrite: bool,
+    /// Remove files of an earlier run that are no longer part of the result
+    #[arg(long, requires = "out")]
+    pub(crate) remove_stale: bool,
     /// Exit with status 1 when anything was dropped or weakened
     #[arg(long)]
     pub(crate) strict: bool,
@@ -162,9 +200,9 @@ pub(crate) struct EmitOptions {
 #[derive(Args)]
 pub(crate) struct CompareOptions {
     /// Declarations, scripts, a schema file or the address of a database
-    pub(crate) left: String,
+    pub(crate) left: Input,
     /// What it is compared with
-    pub(crate) right: String,
+    pub(crate) right: Input,
     /// Dialect of the left side, when it is not to be recognised
     #[arg(long, value_name = "DIALECT")]
     pub(crate) left_from: Option<String>,

@@ -13,6 +13,11 @@
 //! [project.environment]            # variables of the environment that declarations ask for
 //! HARBOUR_SERVER = "postgresql"    # false: it is not set
 //!
+//! [connection]                     # how many seconds a database is waited for
+//! connect = 15                     # until it lets the user in
+//! answer = 60                      # until one question is answered
+//! total = 300                      # for everything together
+//!
 //! [recognise]                      # what is made of tables that no class stands for
 //! prefixes = ["hb_"]               # beginnings of table names that no class name has
 //! singular = true                  # port_calls gives PortCall
@@ -51,9 +56,12 @@
 //! ```
 
 use std::collections::BTreeMap;
+use std::num::NonZeroU32;
 use std::path::{Path, PathBuf};
+use std::time::Duration;
 
 use serde::Deserialize;
+use sprachbund_catalog::Patience;
 use sprachbund_core::compare::CODES;
 use sprachbund_core::diagnostic::Severity;
 use sprachbund_core::dialect::naming::NamePattern;
@@ -66,8 +74,8 @@ use sprachbund_core::schema::Database;
 use sprachbund_core::source::{FileId, SourceFile, Sources, Span};
 use toml::Spanned;
 
-use crate::Failure;
 use crate::arguments::InputOptions;
+use crate::{Failure, files};
 
 /// Largest file read when nothing is said.
 const LARGEST_FILE: u64 = 4 * 1024 * 1024;
@@ -80,6 +88,8 @@ const NAME_QUESTIONS: &[&str] = &["table", "column", "reference_column", "join_t
 pub(crate) struct Configuration {
     #[serde(default)]
     project: Project,
+    #[serde(default)]
+    connection: Connection,
     #[serde(default)]
     recognise: Recognise,
     #[serde(default)]
@@ -106,6 +116,15 @@ struct Project {
     names: BTreeMap<String, String>,
     #[serde(default)]
     environment: BTreeMap<String, serde_json::Value>,
+}
+
+/// How many seconds a database is waited for.
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Connection {
+    connect: Option<NonZeroU32>,
+    answer: Option<NonZeroU32>,
+    total: Option<NonZeroU32>,
 }
 
 #[derive(Debug, Default, Deserialize)]
@@ -206,7 +225,7 @@ impl Configuration {
     /// The file named on the command line, or the nearest one at or above the current folder; nothing is fine too.
     pub(crate) fn load(options: &InputOptions) -> Result<Self, Failure> {
         let Some(path) = options.reach.config.clone().or_else(nearest_file) else { return Ok(Self::default()) };
-        let text = std::fs::read_to_string(&path).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
+        let text = files::read_own(&path).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
         let mut configuration: Configuration = toml::from_str(&text).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
         configuration.lint.settings(None).map_err(|Failure(reason)| Failure(format!("{}: {reason}", path.display())))?;
         for server in configuration.lint.on.keys() {
@@ -248,6 +267,14 @@ impl Configuration {
             recognitions: self.recognise.recognitions(),
             nested_as_json: self.documents.nested == Nested::Json,
         })
+    }
+
+    /// How long a database is waited for.
+    pub(crate) fn patience(&self) -> Patience {
+        let usual = Patience::default();
+        let or = |seconds: Option<NonZeroU32>, usual| seconds.map_or(usual, |seconds| Duration::from_secs(seconds.get().into()));
+        let Connection { connect, answer, total } = &self.connection;
+        Patience { connect: or(*connect, usual.connect), answer: or(*answer, usual.answer), total: or(*total, usual.total) }
     }
 
     pub(crate) fn largest_file(&self, options: &InputOptions) -> u64 {

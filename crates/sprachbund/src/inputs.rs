@@ -1,12 +1,12 @@
 //! Inputs to a schema: walking folders, reading files, recognising dialects.
 
 use std::collections::{HashMap, HashSet};
-use std::io::{IsTerminal, Read};
+use std::io::IsTerminal;
 use std::path::{Path, PathBuf};
 use std::sync::Mutex;
 
 use ignore::WalkBuilder;
-use sprachbund_catalog::{Address, is_address};
+use sprachbund_catalog::AddressText;
 use sprachbund_core::diagnostic::{Diagnostic, Severity};
 use sprachbund_core::dialect::sql::sieve;
 use sprachbund_core::dialect::{DIALECTS, Dialect, Settings, by_id, nearest};
@@ -16,12 +16,16 @@ use sprachbund_core::reading::{Reading, dialects_of, has_extension, read};
 use sprachbund_core::schema::{Database, Schema, json};
 use sprachbund_core::source::{FileProvider, Sources};
 
-use crate::Failure;
-use crate::arguments::InputOptions;
+use crate::arguments::{Input, InputOptions};
 use crate::configuration::Configuration;
+use crate::files::{self, Unreadable};
+use crate::{Failure, output};
 
 /// Folders that hold no declarations of the project itself.
 const SKIPPED_FOLDERS: &[&str] = &["node_modules", "migrations", "__pycache__", "venv", "dist", "build", "target", "site-packages"];
+
+/// Seconds between two messages about a server that does not answer, where no terminal shows each.
+const QUIET_NEWS: u64 = 10;
 
 /// A script is a whole database in one file: so much larger than a file of declarations may it be.
 const SCRIPTS_LARGER: u64 = 64;
@@ -54,19 +58,17 @@ pub(crate) fn load(options: &InputOptions, configuration: &Configuration) -> Res
 /// Reads all inputs, with all of their tables.
 pub(crate) fn load_whole(options: &InputOptions, configuration: &Configuration) -> Result<Loaded, Failure> {
     let mut settings = configuration.settings(options)?;
-    if let [only] = options.inputs.as_slice()
-        && let Some(text) = schema_text(only)
-    {
-        return load_schema(only, &text, settings);
-    }
-    if let Some(address) = options.inputs.iter().find(|input| is_address(input)) {
-        return match options.inputs.as_slice() {
-            [only] => load_database(only, options, settings),
-            _ => {
-                let shown = Address::parse(address).map_or_else(|error| error.to_string(), |address| address.shown);
-                Err(Failure(format!("`{shown}` is a database: give it alone; two databases are set side by side with `compare`")))
+    match options.inputs.as_slice() {
+        [Input::Database(address)] => return load_database(address, options, configuration, settings),
+        [Input::Path(path)] => {
+            if let Some(text) = schema_text(path, configuration.largest_file(options))? {
+                return load_schema(path, &text, settings);
             }
-        };
+        }
+        _ => {}
+    }
+    if let Some(address) = options.inputs.iter().find(|input| matches!(input, Input::Database(_))) {
+        return Err(Failure(format!("`{address}` is a database: give it alone; two databases are set side by side with `compare`")));
     }
     let named = options.from.as_deref().map(dialect).transpose()?;
     let mut collector = Collector { largest: configuration.largest_file(options), named, files: Vec::new(), diagnostics: Vec::new() };
@@ -94,15 +96,19 @@ pub(crate) fn load_whole(options: &InputOptions, configuration: &Configuration) 
     if settings.default_module.is_none() {
         settings.default_module = folder_name(&options.inputs);
     }
-    let disk = disk(options);
+    let disk = disk(options, configuration);
     let Reading { schema, diagnostics: found, sources } = read(files, dialect, &mut settings, &disk);
     diagnostics.extend(found);
     Ok(Loaded { schema, diagnostics, sources, dialect, settings, wanted })
 }
 
 /// The files that the inputs may ask for.
-pub(crate) fn disk(options: &InputOptions) -> Disk {
-    Disk { roots: options.reach.follow.iter().map(|path| display(path)).collect(), folders: Mutex::default() }
+pub(crate) fn disk(options: &InputOptions, configuration: &Configuration) -> Disk {
+    Disk {
+        largest: configuration.largest_file(options),
+        roots: options.reach.follow.iter().map(|path| display(path)).collect(),
+        folders: Mutex::default(),
+    }
 }
 
 /// The dialect of an id, or the nearest one as a hint.
@@ -136,9 +142,14 @@ pub(crate) fn check_naming(name: Option<&str>) -> Result<(), Failure> {
     }
 }
 
-fn schema_text(input: &str) -> Option<String> {
-    let is_json = input.ends_with(".json") && Path::new(input).is_file();
-    is_json.then(|| std::fs::read_to_string(input).ok()).flatten()
+/// The text of a schema file, if the input is one. It may be as large as a script.
+fn schema_text(input: &str, largest: u64) -> Result<Option<String>, Failure> {
+    if !(input.ends_with(".json") && Path::new(input).is_file()) {
+        return Ok(None);
+    }
+    let failed = |why: String| Failure(format!("{input}: {why}; raise the limit with --largest-file, or check the file"));
+    let bytes = files::read(Path::new(input), largest.saturating_mul(SCRIPTS_LARGER)).map_err(|error| failed(error.to_string()))?;
+    String::from_utf8(bytes).map(Some).map_err(|error| failed(error.to_string()))
 }
 
 fn load_schema(path: &str, text: &str, mut settings: Settings) -> Result<Loaded, Failure> {
@@ -152,21 +163,22 @@ fn load_schema(path: &str, text: &str, mut settings: Settings) -> Result<Loaded,
     Ok(Loaded { schema, diagnostics: Vec::new(), sources: Sources::default(), dialect, settings, wanted })
 }
 
-fn nothing(diagnostics: Vec<Diagnostic>, inputs: &[String]) -> Result<Loaded, Failure> {
+fn nothing(diagnostics: Vec<Diagnostic>, inputs: &[Input]) -> Result<Loaded, Failure> {
     for diagnostic in &diagnostics {
         let path = diagnostic.path.as_deref().unwrap_or_default();
-        anstream::eprintln!("{}: {path}: {}", diagnostic.severity.word(), diagnostic.message);
+        output::news(&format!("{}: {path}: {}\n", diagnostic.severity.word(), diagnostic.message));
     }
     Err(Failure(format!(
         "no declarations were found in {}; name the folder that holds the models, or the dialect with --from",
-        inputs.join(", ")
+        inputs.iter().map(Input::to_string).collect::<Vec<_>>().join(", ")
     )))
 }
 
 /// The name of the folder that the first input is or lies in; files beside it belong to that module. A folder of what was built, which
 /// would not be looked into when it lies in another, lends no name.
-fn folder_name(inputs: &[String]) -> Option<String> {
-    let path = std::fs::canonicalize(inputs.first()?).ok()?;
+fn folder_name(inputs: &[Input]) -> Option<String> {
+    let Input::Path(path) = inputs.first()? else { return None };
+    let path = std::fs::canonicalize(path).ok()?;
     let folder = if path.is_dir() { path.as_path() } else { path.parent()? };
     let mut names = folder.ancestors().filter_map(Path::file_name).map(|name| name.to_string_lossy());
     names.find(|name| !SKIPPED_FOLDERS.contains(&&**name)).map(|name| name.into_owned())
@@ -184,15 +196,17 @@ struct Collector {
 }
 
 impl Collector {
-    fn input(&mut self, input: &str) -> Result<(), Failure> {
-        let path = Path::new(input);
-        if input == "-" {
+    fn input(&mut self, input: &Input) -> Result<(), Failure> {
+        let Input::Path(path) = input else {
             let dialect = self.named.ok_or_else(|| Failure("standard input needs its dialect: --from DIALECT".into()))?;
-            let mut bytes = Vec::new();
-            std::io::stdin().read_to_end(&mut bytes)?;
+            let bytes = files::bounded(std::io::stdin().lock(), self.largest.saturating_mul(SCRIPTS_LARGER))
+                .map_err(|error| Failure(format!("standard input: {error}; raise the limit with --largest-file")))?;
             let name = format!("standard-input.{}", dialect.extensions[0]);
             self.text(&name, bytes);
-        } else if path.is_dir() {
+            return Ok(());
+        };
+        let path = Path::new(path);
+        if path.is_dir() {
             self.folder(path);
         } else if path.exists() || path.is_symlink() {
             self.file(path);
@@ -235,35 +249,37 @@ impl Collector {
         if name.rsplit_once('.').is_some_and(|(_, extension)| Language::of_extension(extension) == Some(Language::Sql)) {
             return self.script(path, &name);
         }
-        match std::fs::metadata(path) {
-            Ok(metadata) if metadata.len() > self.largest => {
-                let message = format!("it has {} bytes, more than the {} that are read", metadata.len(), self.largest);
-                self.complain("file-too-large", &name, message, "raise the limit with --largest-file, or leave the file out");
-            }
-            Ok(_) => match std::fs::read(path) {
-                Ok(bytes) => self.text(&name, bytes),
-                Err(error) => self.complain("unreadable-file", &name, format!("it cannot be read: {error}"), "check its rights"),
-            },
-            Err(error) => {
-                self.complain("unreadable-file", &name, format!("it cannot be read: {error}"), "check its rights, or what it links to")
-            }
+        match files::read(path, self.largest) {
+            Ok(bytes) => self.text(&name, bytes),
+            Err(error) => self.unread(&name, &error),
         }
     }
 
     /// A script may be a dump of any size: its data is left out while it is read.
     fn script(&mut self, path: &Path, name: &str) {
-        let text = std::fs::File::open(path).and_then(|file| sieve(std::io::BufReader::new(file)));
+        let most = self.largest.saturating_mul(SCRIPTS_LARGER);
+        let text = files::open(path).and_then(|(file, _)| Ok(sieve(std::io::BufReader::new(file), most)?));
         match text {
-            Ok(text) if text.len() as u64 > self.largest * SCRIPTS_LARGER => {
-                let message =
-                    format!("it has {} bytes beside its data, more than the {} that are read", text.len(), self.largest * SCRIPTS_LARGER);
+            Ok(Some(text)) => self.text(name, text.into_bytes()),
+            Ok(None) => {
+                let message = format!("it has more than the {most} bytes beside its data that are read");
                 self.complain("file-too-large", name, message, "raise the limit with --largest-file, or leave the file out");
             }
-            Ok(text) => self.text(name, text.into_bytes()),
-            Err(error) => {
-                self.complain("unreadable-file", name, format!("it cannot be read: {error}"), "check its rights, and that it is UTF-8 text")
-            }
+            Err(error) => self.unread(name, &error),
         }
+    }
+
+    fn unread(&mut self, name: &str, error: &Unreadable) {
+        let (code, help) = match error {
+            Unreadable::Disk(_) => ("unreadable-file", "check its rights, what it links to, and that it is UTF-8 text"),
+            Unreadable::Special(_) => ("special-file", "leave it out, or give what it holds to standard input (`-`)"),
+            Unreadable::TooLarge(_) => ("file-too-large", "raise the limit with --largest-file, or leave the file out"),
+        };
+        let message = match error {
+            Unreadable::Disk(error) => format!("it cannot be read: {error}"),
+            other => other.to_string(),
+        };
+        self.complain(code, name, message, help);
     }
 
     fn text(&mut self, name: &str, bytes: Vec<u8>) {
@@ -289,19 +305,26 @@ impl Collector {
 }
 
 /// Reads a live database; what is being asked for is shown on a terminal.
-fn load_database(input: &str, options: &InputOptions, mut settings: Settings) -> Result<Loaded, Failure> {
-    let address = Address::parse(input)?;
-    let wanted = sprachbund_catalog::Wanted { namespaces: options.reach.namespace.clone(), ..Default::default() };
+fn load_database(
+    typed: &AddressText,
+    options: &InputOptions,
+    configuration: &Configuration,
+    mut settings: Settings,
+) -> Result<Loaded, Failure> {
+    let address = typed.parse()?;
+    let wanted = sprachbund_catalog::Wanted { namespaces: options.reach.namespace.clone(), patience: configuration.patience() };
     let terminal = std::io::stderr().is_terminal();
     let clear = || {
         if terminal {
-            anstream::eprint!("\r\x1b[2K")
+            output::over("");
         }
     };
-    let progress = |what: &str| {
+    let progress = |step: &str, seconds: u64| {
+        let waiting = if seconds > 0 { format!(" ({seconds} s)") } else { String::new() };
         if terminal {
-            clear();
-            anstream::eprint!("{}: {what}", address.shown);
+            output::over(&format!("{}: {step}{waiting}", address.shown));
+        } else if seconds > 0 && seconds % QUIET_NEWS == 0 {
+            output::news(&format!("{}: {step}{waiting}\n", address.shown));
         }
     };
     let found = sprachbund_catalog::read(&address, &wanted, &settings, &progress);
@@ -314,6 +337,7 @@ fn load_database(input: &str, options: &InputOptions, mut settings: Settings) ->
 
 /// Files of the disk, for imports. Folders that do not exist are asked for once.
 pub(crate) struct Disk {
+    largest: u64,
     roots: Vec<String>,
     folders: Mutex<HashMap<PathBuf, bool>>,
 }
@@ -323,7 +347,7 @@ impl FileProvider for Disk {
         let path = Path::new(path);
         let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
         let exists = *self.folders.lock().ok()?.entry(folder.to_path_buf()).or_insert_with(|| folder.is_dir());
-        if exists { std::fs::read_to_string(path).ok() } else { None }
+        exists.then(|| files::read(path, self.largest).ok()).flatten().and_then(|bytes| String::from_utf8(bytes).ok())
     }
 
     fn roots(&self) -> &[String] {

@@ -7,8 +7,8 @@ use md5::{Digest, Md5};
 use serde::{Deserialize, Serialize};
 use sprachbund_core::diagnostic::Diagnostic;
 
-use crate::commands::emit::write_atomically;
-use crate::{Failure, Outcome};
+use crate::files::{self, Unreadable, write_atomically};
+use crate::{Failure, Outcome, output};
 
 /// Where findings are remembered when nothing is said.
 const FILE: &str = "known-findings.json";
@@ -34,12 +34,11 @@ impl Known {
     /// Reads the record; one that was asked for and is not there yet is empty.
     pub(crate) fn load(asked: Option<PathBuf>) -> Result<Self, Failure> {
         let (used, path) = (asked.is_some(), asked.unwrap_or_else(|| FILE.into()));
-        let findings = match std::fs::read_to_string(&path) {
+        let findings = match files::read_own(&path) {
             Ok(text) if used => serde_json::from_str(&text)
                 .map_err(|error| Failure(format!("{}: {error}; make it anew with `lint --remember`", path.display())))?,
-            Err(error) if used && error.kind() != std::io::ErrorKind::NotFound => {
-                return Err(Failure(format!("{}: {error}", path.display())));
-            }
+            Err(Unreadable::Disk(error)) if error.kind() == std::io::ErrorKind::NotFound => Vec::new(),
+            Err(error) if used => return Err(Failure(format!("{}: {error}", path.display()))),
             _ => Vec::new(),
         };
         Ok(Known { path, used, findings })
@@ -65,9 +64,9 @@ impl Known {
         };
         let findings: Vec<Finding> = found.iter().zip(fingerprints(found)).map(one).collect();
         write_atomically(&self.path, &(serde_json::to_string_pretty(&findings)? + "\n"))?;
-        anstream::eprintln!("{} findings are known from now on: {}", findings.len(), self.path.display());
+        output::news(&format!("{} findings are known from now on: {}\n", findings.len(), self.path.display()));
         if !self.used {
-            anstream::eprintln!("name it under [lint] in sprachbund.toml: known = \"{}\"", self.path.display());
+            output::news(&format!("name it under [lint] in sprachbund.toml: known = \"{}\"\n", self.path.display()));
         }
         Ok(Outcome::Clean)
     }

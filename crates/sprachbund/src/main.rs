@@ -4,9 +4,11 @@ mod account;
 mod arguments;
 mod commands;
 mod configuration;
+mod files;
 mod inputs;
 mod known;
 mod mending;
+mod output;
 mod report;
 
 use std::process::ExitCode;
@@ -54,7 +56,7 @@ fn main() -> ExitCode {
         Ok(Outcome::Clean) => ExitCode::SUCCESS,
         Ok(Outcome::Findings) => ExitCode::from(1),
         Err(Failure(message)) => {
-            anstream::eprintln!("{}: {message}", report::human::error_word());
+            output::news(&format!("{}: {message}\n", report::human::error_word()));
             ExitCode::from(2)
         }
     }

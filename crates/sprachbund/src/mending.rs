@@ -11,12 +11,12 @@ use sprachbund_core::reading::read;
 use sprachbund_core::source::Sources;
 
 use crate::arguments::{LintFormat, LintOptions};
-use crate::commands::emit::write_together;
 use crate::configuration::Configuration;
+use crate::files::{self, write_together};
 use crate::inputs::{Loaded, disk};
 use crate::report::human::{FAINT, STRONG};
 use crate::report::sarif::Fix;
-use crate::{Failure, commands};
+use crate::{Failure, output};
 
 /// Findings for which a report carries its own fix; each one is tried out alone.
 const MOST_FIXES: usize = 100;
@@ -57,7 +57,7 @@ pub(crate) fn mend(options: &LintOptions, configuration: &Configuration, loaded:
         mended.refused = wanted.iter().map(|(at, _)| *at).collect();
         return Ok(mended);
     }
-    let disk = disk(&options.input);
+    let disk = disk(&options.input, configuration);
     let read_again = |files: Vec<(String, String)>| {
         let mut settings: Settings = configuration.settings(&options.input).unwrap_or_else(|_| loaded.settings.clone());
         settings.default_module = loaded.settings.default_module.clone();
@@ -120,9 +120,9 @@ fn changed(before: &[(String, String)], after: &[(String, String)]) -> Vec<(Stri
 /// Says what was, or would be, mended.
 pub(crate) fn tell(mended: &Mended, found: &[Diagnostic], preview: bool) -> Result<(), Failure> {
     for (path, before, after) in &mended.files {
-        commands::print(&format!("{STRONG}{path}{STRONG:#}\n"))?;
+        output::page(&format!("{STRONG}{path}{STRONG:#}\n"))?;
         let diff = TextDiff::from_lines(before.as_str(), after.as_str());
-        commands::print(&coloured(&diff.unified_diff().context_radius(2).header("as it is", "as it would be").to_string()))?;
+        output::page(&coloured(&diff.unified_diff().context_radius(2).header("as it is", "as it would be").to_string()))?;
     }
     let done = if preview { "would be mended" } else { "mended" };
     let mut out = format!("{} of {} findings {done} in {} files\n", mended.made.len(), found.len(), mended.files.len());
@@ -136,7 +136,7 @@ pub(crate) fn tell(mended: &Mended, found: &[Diagnostic], preview: bool) -> Resu
         out.push_str(&format!("{} {why}\n", places.len()));
         out.extend(places.iter().map(|at| format!("  {FAINT}{}: {}{FAINT:#}\n", found[*at].code, found[*at].message)));
     }
-    commands::print(&out)
+    output::page(&out)
 }
 
 /// What comes and what goes, in their colours.
@@ -154,8 +154,8 @@ impl Mended {
     /// Writes the files, unless somebody changed one since it was read.
     pub(crate) fn write(&self) -> Result<(), Failure> {
         for (path, before, _) in &self.files {
-            let now = std::fs::read_to_string(path).map_err(|error| Failure(format!("{path}: {error}; nothing was written")))?;
-            if now != *before {
+            let now = files::read(path.as_ref(), before.len() as u64);
+            if !now.is_ok_and(|now| now == before.as_bytes()) {
                 return Err(Failure(format!("{path} was changed since it was read; nothing was written")));
             }
         }

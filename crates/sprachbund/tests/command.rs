@@ -42,7 +42,7 @@ fn bad_input_is_named_with_its_place() {
             &[("h/models.py", big.as_bytes()), ("k/models.py", MODELS.as_bytes())],
             &["parse", ".", "--largest-file", "2000"],
             1,
-            "more than the 2000 that are read",
+            "more than the 2000 bytes that are read",
         ),
         ("nothing declared", &[("h/views.py", b"x = 1\n")], &["parse", "h"], 2, "no declarations were found in h"),
         ("no such folder", &[], &["parse", "gone"], 2, "there is no file or folder `gone`"),
@@ -208,7 +208,7 @@ fn a_full_disk_is_an_error_and_leaves_every_file_whole() {
         .expect("a shell");
     let err = String::from_utf8_lossy(&full.stderr);
     assert_eq!(full.status.code(), Some(2), "{err}");
-    assert!(err.contains("out/h/"), "{err}");
+    assert!(err.contains("nothing was written"), "{err}");
     assert_eq!(fs::read_to_string(&file).expect("kept"), emitted);
     let left: Vec<_> = fs::read_dir(folder.path().join("out/h")).expect("a folder").flatten().map(|entry| entry.file_name()).collect();
     assert_eq!(left, ["quay.entity.ts"], "no half file is left");

@@ -10,14 +10,12 @@ pub mod mongoose;
 pub mod naming;
 pub mod page;
 pub mod prisma;
-pub(crate) mod python_text;
 pub mod sequelize;
 pub(crate) mod source_text;
 pub mod sql;
 pub mod sqlalchemy;
 pub mod type_table;
 pub mod typeorm;
-pub(crate) mod typescript_text;
 
 use crate::declaration::Declarations;
 use crate::diagnostic::Diagnostic;

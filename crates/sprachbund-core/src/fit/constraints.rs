@@ -226,10 +226,10 @@ fn exclusions(fitting: &mut Fitting, entity: &mut Entity) {
         let name = format!("{}: {}", entity.name, check.name.clone().unwrap_or_default());
         if sql_text && fitting.database() == Database::PostgreSql {
             let constraint =
-                check.name.as_ref().map_or(String::new(), |name| format!("CONSTRAINT {} ", crate::schema::expression::quote_name(name)));
+                check.name.as_ref().map_or(String::new(), |name| format!("CONSTRAINT {} ", crate::quoting::sql::standard_name(name)));
             fitting.script.push(format!(
                 "ALTER TABLE {} ADD {constraint}EXCLUDE {};",
-                crate::schema::expression::quote_name(&entity.table),
+                crate::quoting::sql::standard_name(&entity.table),
                 check.expression.text
             ));
             fitting.lose(Grade::Moved, "an exclusion constraint is written as SQL", "the script adds it", name, facts);

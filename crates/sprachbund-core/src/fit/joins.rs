@@ -215,7 +215,7 @@ fn give_class(fitting: &mut Fitting, at: usize) {
     let targets: Vec<String> = fitting.schema.entities[at].relations.iter().map(|relation| short(&relation.target).to_owned()).collect();
     let language = fitting.language;
     let by_own_names = fitting.conventions.relation_lists_columns;
-    let dialect = crate::dialect::by_id(fitting.conventions.dialect);
+    let dialect = fitting.dialect;
     let mut taken: HashSet<String> = HashSet::new();
     let mut taken_there: Vec<HashSet<String>> = targets_of(&fitting.schema.entities, at);
     let cased = |name: &str| if language == Language::Python.id() { Case::Snake.apply(name) } else { Case::Camel.apply(name) };
@@ -232,13 +232,9 @@ fn give_class(fitting: &mut Fitting, at: usize) {
         };
         let element = format!("relation {}", relation.columns.join(", "));
         let inverse = if to_itself { cased(&format!("{own}_{attribute}")) } else { own.clone() };
-        (relation.name, relation.inverse) = match dialect.filter(|_| by_own_names) {
-            Some(dialect) => {
-                let there = &mut taken_there[index];
-                (Some(super::names::member(dialect, &attribute, &mut taken)), Some(super::names::member(dialect, &inverse, there)))
-            }
-            None => (Some(cased(&attribute)), Some(inverse)),
-        };
+        let there = &mut taken_there[index];
+        relation.name = Some(super::names::member(dialect, &attribute, &mut taken));
+        relation.inverse = Some(super::names::member(dialect, &inverse, there));
         relation.implied = [Part::Relation].into_iter().collect();
         facts.extend(["attribute", "inverse"].map(|aspect| FactKey::new(&join.table, element.clone(), aspect)));
     }
@@ -252,10 +248,7 @@ fn give_class(fitting: &mut Fitting, at: usize) {
         .filter(|column| !by_own_names && of_relation(column) && !(fitting.conventions.join_columns && key.contains(column)))
         .collect();
     for field in join.fields.iter_mut().filter(|field| !carried.contains(&field.column)) {
-        field.name = Some(match dialect.filter(|_| by_own_names) {
-            Some(dialect) => super::names::member(dialect, &field.column, &mut taken),
-            None => cased(&field.column),
-        });
+        field.name = Some(super::names::member(dialect, &field.column, &mut taken));
         facts.push(FactKey::new(&join.table, format!("column {}", field.column), "attribute"));
     }
     let (id, table) = (join.id.clone(), join.table.clone());

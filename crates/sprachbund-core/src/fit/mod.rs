@@ -132,6 +132,7 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
         false => (crate::dialect::sql::DIALECT.capabilities)(settings),
     };
     let mut fitting = Fitting {
+        dialect,
         schema: start.unwrap_or_else(|| named.clone()),
         home: schema.source.dialect == dialect.id,
         language: dialect.language.id(),
@@ -166,7 +167,8 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
 }
 
 /// What the passes share.
-struct Fitting {
+struct Fitting<'d> {
+    dialect: &'d Dialect,
     schema: Schema,
     /// The source dialect is the target.
     home: bool,
@@ -188,7 +190,7 @@ struct Fitting {
     script: Vec<String>,
 }
 
-impl Fitting {
+impl Fitting<'_> {
     fn database(&self) -> Database {
         self.conventions.database
     }

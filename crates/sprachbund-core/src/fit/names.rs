@@ -7,14 +7,9 @@ use crate::dialect::naming::{Case, name_of_table, plural};
 use crate::dialect::prisma::PROJECT_FILE;
 use crate::dialect::{Capabilities, Conventions, Dialect, Feature};
 use crate::host::Language;
+use crate::quoting::python::KEYWORDS;
+use crate::quoting::{identifier, prisma};
 use crate::schema::{EnforcedBy, Entity, ForeignKey, Inheritance, Part, Relation, RelationKind, Schema, Type};
-
-/// Words that no name of Python may be (language reference, keywords).
-const PYTHON_KEYWORDS: &[&str] = &[
-    "False", "None", "True", "and", "as", "assert", "async", "await", "break", "class", "continue", "def", "del", "elif", "else", "except",
-    "finally", "for", "from", "global", "if", "import", "in", "is", "lambda", "nonlocal", "not", "or", "pass", "raise", "return", "try",
-    "while", "with", "yield",
-];
 
 /// Respells every host name; tells which ones changed.
 pub(super) fn respell(
@@ -68,17 +63,12 @@ impl Namer<'_> {
         };
         let legal = match self.language {
             Language::Python => self.python_name(&cased),
-            Language::Prisma => letter_first(&identifier(&cased), "value"),
+            Language::Prisma => letter_first(&prisma::identifier(&cased), "value"),
+            // Other names of properties are quoted.
             Language::TypeScript if self.dialect.reserved_members.contains(&cased.as_str()) || cased.is_empty() => format!("{cased}Value"),
             Language::TypeScript | Language::Sql => cased,
         };
-        let mut unique = legal.clone();
-        let mut count = 2;
-        while !taken.insert(unique.clone()) {
-            unique = format!("{legal}{count}");
-            count += 1;
-        }
-        unique
+        unique(&legal, |name| taken.insert(name.to_owned()))
     }
 
     /// A legal name of Python that no member of the framework's base class has.
@@ -91,32 +81,38 @@ impl Namer<'_> {
             let trimmed = out.trim_end_matches('_');
             out = if trimmed.is_empty() { "value".to_owned() } else { trimmed.to_owned() };
         }
-        let reserved = PYTHON_KEYWORDS.contains(&out.as_str()) || self.dialect.reserved_members.contains(&out.as_str());
+        // What is put in for a letter may end in an underscore itself, and a name of letters alone may become a keyword.
+        let reserved = KEYWORDS.contains(&out.as_str()) || self.dialect.reserved_members.contains(&out.as_str());
         // A class hides its members that begin with two underscores.
         let hidden = out.starts_with("__");
         if reserved || hidden { format!("{}_value", out.trim_start_matches('_')) } else { out }
     }
 
     fn class(&self, name: &str) -> String {
-        let mut cased = identifier(name);
-        if self.language == Language::Prisma {
-            cased = letter_first(&cased, "Table");
+        let mut cased = match self.language {
+            Language::Prisma => letter_first(&prisma::identifier(name), "Table"),
+            // A class may be mapped to a table of any name, but its own must not begin with an underscore.
+            Language::Python if self.dialect.single_underscores => {
+                let plain = identifier(name);
+                plain.trim_matches('_').split('_').filter(|part| !part.is_empty()).collect::<Vec<_>>().join("_")
+            }
+            _ => identifier(name),
+        };
+        if self.dialect.single_underscores && !cased.starts_with(|first: char| first.is_alphabetic()) {
+            cased.insert_str(0, "Table");
         }
         if cased != name || cased.starts_with(char::is_lowercase) {
             cased = Case::Pascal.apply(&cased);
         }
-        let keyword = self.language == Language::Python && PYTHON_KEYWORDS.contains(&cased.as_str());
+        let keyword = self.language == Language::Python && KEYWORDS.contains(&cased.as_str());
         if keyword || self.dialect.reserved_classes.contains(&cased.as_str()) { format!("{cased}Record") } else { cased }
     }
 }
 
-/// Only letters, digits and underscores, not starting with a digit.
-fn identifier(name: &str) -> String {
-    let mut out: String = name.chars().map(|letter| if letter.is_alphanumeric() || letter == '_' { letter } else { '_' }).collect();
-    if out.starts_with(|first: char| first.is_numeric()) || out.is_empty() {
-        out.insert(0, 'n');
-    }
-    out
+/// The name, or the first of it with a number behind it that `take` takes.
+fn unique(name: &str, mut take: impl FnMut(&str) -> bool) -> String {
+    let numbered = (2u32..).map(|count| format!("{name}{count}"));
+    std::iter::once(name.to_owned()).chain(numbered).find(|name| take(name)).unwrap_or_default()
 }
 
 /// A name that begins with a letter, or a letter before what remains.
@@ -134,13 +130,30 @@ pub(super) fn member(dialect: &Dialect, name: &str, taken: &mut HashSet<String>)
     Namer { dialect, language: dialect.language, same_language: false, over_several: true }.attribute(name, taken)
 }
 
+/// Names that a class of an enumeration has itself: the order of its ancestors (`type.mro`), and what a framework's
+/// enumerations have (`Choices` of Django 5.2, `Enum` of Python 3.11).
+const OF_ENUMERATIONS: &[&str] = &["mro", "name", "value", "names", "values", "labels", "choices", "label"];
+
+/// Each module gets a name that is one of the language, and of its own: modules are folders and files, also on disks that do not
+/// tell letters by their case.
 fn modules(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
-    let fitting = |module: &str| match namer.language {
+    let legal = |module: &str| match namer.language {
         _ if module.is_empty() => "main".to_owned(),
         Language::Python => Case::Snake.apply(&identifier(module)),
         // A file of this name holds what is said of the project as a whole.
         Language::Prisma if module == PROJECT_FILE => format!("{PROJECT_FILE}s"),
-        Language::TypeScript | Language::Prisma | Language::Sql => module.replace(['/', '\\', '.'], "_"),
+        Language::TypeScript | Language::Prisma | Language::Sql => {
+            module.replace(|letter: char| matches!(letter, '/' | '\\' | '.') || letter.is_control(), "_")
+        }
+    };
+    let mut known: HashMap<String, String> = HashMap::new();
+    let mut taken: HashSet<String> = HashSet::new();
+    let mut fitting = |module: &str| -> String {
+        let found = known.entry(module.to_owned()).or_insert_with(|| {
+            let plain = legal(module);
+            unique(&plain, |name| taken.insert(name.to_lowercase()))
+        });
+        found.clone()
     };
     let mut changed: HashMap<String, String> = HashMap::new();
     for entity in schema.entities.iter_mut().filter(|entity| !entity.external) {
@@ -164,18 +177,13 @@ fn classes(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
     let by_module = namer.same_language && !namer.dialect.classes_global;
     for entity in schema.entities.iter_mut().filter(|entity| entity.mapped.code && !entity.external) {
         let legal = namer.class(&entity.name);
-        let mut unique = legal.clone();
-        let mut count = 2;
         // Class names are global in one framework and by module in the other; global is legal in both.
-        while !taken.insert(if by_module { format!("{}.{unique}", entity.module) } else { unique.clone() }) {
-            unique = format!("{legal}{count}");
-            count += 1;
-        }
-        if unique != entity.name {
-            renames.push(Rename { element: entity.id.clone(), from: Some(entity.name.clone()), to: Some(unique.clone()) });
-            let id = format!("{}.{unique}", entity.module);
+        let name = unique(&legal, |name| taken.insert(if by_module { format!("{}.{name}", entity.module) } else { name.to_owned() }));
+        if name != entity.name {
+            renames.push(Rename { element: entity.id.clone(), from: Some(entity.name.clone()), to: Some(name.clone()) });
+            let id = format!("{}.{name}", entity.module);
             changed.insert(std::mem::replace(&mut entity.id, id.clone()), id);
-            entity.name = unique;
+            entity.name = name;
         }
     }
     retarget(schema, &changed);
@@ -258,11 +266,13 @@ fn enums(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
     enum_members(schema, namer.language, renames);
     let classes: HashSet<String> = schema.entities.iter().filter(|entity| entity.mapped.code).map(|entity| entity.name.clone()).collect();
     let mut changed: HashMap<String, String> = HashMap::new();
+    let mut taken: HashSet<String> = HashSet::new();
     for enumeration in schema.enums.iter_mut().filter(|enumeration| !enumeration.inline) {
-        let mut name = namer.class(&enumeration.name);
-        if classes.contains(&name) {
-            name.push_str("Choice");
+        let mut legal = namer.class(&enumeration.name);
+        if classes.contains(&legal) {
+            legal.push_str("Choice");
         }
+        let name = unique(&legal, |name| !classes.contains(name) && taken.insert(name.to_owned()));
         if name != enumeration.name {
             changed.insert(std::mem::replace(&mut enumeration.name, name.clone()), name);
         }
@@ -278,23 +288,21 @@ fn enums(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
 /// Members whose names are no names of the language get one; their values stay.
 fn enum_members(schema: &mut Schema, language: Language, renames: &mut Vec<Rename>) {
     let legal_name = |name: &str| match language {
-        Language::Prisma => letter_first(&identifier(name), "Other"),
-        // A class has its order of ancestors under this name.
-        Language::Python if PYTHON_KEYWORDS.contains(&name) || name == "mro" => format!("{name}_value"),
-        Language::Python => identifier(name),
+        Language::Prisma => letter_first(&prisma::identifier(name), "Other"),
+        Language::Python => {
+            let plain = identifier(name);
+            if KEYWORDS.contains(&plain.as_str()) || OF_ENUMERATIONS.contains(&plain.as_str()) || plain.starts_with('_') {
+                format!("{}_value", plain.trim_matches('_'))
+            } else {
+                plain
+            }
+        }
         Language::TypeScript | Language::Sql => name.to_owned(),
     };
     for enumeration in schema.enums.iter_mut().filter(|enumeration| !enumeration.inline || language == Language::Prisma) {
         let mut taken: HashSet<String> = HashSet::new();
         for member in &mut enumeration.members {
-            let legal = legal_name(&member.name);
-            let mut name = legal.clone();
-            for count in 2.. {
-                if taken.insert(name.clone()) {
-                    break;
-                }
-                name = format!("{legal}{count}");
-            }
+            let name = unique(&legal_name(&member.name), |name| taken.insert(name.to_owned()));
             if name != member.name {
                 let from = std::mem::replace(&mut member.name, name.clone());
                 renames.push(Rename { element: enumeration.name.clone(), from: Some(from), to: Some(name) });
@@ -375,6 +383,14 @@ fn attributes(
         }
     };
     entity.label.iter_mut().for_each(respelled);
+    // It is printed as code, so it must be an attribute.
+    let named = |label: &String| {
+        let fields = entity.fields.iter().filter_map(|field| field.name.as_ref());
+        fields.chain(entity.relations.iter().filter_map(|relation| relation.name.as_ref())).any(|name| name == label)
+    };
+    if !entity.label.as_ref().is_none_or(|label| named(label) || crate::quoting::is_identifier(label)) {
+        entity.label = None;
+    }
     entity.soft_delete.iter_mut().for_each(respelled);
     entity.order.iter_mut().for_each(|key| respelled(&mut key.field));
 }

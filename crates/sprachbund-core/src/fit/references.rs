@@ -6,7 +6,7 @@ use super::{Fitting, Grade, element};
 use crate::dialect::Feature;
 use crate::dialect::circle::{Ways, has_circle, in_circles};
 use crate::history::{Operation, sql};
-use crate::schema::expression::quote_name;
+use crate::quoting::sql::standard_name;
 use crate::schema::facts::{FactKey, foreign_key_element, index_element, relation_element, unique_element};
 use crate::schema::{
     Action, Database, EnforcedBy, Entity, EntityKind, ForeignKey, Index, Inheritance, NamedBy, Origin, Relation, RelationKind, Schema,
@@ -181,7 +181,7 @@ fn required_in_circle(fitting: &mut Fitting) {
         let facts = vec![FactKey::new(&table, format!("column {column}"), "nullable")];
         let reason = format!("{} refuses references in a circle that are never null", fitting.framework);
         if fitting.database() == Database::PostgreSql {
-            fitting.script.push(format!("ALTER TABLE {} ALTER COLUMN {} SET NOT NULL;", quote_name(&table), quote_name(&column)));
+            fitting.script.push(format!("ALTER TABLE {} ALTER COLUMN {} SET NOT NULL;", standard_name(&table), standard_name(&column)));
             fitting.lose(Grade::Moved, reason, "the script says NOT NULL", element, facts);
         } else {
             fitting.lose(Grade::Weakened, reason, "the column may be null; the code still demands a value", element, facts);

@@ -207,7 +207,7 @@ fn enums_in_place(schema: &mut Schema) {
             let name = format!("{}_{}", entity.table, field.column);
             schema.enums.push(EnumType { name: name.clone(), stored_name: None, inline: true, module: String::new(), ..known.clone() });
             field.r#type = Type::Enum(name);
-            field.stored = format!("enum({})", crate::history::sql::members(known).join(",")).into();
+            field.stored = format!("enum({})", crate::history::sql::members(known, Database::MySql).join(",")).into();
         }
     }
 }

@@ -7,7 +7,7 @@ use crate::declaration::Spelling;
 use crate::dialect::Feature;
 use crate::dialect::type_table::{row, stored};
 use crate::history::sql;
-use crate::schema::expression::quote_name;
+use crate::quoting::sql as quoting;
 use crate::schema::facts::{FactKey, index_element, unique_element};
 use crate::schema::{Entity, EntityKind, Field, Inheritance, Mapped, OrderKey, Origin, PrimaryKey, Type, Unique};
 
@@ -209,8 +209,8 @@ fn texts(fitting: &mut Fitting, entity: &mut Entity) {
     if let Some(text) = entity.comment.clone().filter(|text| lacking || unsayable(text)) {
         entity.comment = None;
         let moved = match fitting.database().is_mysql() {
-            true => Some(sql::comment_of_table(&entity.table, &text)),
-            false => sql::comment(&quote_name(&entity.table), None, &text, fitting.database()),
+            true => Some(sql::comment_of_table(&entity.table, &text, fitting.database())),
+            false => sql::comment(&quoting::name(&entity.table, fitting.database()), None, &text, fitting.database()),
         };
         let reason = "the comment of the table cannot be said";
         match moved {

@@ -389,7 +389,8 @@ fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let enumeration = crate::resolve::enum_name(&field.r#type).unwrap_or_default();
     let names = [("table", entity.table.as_str()), ("column", &field.column), ("enumeration", enumeration)];
     let name = written.unwrap_or_else(|| fitting.conventions.enum_type.apply(&names));
-    let members = crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)).map(members);
+    let members =
+        crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)).map(|known| members(known, database));
     let name = members.filter(|_| database.is_mysql()).map_or(name, |members| members.join(","));
     let held = match crate::resolve::enum_name(&field.r#type) {
         Some(_) => stored(None, &field.r#type, database, &name),

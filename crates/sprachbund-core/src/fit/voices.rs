@@ -7,7 +7,7 @@ use super::values::is_automatic;
 use super::{Fitting, Grade, element};
 use crate::dialect::Feature;
 use crate::history::sql;
-use crate::schema::expression::quote_name;
+use crate::quoting::sql as quoting;
 use crate::schema::facts::{FactKey, relation_element};
 use crate::schema::{Entity, Extras, Type};
 
@@ -197,7 +197,8 @@ fn texts(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let column = element(entity, &entity.fields[at].column);
     if let Some(text) = entity.fields[at].comment.clone().filter(|_| !fitting.capabilities.has(Feature::ColumnComment)) {
         entity.fields[at].comment = None;
-        let moved = sql::comment(&quote_name(&entity.table), Some(&entity.fields[at].column), &text, fitting.database());
+        let moved =
+            sql::comment(&quoting::name(&entity.table, fitting.database()), Some(&entity.fields[at].column), &text, fitting.database());
         let facts = vec![fact(entity, at, "comment")];
         match moved {
             Some(statement) => {

@@ -8,7 +8,7 @@ use super::{Operation, operations};
 use md5::{Digest, Md5};
 
 use crate::dialect::sql::mysql_name;
-use crate::schema::expression::{backtick_name, literal_sql, quote_name};
+use crate::quoting::sql as quoting;
 use crate::schema::{
     Check, Database, Default_, Deferrable, Entity, EnumType, Expression, Field, ForeignKey, Function, Identity, Index, Schema, Type,
     Unique, UniqueAs,
@@ -44,7 +44,7 @@ pub fn script(schema: &Schema, database: Database) -> String {
             out.push('\n');
         }
     }
-    out
+    quoting::settled(out, database)
 }
 
 /// One step on the table of `entity` as a statement.
@@ -56,18 +56,17 @@ pub fn statement(operation: &Operation, entity: &Entity, schema: &Schema, databa
 
 /// A comment on a table (as it is quoted) or one of its columns; nothing where the server keeps none.
 pub fn comment(table: &str, column: Option<&str>, text: &str, database: Database) -> Option<String> {
-    let quoted = literal_sql(&serde_json::Value::String(text.to_owned()));
+    let quoted = quoting::text(text, database);
     match (database, column) {
         (Database::Sqlite | Database::MySql | Database::MariaDb | Database::MongoDb, _) => None,
-        (_, Some(column)) => Some(format!("COMMENT ON COLUMN {table}.{} IS {quoted};", quote_name(column))),
+        (_, Some(column)) => Some(format!("COMMENT ON COLUMN {table}.{} IS {quoted};", quoting::name(column, database))),
         (_, None) => Some(format!("COMMENT ON TABLE {table} IS {quoted};")),
     }
 }
 
 /// The comment of a table on MariaDB and MySQL, which a table gets when it is made.
-pub(crate) fn comment_of_table(table: &str, text: &str) -> String {
-    let quoted = literal_sql(&serde_json::Value::String(text.to_owned())).replace('\\', "\\\\");
-    format!("ALTER TABLE {} COMMENT = {quoted};", backtick_name(table))
+pub(crate) fn comment_of_table(table: &str, text: &str, database: Database) -> String {
+    format!("ALTER TABLE {} COMMENT = {};", quoting::name(table, database), quoting::text(text, database))
 }
 
 struct Printer<'s> {
@@ -112,7 +111,7 @@ impl<'s> Printer<'s> {
     }
 
     fn quote(&self, name: &str) -> String {
-        if self.mysql() { backtick_name(name) } else { quote_name(name) }
+        quoting::name(name, self.database)
     }
 
     fn names(&self, columns: &[String]) -> String {
@@ -174,7 +173,7 @@ impl<'s> Printer<'s> {
             }
             Operation::DropCheck { table, check } => match &check.name {
                 Some(name) => alter(table, format!("DROP CONSTRAINT {}", self.quote(name))),
-                None => format!("-- drop the check of {}: {}", self.table(table), check.expression.text.replace('\n', " ")),
+                None => comment_line(&format!("drop the check of {}: {}", self.table(table), check.expression.text)),
             },
             Operation::SetKey { table, key: Some(key) } => {
                 alter(table, format!("ADD {}PRIMARY KEY ({})", self.constraint(&key.name), self.names(&key.columns)))
@@ -191,9 +190,9 @@ impl<'s> Printer<'s> {
 
     fn create_enum(&self, enumeration: &EnumType) -> String {
         let name = enumeration.stored_name.as_ref().unwrap_or(&enumeration.name);
-        let values = members(enumeration);
+        let values = members(enumeration, self.database);
         match self.database {
-            Database::Sqlite => format!("-- {} is kept as text: {}", name, values.join(", ").replace('\n', " ")),
+            Database::Sqlite => comment_line(&format!("{name} is kept as text: {}", values.join(", "))),
             Database::MySql | Database::MariaDb => String::new(),
             Database::PostgreSql | Database::MongoDb => format!("CREATE TYPE {} AS ENUM ({});", self.quote(name), values.join(", ")),
         }
@@ -237,7 +236,7 @@ impl<'s> Printer<'s> {
             (Type::Enum(name), Database::PostgreSql) => self.enum_type(name),
             (_, Database::Sqlite) if !field.stored.is_empty() => field.stored.to_string(),
             (ty, Database::MySql | Database::MariaDb) => {
-                let values = |name: &str| self.schema.enumeration(name).map_or(Vec::new(), members).join(",");
+                let values = |name: &str| self.schema.enumeration(name).map_or(Vec::new(), |known| members(known, self.database)).join(",");
                 let stored_as_said = self.schema.source.database != Database::PostgreSql && !field.stored.is_empty();
                 if stored_as_said {
                     field.stored.to_string()
@@ -303,10 +302,8 @@ impl<'s> Printer<'s> {
         ty.parameters().precision.map_or("CURRENT_TIMESTAMP".into(), |digits| format!("CURRENT_TIMESTAMP({digits})"))
     }
 
-    /// A constant; a backslash escapes in MySQL's strings.
     fn literal(&self, value: &serde_json::Value) -> String {
-        let text = literal_sql(value);
-        if self.mysql() { text.replace('\\', "\\\\") } else { text }
+        quoting::literal(value, self.database)
     }
 
     fn default(&self, default: &Default_, ty: &Type) -> String {
@@ -323,11 +320,11 @@ impl<'s> Printer<'s> {
             Default_::Literal(serde_json::Value::Array(items)) if matches!(ty, Type::Array(_)) => {
                 format!(
                     "ARRAY[{}]::{}",
-                    items.iter().map(literal_sql).collect::<Vec<_>>().join(", "),
+                    items.iter().map(|item| self.literal(item)).collect::<Vec<_>>().join(", "),
                     crate::dialect::type_table::postgresql_name(ty, "text")
                 )
             }
-            Default_::Literal(value) if ty.is_json() => literal_sql(&serde_json::Value::String(value.to_string())),
+            Default_::Literal(value) if ty.is_json() => self.literal(&serde_json::Value::String(value.to_string())),
             Default_::Literal(value) => self.literal(value),
             Default_::Function(Function::Now | Function::StatementNow) if sqlite => "CURRENT_TIMESTAMP".into(),
             Default_::Function(Function::Now) => "now()".into(),
@@ -340,10 +337,7 @@ impl<'s> Printer<'s> {
     }
 
     fn expression(&self, expression: &Expression) -> String {
-        expression
-            .tree
-            .as_ref()
-            .map_or_else(|| expression.text.clone(), |tree| tree.to_quoted(if self.mysql() { backtick_name } else { quote_name }))
+        expression.text_for(self.database).into_owned()
     }
 
     fn unique(&self, unique: &Unique) -> String {
@@ -409,13 +403,15 @@ impl<'s> Printer<'s> {
     }
 }
 
+/// A comment that ends with its line.
+fn comment_line(text: &str) -> String {
+    format!("-- {}", text.replace(|letter: char| letter.is_control() || matches!(letter, '\u{2028}' | '\u{2029}'), " "))
+}
+
 /// The values of an enumeration, as texts of SQL.
-pub(crate) fn members(enumeration: &EnumType) -> Vec<String> {
-    let text = |value: &serde_json::Value| match value {
-        serde_json::Value::String(_) => literal_sql(value),
-        other => format!("'{other}'"),
-    };
-    enumeration.members.iter().map(|member| text(&member.value)).collect()
+pub(crate) fn members(enumeration: &EnumType, database: Database) -> Vec<String> {
+    let text = |value: &serde_json::Value| value.as_str().map_or_else(|| value.to_string(), str::to_owned);
+    enumeration.members.iter().map(|member| quoting::text(&text(&member.value), database)).collect()
 }
 
 /// A name for an index that nobody named: table, columns and what sets it apart.

@@ -4,6 +4,7 @@
 use serde_json::Value;
 use smol_str::{ToSmolStr, format_smolstr};
 
+use crate::host::effort::{Effort, of_text};
 use crate::host::outline::{Class, ClassKind, Expr, ExprKind};
 use crate::host::project::{Found, Project};
 use crate::source::FileId;
@@ -37,21 +38,31 @@ impl<'p> Scope<'p> {
 
     /// `expr` with everything known put in.
     pub fn value(&self, expr: &Expr) -> Expr {
-        self.evaluate(expr, 0)
+        let effort = Effort::of(&self.project.budget);
+        let value = self.value_within(expr, &effort);
+        effort.settled(value, expr)
     }
 
-    fn evaluate(&self, expr: &Expr, depth: u32) -> Expr {
+    /// The same as a part of a larger value.
+    pub(crate) fn value_within(&self, expr: &Expr, effort: &Effort<'_>) -> Expr {
+        self.evaluate(expr, 0, effort)
+    }
+
+    fn evaluate(&self, expr: &Expr, depth: u32, effort: &Effort<'_>) -> Expr {
+        if !effort.takes(1) {
+            return Expr { kind: ExprKind::Opaque, span: expr.span };
+        }
         if depth > DEEPEST {
-            return expr.clone();
+            return copy(expr, effort);
         }
         let kind = match &expr.kind {
-            ExprKind::Name(name) => return self.named(expr, name, depth),
+            ExprKind::Name(name) => return self.named(expr, name, depth, effort),
             ExprKind::Operation { operator, operands } => {
-                let operands: Vec<Expr> = operands.iter().map(|operand| self.evaluate(operand, depth + 1)).collect();
-                fold(operator, operands)
+                let operands: Vec<Expr> = operands.iter().map(|operand| self.evaluate(operand, depth + 1, effort)).collect();
+                fold(operator, operands, effort)
             }
-            ExprKind::List(items) => ExprKind::List(self.spread(items, depth)),
-            ExprKind::Map(pairs) => ExprKind::Map(self.entries(pairs, depth)),
+            ExprKind::List(items) => ExprKind::List(self.spread(items, depth, effort)),
+            ExprKind::Map(pairs) => ExprKind::Map(self.entries(pairs, depth, effort)),
             ExprKind::Call(call) => {
                 let returned = match (call.arguments.is_empty() && call.named.is_empty(), call.callee.name()) {
                     (true, Some(name)) => match self.lookup(name) {
@@ -65,18 +76,18 @@ impl<'p> Scope<'p> {
                 };
                 match returned {
                     Some((file, value)) => {
-                        let value = Scope { project: self.project, file, class: None }.evaluate(value, depth + 1);
+                        let value = Scope { project: self.project, file, class: None }.evaluate(value, depth + 1, effort);
                         return Expr { kind: value.kind, span: expr.span };
                     }
-                    None => expr.kind.clone(),
+                    None => return copy(expr, effort),
                 }
             }
-            _ => expr.kind.clone(),
+            _ => return copy(expr, effort),
         };
         Expr { kind, span: expr.span }
     }
 
-    fn named(&self, expr: &Expr, name: &str, depth: u32) -> Expr {
+    fn named(&self, expr: &Expr, name: &str, depth: u32, effort: &Effort<'_>) -> Expr {
         let bare = name.strip_suffix(".value").unwrap_or(name);
         match self.lookup(bare) {
             Found::Value(file, value) => {
@@ -90,40 +101,46 @@ impl<'p> Scope<'p> {
                     (ExprKind::List(items), Some(class)) if is_enumeration(class) => items.first().unwrap_or(value),
                     _ => value,
                 };
-                let kind = scope.evaluate(value, depth + 1).kind;
+                let kind = scope.evaluate(value, depth + 1, effort).kind;
                 Expr { kind, span: expr.span }
             }
             _ => expr.clone(),
         }
     }
 
-    fn spread(&self, items: &[Expr], depth: u32) -> Vec<Expr> {
+    fn spread(&self, items: &[Expr], depth: u32, effort: &Effort<'_>) -> Vec<Expr> {
         let mut out = Vec::with_capacity(items.len());
         for item in items {
             match &item.kind {
-                ExprKind::Spread(inner) => match self.evaluate(inner, depth + 1).kind {
+                ExprKind::Spread(inner) => match self.evaluate(inner, depth + 1, effort).kind {
                     ExprKind::List(inner) => out.extend(inner),
                     _ => out.push(item.clone()),
                 },
-                _ => out.push(self.evaluate(item, depth + 1)),
+                _ => out.push(self.evaluate(item, depth + 1, effort)),
             }
         }
         out
     }
 
-    fn entries(&self, pairs: &[(Expr, Expr)], depth: u32) -> Vec<(Expr, Expr)> {
+    fn entries(&self, pairs: &[(Expr, Expr)], depth: u32, effort: &Effort<'_>) -> Vec<(Expr, Expr)> {
         let mut out = Vec::with_capacity(pairs.len());
         for (key, value) in pairs {
             match &key.kind {
-                ExprKind::Spread(inner) => match self.evaluate(inner, depth + 1).kind {
+                ExprKind::Spread(inner) => match self.evaluate(inner, depth + 1, effort).kind {
                     ExprKind::Map(inner) => out.extend(inner),
                     _ => out.push((key.clone(), value.clone())),
                 },
-                _ => out.push((self.evaluate(key, depth + 1), self.evaluate(value, depth + 1))),
+                _ => out.push((self.evaluate(key, depth + 1, effort), self.evaluate(value, depth + 1, effort))),
             }
         }
         out
     }
+}
+
+/// The same once more, where that is not too much.
+pub(crate) fn copy(expr: &Expr, effort: &Effort<'_>) -> Expr {
+    let kind = if effort.takes_copy_of(expr) { expr.kind.clone() } else { ExprKind::Opaque };
+    Expr { kind, span: expr.span }
 }
 
 /// Whether the class's members are values of an enumeration.
@@ -132,15 +149,21 @@ pub fn is_enumeration(class: &Class) -> bool {
     class.kind == ClassKind::Enum || class.bases.iter().any(known)
 }
 
-fn fold(operator: &str, operands: Vec<Expr>) -> ExprKind {
+fn fold(operator: &str, operands: Vec<Expr>, effort: &Effort<'_>) -> ExprKind {
     let whole = |expr: &Expr| match &expr.kind {
         ExprKind::Number(text) => text.parse::<i64>().ok(),
         _ => None,
     };
     let folded = match (operator, operands.as_slice()) {
-        ("template", parts) => parts.iter().map(display).collect::<Option<String>>().map(|text| ExprKind::Text(text.into())),
+        ("template", parts) => {
+            let text = parts.iter().map(display).collect::<Option<String>>();
+            text.filter(|text| effort.takes(of_text(text.len()))).map(|text| ExprKind::Text(text.into()))
+        }
         ("+", [left, right]) => match (&left.kind, &right.kind) {
-            (ExprKind::Text(left), ExprKind::Text(right)) => Some(ExprKind::Text(format_smolstr!("{left}{right}"))),
+            (ExprKind::Text(left), ExprKind::Text(right)) => {
+                effort.takes(of_text(left.len() + right.len())).then(|| ExprKind::Text(format_smolstr!("{left}{right}")))
+            }
+            // Both were made for this value alone.
             (ExprKind::List(left), ExprKind::List(right)) => Some(ExprKind::List([&left[..], right].concat())),
             _ => whole(left).zip(whole(right)).and_then(|(left, right)| left.checked_add(right)).map(number),
         },

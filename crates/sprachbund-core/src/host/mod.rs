@@ -3,6 +3,7 @@
 pub(crate) mod arguments;
 pub(crate) mod callable;
 pub(crate) mod decorators;
+pub(crate) mod effort;
 pub mod evaluate;
 mod grammar;
 pub mod outline;

@@ -8,6 +8,7 @@ use rayon::prelude::*;
 use smol_str::SmolStr;
 
 use crate::host::Language;
+use crate::host::effort::Budget;
 use crate::host::outline::{Class, Expr, ExprKind, Function, Import, Outline};
 use crate::schema::Database;
 use crate::source::{FileId, FileProvider, SourceFile, Sources};
@@ -43,6 +44,8 @@ pub struct Project {
     pub database: Database,
     /// Variables of the environment that the project is run in.
     pub environment: Vec<(String, serde_json::Value)>,
+    /// What working out values may cost.
+    pub(crate) budget: Budget,
     paths: HashMap<String, FileId>,
     names: Vec<HashMap<SmolStr, Item>>,
     targets: Vec<Vec<Target>>,
@@ -142,7 +145,7 @@ impl Project {
 
     /// The sources alone; everything else is let go.
     pub fn into_sources(self) -> Sources {
-        let Project { sources, outlines, inputs: _, database: _, environment: _, paths, names, targets } = self;
+        let Project { sources, outlines, inputs: _, database: _, environment: _, budget: _, paths, names, targets } = self;
         outlines.into_par_iter().for_each(drop);
         drop((paths, names, targets));
         sources
@@ -265,6 +268,7 @@ impl Loader<'_> {
             .collect();
         for (file, outline) in lowered {
             self.project.paths.insert(file.path.to_string(), FileId(self.project.outlines.len() as u32));
+            self.project.budget.add_text(file.text.len());
             self.project.sources.files.push(file);
             self.project.outlines.push(outline);
         }

@@ -281,7 +281,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
     fn enum_type_name(&self, name: &str, column: &str) -> String {
         let known = self.resolver.enums.iter().find(|enumeration| enumeration.name == name);
         if let Some(known) = known.filter(|_| self.resolver.conventions.database.is_mysql()) {
-            return members(known).join(",");
+            return members(known, self.resolver.conventions.database).join(",");
         }
         if let Some(stored) = known.and_then(|enumeration| enumeration.stored_name.clone()) {
             return stored;

@@ -10,6 +10,8 @@ use serde::{Deserialize, Serialize};
 use serde_json::Value;
 
 use super::Database;
+use super::expression_sql as sql;
+use crate::quoting::sql as quoting;
 
 /// An expression with the text that it was read from.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -84,17 +86,14 @@ impl Expression {
 
     /// Its text in the server's own quotes.
     pub fn text_for(&self, database: Database) -> Cow<'_, str> {
-        match &self.tree {
-            Some(tree) if database.is_mysql() => Cow::Owned(tree.to_quoted(backtick_name)),
-            _ => Cow::Borrowed(&self.text),
-        }
+        self.tree.as_ref().map_or(Cow::Borrowed(self.text.as_str()), |tree| Cow::Owned(tree.to_text(Some(database))))
     }
 
     /// An SQL expression that is parsed already.
     pub(crate) fn of_ast(expression: &sqlparser::ast::Expr, names: &sql::Names<'_>) -> Self {
-        match names.lower(expression) {
+        match names.tree(expression) {
             Some(tree) => Expression::sql(tree),
-            None => Expression { language: "sql".into(), database: None, text: expression.to_string(), tree: None },
+            None => Expression { language: "sql".into(), database: None, text: sql::printed(expression, names.database), tree: None },
         }
     }
 
@@ -138,6 +137,11 @@ impl Tree {
             Tree::In { item, list } => std::iter::once(&**item).chain(list).collect(),
             Tree::Between { item, low, high } => vec![item, low, high],
         }
+    }
+
+    /// Nodes on the longest way down.
+    pub(crate) fn depth(&self) -> usize {
+        1 + self.operands().into_iter().map(Tree::depth).max().unwrap_or(0)
     }
 
     /// Visits this node and all below it.
@@ -231,42 +235,42 @@ impl Tree {
 
     /// As SQL with standard quoting.
     pub fn to_sql(&self) -> String {
-        self.to_quoted(quote_name)
+        self.to_text(None)
     }
 
-    /// As SQL, names in the server's own quotes.
-    pub fn to_quoted(&self, quote: fn(&str) -> String) -> String {
-        let list = |items: &[Tree], separator: &str| items.iter().map(|item| item.operand(quote)).collect::<Vec<_>>().join(separator);
+    /// As SQL, in the quotes of a server or of the standard.
+    pub fn to_text(&self, database: Option<Database>) -> String {
+        let list = |items: &[Tree], separator: &str| items.iter().map(|item| item.operand(database)).collect::<Vec<_>>().join(separator);
         match self {
-            Tree::Column(name) => quote(name),
-            Tree::Literal(value) => literal_sql(value),
+            Tree::Column(name) => database.map_or_else(|| quoting::standard_name(name), |database| quoting::name(name, database)),
+            Tree::Literal(value) => database.map_or_else(|| quoting::standard_literal(value), |database| quoting::literal(value, database)),
             Tree::Binary { operator, left, right } => {
-                format!("{} {} {}", left.operand(quote), operator.to_uppercase(), right.operand(quote))
+                format!("{} {} {}", left.operand(database), operator.to_uppercase(), right.operand(database))
             }
             Tree::And(items) if items.is_empty() => "TRUE".to_owned(),
             Tree::Or(items) if items.is_empty() => "FALSE".to_owned(),
             Tree::And(items) => list(items, " AND "),
             Tree::Or(items) => list(items, " OR "),
             Tree::Not(item) => match &**item {
-                Tree::IsNull(inner) => format!("{} IS NOT NULL", inner.operand(quote)),
-                other => format!("NOT {}", other.operand(quote)),
+                Tree::IsNull(inner) => format!("{} IS NOT NULL", inner.operand(database)),
+                other => format!("NOT {}", other.operand(database)),
             },
-            Tree::IsNull(item) => format!("{} IS NULL", item.operand(quote)),
-            Tree::In { item, list: items } => format!("{} IN ({})", item.operand(quote), list(items, ", ")),
+            Tree::IsNull(item) => format!("{} IS NULL", item.operand(database)),
+            Tree::In { item, list: items } => format!("{} IN ({})", item.operand(database), list(items, ", ")),
             Tree::Between { item, low, high } => {
-                format!("{} BETWEEN {} AND {}", item.operand(quote), low.operand(quote), high.operand(quote))
+                format!("{} BETWEEN {} AND {}", item.operand(database), low.operand(database), high.operand(database))
             }
             Tree::Call { function, arguments } => {
-                let arguments = arguments.iter().map(|item| item.to_quoted(quote)).collect::<Vec<_>>().join(", ");
+                let arguments = arguments.iter().map(|item| item.to_text(database)).collect::<Vec<_>>().join(", ");
                 format!("{function}({arguments})")
             }
         }
     }
 
-    fn operand(&self, quote: fn(&str) -> String) -> String {
+    fn operand(&self, database: Option<Database>) -> String {
         match self {
-            Tree::Column(_) | Tree::Literal(_) | Tree::Call { .. } => self.to_quoted(quote),
-            _ => format!("({})", self.to_quoted(quote)),
+            Tree::Column(_) | Tree::Literal(_) | Tree::Call { .. } => self.to_text(database),
+            _ => format!("({})", self.to_text(database)),
         }
     }
 }
@@ -279,197 +283,10 @@ fn negated(operator: &str) -> Option<&'static str> {
     })
 }
 
-/// A name as SQL's delimited identifier.
-pub fn quote_name(name: &str) -> String {
-    format!("\"{}\"", name.replace('"', "\"\""))
-}
-
 /// A number without digits after the point, where they say nothing: `3.0` is 3.
 fn whole(number: serde_json::Number) -> Value {
     let exact = |value: &f64| number.is_f64() && value.fract() == 0.0 && value.abs() < 9_007_199_254_740_992.0;
     number.as_f64().filter(exact).map_or(Value::Number(number.clone()), |value| Value::from(value as i64))
-}
-
-/// A name in the quotes of MariaDB and MySQL.
-pub fn backtick_name(name: &str) -> String {
-    format!("`{}`", name.replace('`', "``"))
-}
-
-/// A constant in SQL; text in single quotes with quotes doubled, lists and maps as JSON text.
-pub fn literal_sql(value: &Value) -> String {
-    match value {
-        Value::Null => "NULL".to_owned(),
-        Value::Bool(true) => "TRUE".to_owned(),
-        Value::Bool(false) => "FALSE".to_owned(),
-        Value::Number(number) => number.to_string(),
-        Value::String(text) => format!("'{}'", text.replace('\'', "''")),
-        other => format!("'{}'", other.to_string().replace('\'', "''")),
-    }
-}
-
-pub(crate) mod sql {
-    //! SQL to [`Tree`], by the sqlparser crate.
-
-    use serde_json::Value;
-    use sqlparser::ast::{self, BinaryOperator, Expr, FunctionArg, FunctionArgExpr, FunctionArguments, Ident, UnaryOperator};
-    use sqlparser::dialect::{MySqlDialect, PostgreSqlDialect};
-    use sqlparser::parser::Parser;
-
-    use super::Tree;
-
-    pub(super) fn parse(text: &str) -> Option<Tree> {
-        let mut parser = Parser::new(&PostgreSqlDialect {}).with_recursion_limit(64).try_with_sql(text).ok()?;
-        let expression = parser.parse_expr().ok()?;
-        parser.peek_token().eq(&sqlparser::tokenizer::Token::EOF).then_some(())?;
-        Names { column: &folded, is_text: None }.lower(&expression)
-    }
-
-    pub(super) fn parse_mysql(text: &str) -> Option<Tree> {
-        let mut parser = Parser::new(&MySqlDialect {}).with_recursion_limit(64).try_with_sql(text).ok()?;
-        let expression = parser.parse_expr().ok()?;
-        parser.peek_token().eq(&sqlparser::tokenizer::Token::EOF).then_some(())?;
-        Names { column: &|name| name.value.clone(), is_text: None }.lower(&expression)
-    }
-
-    /// An unquoted name in small letters, a quoted one as it stands.
-    fn folded(name: &Ident) -> String {
-        if name.quote_style.is_some() { name.value.clone() } else { name.value.to_lowercase() }
-    }
-
-    /// What the names in an expression of a table stand for.
-    pub(crate) struct Names<'n> {
-        pub(crate) column: &'n dyn Fn(&Ident) -> String,
-        /// Whether a column holds text. With it, what servers add when they store an expression (casts of constants
-        /// and of text columns, `= ANY (ARRAY[...])`) is taken away again.
-        pub(crate) is_text: Option<&'n dyn Fn(&str) -> bool>,
-    }
-
-    impl Names<'_> {
-        pub(crate) fn lower(&self, expression: &Expr) -> Option<Tree> {
-            let lower = |expression: &Expr| self.lower(expression);
-            Some(match expression {
-                Expr::Identifier(name) => match (name.quote_style, name.value.to_lowercase().as_str()) {
-                    (None, "current_timestamp" | "current_date") => return None,
-                    _ => Tree::Column((self.column)(name)),
-                },
-                Expr::Nested(inner) => lower(inner)?,
-                Expr::Value(value) => Tree::Literal(literal(&value.value)?),
-                Expr::Prefixed { value, .. } if self.is_text.is_some() => lower(value)?,
-                Expr::Cast { expr, data_type, .. } => self.cast(lower(expr)?, &data_type.to_string())?,
-                Expr::AnyOp { left, compare_op: BinaryOperator::Eq, right, .. } => self.within(left, right)?,
-                Expr::AllOp { left, compare_op: BinaryOperator::NotEq, right } => Tree::Not(Box::new(self.within(left, right)?)),
-                Expr::UnaryOp { op: UnaryOperator::Not, expr } => Tree::Not(Box::new(lower(expr)?)),
-                Expr::UnaryOp { op: UnaryOperator::Minus, expr } => match lower(expr)? {
-                    Tree::Literal(Value::Number(number)) => Tree::Literal(serde_json::from_str(&format!("-{number}")).ok()?),
-                    _ => return None,
-                },
-                Expr::BinaryOp { left, op, right } => binary(lower(left)?, op, lower(right)?)?,
-                Expr::IsNull(item) => Tree::IsNull(Box::new(lower(item)?)),
-                Expr::IsNotNull(item) => Tree::Not(Box::new(Tree::IsNull(Box::new(lower(item)?)))),
-                Expr::In { expr, target: ast::InTarget::List(list), negated, .. } => {
-                    let list: Option<Vec<Tree>> = list.iter().map(lower).collect();
-                    negate(*negated, Tree::In { item: Box::new(lower(expr)?), list: list? })
-                }
-                Expr::Between { expr, negated, low, high } => {
-                    let (item, low, high) = (lower(expr)?, lower(low)?, lower(high)?);
-                    negate(*negated, Tree::Between { item: Box::new(item), low: Box::new(low), high: Box::new(high) })
-                }
-                Expr::Like { negated, any: false, expr, pattern, escape_char: None } => {
-                    negate(*negated, Tree::binary("like", lower(expr)?, lower(pattern)?))
-                }
-                Expr::Function(function) => self.call(function)?,
-                _ => return None,
-            })
-        }
-
-        /// A cast that a server adds: of a constant, or of a text column to another text type.
-        fn cast(&self, inner: Tree, to: &str) -> Option<Tree> {
-            let is_text = self.is_text?;
-            let to = to.to_lowercase();
-            let to_text = to.starts_with("text") || to.contains("char");
-            match &inner {
-                Tree::Literal(_) => Some(inner),
-                Tree::Column(name) if to_text && is_text(name) => Some(inner),
-                _ => None,
-            }
-        }
-
-        /// `item = ANY (ARRAY[...])`.
-        fn within(&self, item: &Expr, array: &Expr) -> Option<Tree> {
-            self.is_text?;
-            let mut array = array;
-            while let Expr::Nested(inner) | Expr::Cast { expr: inner, .. } = array {
-                array = inner;
-            }
-            let Expr::Array(array) = array else { return None };
-            let list: Option<Vec<Tree>> = array.elem.iter().map(|element| self.lower(element)).collect();
-            Some(Tree::In { item: Box::new(self.lower(item)?), list: list? })
-        }
-
-        fn call(&self, function: &ast::Function) -> Option<Tree> {
-            let plain = function.over.is_none() && function.filter.is_none() && function.within_group.is_empty();
-            let FunctionArguments::List(list) = &function.args else { return None };
-            if !plain || !list.clauses.is_empty() || list.duplicate_treatment.is_some() {
-                return None;
-            }
-            let arguments: Option<Vec<Tree>> = list
-                .args
-                .iter()
-                .map(|argument| match argument {
-                    FunctionArg::Unnamed(FunctionArgExpr::Expr(expression)) => self.lower(expression),
-                    _ => None,
-                })
-                .collect();
-            Some(Tree::Call { function: function_name(&function.name), arguments: arguments? })
-        }
-    }
-
-    /// The name in small letters; quotes that change nothing are taken away, and so is the named schema that is searched anyway.
-    fn function_name(name: &ast::ObjectName) -> String {
-        let usual = |part: &ast::ObjectNamePart| part.as_ident().is_some_and(|name| name.value == "public");
-        match name.0.as_slice() {
-            [first, part] if usual(first) => Some(part.to_string()),
-            [part] => part.as_ident().filter(|name| name.value.to_lowercase() == name.value).map(|name| name.value.clone()),
-            _ => None,
-        }
-        .unwrap_or_else(|| name.to_string().to_lowercase())
-    }
-
-    fn binary(left: Tree, operator: &BinaryOperator, right: Tree) -> Option<Tree> {
-        Some(match operator {
-            BinaryOperator::And => Tree::And(vec![left, right]),
-            BinaryOperator::Or => Tree::Or(vec![left, right]),
-            BinaryOperator::PGLikeMatch => Tree::binary("like", left, right),
-            BinaryOperator::PGNotLikeMatch => Tree::Not(Box::new(Tree::binary("like", left, right))),
-            BinaryOperator::Eq
-            | BinaryOperator::NotEq
-            | BinaryOperator::Lt
-            | BinaryOperator::LtEq
-            | BinaryOperator::Gt
-            | BinaryOperator::GtEq
-            | BinaryOperator::Plus
-            | BinaryOperator::Minus
-            | BinaryOperator::Multiply
-            | BinaryOperator::Divide
-            | BinaryOperator::Modulo
-            | BinaryOperator::StringConcat => Tree::binary(&operator.to_string(), left, right),
-            _ => return None,
-        })
-    }
-
-    fn negate(negated: bool, tree: Tree) -> Tree {
-        if negated { Tree::Not(Box::new(tree)) } else { tree }
-    }
-
-    fn literal(value: &ast::Value) -> Option<Value> {
-        Some(match value {
-            ast::Value::Number(text, _) => serde_json::from_str(text).ok()?,
-            ast::Value::SingleQuotedString(text) | ast::Value::EscapedStringLiteral(text) => Value::String(text.clone()),
-            ast::Value::Boolean(value) => Value::Bool(*value),
-            ast::Value::Null => Value::Null,
-            _ => return None,
-        })
-    }
 }
 
 #[cfg(test)]

@@ -19,6 +19,7 @@ mod change;
 mod constraint;
 mod default;
 pub mod expression;
+pub(crate) mod expression_sql;
 pub mod facts;
 mod implied;
 pub mod json;

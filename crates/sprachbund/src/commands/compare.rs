@@ -8,18 +8,18 @@ use sprachbund_core::diagnostic::{Diagnostic, Severity};
 use sprachbund_core::fit::carried;
 use sprachbund_core::source::Sources;
 
-use crate::arguments::{CompareOptions, InputOptions, LintFormat};
+use crate::arguments::{CompareOptions, Input, InputOptions, LintFormat};
 use crate::configuration::Configuration;
 use crate::inputs::{self, Loaded};
 use crate::report::human::{FAINT, STRONG};
-use crate::{Failure, Outcome, account, report};
+use crate::{Failure, Outcome, account, output, report};
 
 /// Elements shown of a kind of notes.
 const FEW: usize = 4;
 
 pub(crate) fn run(options: &CompareOptions) -> Result<Outcome, Failure> {
-    let side = |input: &str, from: &Option<String>| InputOptions {
-        inputs: vec![input.to_owned()],
+    let side = |input: &Input, from: &Option<String>| InputOptions {
+        inputs: vec![input.clone()],
         from: from.clone(),
         database: options.database.clone(),
         reach: options.reach.clone(),
@@ -54,23 +54,23 @@ pub(crate) fn run(options: &CompareOptions) -> Result<Outcome, Failure> {
     match options.format {
         LintFormat::Human => {
             let text = human(&comparison, &diagnostics, &sources, options.detail);
-            super::print(&text)?;
-            super::print(&summary(&comparison, &diagnostics, &sizes, disregarded, database.id()))?;
+            output::page(&text)?;
+            output::page(&summary(&comparison, &diagnostics, &sizes, disregarded, database.id()))?;
         }
         LintFormat::Json => {
             let places = report::json::render(&diagnostics, &sources);
             let value = json!({
-                "left": options.left, "right": options.right, "database": database.id(),
+                "left": options.left.to_string(), "right": options.right.to_string(), "database": database.id(),
                 "found": merged(&comparison.found, places), "spelling": comparison.spelling, "unknown": comparison.unknown, "disregarded": disregarded,
             });
-            super::print(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
+            output::result(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
         }
         LintFormat::Sarif => {
             let rules = CODES.iter().map(|code| report::sarif::rule(code.name, code.finds, code.advice, None, code.severity)).collect();
             let value = report::sarif::render(&diagnostics, &sources, rules, &BTreeMap::new());
-            super::print(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
+            output::result(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
         }
-        LintFormat::Junit => super::print(&report::junit::render("compare", &diagnostics, &sources)?)?,
+        LintFormat::Junit => output::result(&report::junit::render("compare", &diagnostics, &sources)?)?,
     }
     Ok(if over { Outcome::Findings } else { Outcome::Clean })
 }

@@ -6,7 +6,7 @@ use clap::Parser;
 
 use crate::arguments::{Arguments, DemoOptions, Verb};
 use crate::report::human::STRONG;
-use crate::{Failure, Outcome};
+use crate::{Failure, Outcome, output};
 
 /// The demo project's files: path and text.
 const FILES: &[(&str, &str)] = &include!(concat!(env!("OUT_DIR"), "/demo_files.rs"));
@@ -41,12 +41,12 @@ pub(crate) fn run(options: &DemoOptions) -> Result<Outcome, Failure> {
         return Err(Failure(format!("`{}` is there already; name a folder that is not", folder.display())));
     }
     for (path, text) in FILES {
-        super::emit::write_atomically(&folder.join(path), text)?;
+        crate::files::write_atomically(&folder.join(path), text)?;
     }
-    anstream::eprintln!("a small harbour's register, in seven dialects, is in {}", folder.display());
+    output::news(&(format!("a small harbour's register, in seven dialects, is in {}", folder.display()) + "\n"));
     for step in TOUR {
         let line = step.replace("DEMO", &folder.display().to_string());
-        super::print(&format!("\n{STRONG}$ sprachbund {line}{STRONG:#}\n"))?;
+        output::page(&format!("\n{STRONG}$ sprachbund {line}{STRONG:#}\n"))?;
         take(&line.split(' ').map(str::to_owned).collect::<Vec<_>>())?;
     }
     Ok(Outcome::Clean)

@@ -5,7 +5,7 @@ use serde_json::json;
 use sprachbund_core::dialect::{DIALECTS, Dialect};
 
 use crate::arguments::{DialectsOptions, Format};
-use crate::{Failure, Outcome};
+use crate::{Failure, Outcome, output};
 
 pub(crate) fn run(options: &DialectsOptions) -> Result<Outcome, Failure> {
     let databases = |dialect: &Dialect| dialect.databases.iter().map(|database| database.id()).collect::<Vec<_>>();
@@ -33,6 +33,6 @@ pub(crate) fn run(options: &DialectsOptions) -> Result<Outcome, Failure> {
             serde_json::to_string_pretty(&list).unwrap_or_default() + "\n"
         }
     };
-    super::print(&text)?;
+    output::page(&text)?;
     Ok(Outcome::Clean)
 }

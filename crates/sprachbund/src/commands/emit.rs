@@ -1,10 +1,10 @@
 //! `emit`: declarations of another framework, and the account of what differs.
 
 use std::collections::BTreeMap;
-use std::io::Write;
 use std::path::{Component, Path, PathBuf};
 
 use md5::{Digest, Md5};
+use serde::{Deserialize, Serialize};
 use serde_json::json;
 use similar::TextDiff;
 use sprachbund_core::dialect::{Dialect, Feature, PrintedFile, Settings};
@@ -13,12 +13,16 @@ use sprachbund_core::schema::facts::namesakes;
 
 use crate::arguments::{EmitOptions, Format};
 use crate::configuration::Configuration;
+use crate::files::{self, Unreadable, Writing};
 use crate::inputs::{self, Loaded};
 use crate::report::human::STRONG;
-use crate::{Failure, Outcome, account};
+use crate::{Failure, Outcome, account, output};
 
 /// Remembers, beside the emitted files, what they held when they were emitted.
-const LEDGER: &str = ".sprachbund-emitted.json";
+const RECORD: &str = ".sprachbund-emitted.json";
+
+/// Largest file at the place of an emitted one that is looked at.
+const LARGEST_BEFORE: u64 = 256 * 1024 * 1024;
 
 /// The script for what declarations cannot say.
 const SCRIPT: &str = "after_tables.sql";
@@ -28,7 +32,7 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
     let loaded = inputs::load(&options.input, &configuration)?;
     let reading = super::report_reading(&loaded);
     super::something(&loaded)?;
-    anstream::eprintln!("read {} ({})", account::size(&loaded.schema), loaded.dialect.framework);
+    output::news(&(format!("read {} ({})", account::size(&loaded.schema), loaded.dialect.framework) + "\n"));
     let target = inputs::dialect(&options.to)?;
     inputs::check_naming(options.naming_out.as_deref())?;
     inputs::check_covered(target, Some(target.database(loaded.wanted)))?;
@@ -37,18 +41,18 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
     let (fitted, files) = translate(&loaded, target, (options.naming_out.clone(), options.style.clone()));
     let written = deliver(options, files)?;
     match options.format {
-        Format::Human if options.preview && !options.detail => super::print(&account::summary(&fitted))?,
+        Format::Human if options.preview && !options.detail => output::page(&account::summary(&fitted))?,
         Format::Human => {
             let account = account::render(&fitted, target.framework, options.detail, super::width());
             // Where the files themselves are the result, the account is beside it.
             match options.out {
-                Some(_) => super::print(&account)?,
-                None => anstream::eprint!("{account}"),
+                Some(_) => output::page(&account)?,
+                None => output::news(&account),
             }
         }
         Format::Json => {
             let value = json!({ "files": written, "losses": fitted.losses, "names": fitted.renames });
-            super::print(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
+            output::result(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
         }
     }
     let lossy = fitted.losses.iter().any(|loss| matches!(loss.grade, Grade::Dropped | Grade::Weakened));
@@ -97,26 +101,24 @@ fn translate(loaded: &Loaded, target: &Dialect, (naming, style): (Option<String>
 
 /// Writes, previews, or (without a folder) prints the files; returns their paths.
 fn deliver(options: &EmitOptions, files: Vec<PrintedFile>) -> Result<Vec<String>, Failure> {
+    one_file_each(&files)?;
     let paths = files.iter().map(|file| file.path.clone()).collect();
     let Some(folder) = &options.out else {
         if options.format == Format::Human {
-            let told: Vec<&PrintedFile> = files.iter().filter(|file| !file.text.is_empty()).collect();
-            for file in &told {
-                // A single file can go straight into another program.
-                match told.len() {
-                    1 => super::print(&file.text)?,
-                    _ => super::print(&format!("{STRONG}{}{STRONG:#}\n\n{}\n", file.path, file.text))?,
-                }
-            }
+            to_standard_output(&files)?;
         }
         return Ok(paths);
     };
-    let ledger = Ledger::load(folder);
-    let plan: Vec<Planned> = files.into_iter().map(|file| plan(folder, file, &ledger)).collect::<Result<_, _>>()?;
     if options.preview {
+        let record = Record::load(folder)?;
+        let plan = planned(folder, files, &record)?;
         preview(&plan)?;
+        tell_stale(&stale(folder, &plan, &record), false);
         return Ok(paths);
     }
+    let writing = Writing::into(folder)?;
+    let record = Record::load(folder)?;
+    let plan = planned(folder, files, &record)?;
     let changed: Vec<String> =
         plan.iter().filter(|planned| planned.state == State::ChangedByHand).map(|planned| planned.path.display().to_string()).collect();
     if !changed.is_empty() && !options.overwrite {
@@ -125,11 +127,47 @@ fn deliver(options: &EmitOptions, files: Vec<PrintedFile>) -> Result<Vec<String>
             changed.join(", ")
         )));
     }
-    write_all(folder, &plan, ledger)?;
+    let stale = stale(folder, &plan, &record);
+    write_all(&writing, &plan, &stale, &record, options.remove_stale)?;
     let count = |state: State| plan.iter().filter(|planned| planned.state == state).count();
     let (new, same) = (count(State::New), count(State::Unchanged));
-    anstream::eprintln!("{} files in {}: {new} new, {} changed, {same} unchanged", plan.len(), folder.display(), plan.len() - new - same);
+    output::news(&format!(
+        "{} files in {}: {new} new, {} changed, {same} unchanged\n",
+        plan.len(),
+        folder.display(),
+        plan.len() - new - same
+    ));
+    tell_stale(&stale, options.remove_stale);
     Ok(paths)
+}
+
+/// Refuses files that would overwrite each other, also where the disk does not tell letters by their case.
+fn one_file_each(files: &[PrintedFile]) -> Result<(), Failure> {
+    let mut taken: BTreeMap<String, &str> = BTreeMap::new();
+    for file in files {
+        if let Some(other) = taken.insert(file.path.to_lowercase(), &file.path) {
+            let what = if other == file.path { format!("the file `{other}`") } else { format!("`{other}` and `{}`", file.path) };
+            return Err(Failure(format!(
+                "two elements would be written into one file: {what}; nothing was written. Rename one of the classes or enumerations"
+            )));
+        }
+    }
+    Ok(())
+}
+
+/// A single file can go straight into another program, so it is a result; several are for people to read.
+fn to_standard_output(files: &[PrintedFile]) -> Result<(), Failure> {
+    let told: Vec<&PrintedFile> = files.iter().filter(|file| !file.text.is_empty()).collect();
+    for file in &told {
+        if told.len() > 1 {
+            output::page(&format!("{STRONG}{}{STRONG:#}\n\n", file.path))?;
+        }
+        output::result(&file.text)?;
+        if told.len() > 1 {
+            output::page("\n")?;
+        }
+    }
+    Ok(())
 }
 
 #[derive(Clone, Copy, PartialEq, Eq)]
@@ -143,32 +181,46 @@ enum State {
 struct Planned {
     path: PathBuf,
     relative: String,
-    before: String,
+    before: Vec<u8>,
     text: String,
     state: State,
 }
 
+fn planned(folder: &Path, files: Vec<PrintedFile>, record: &Record) -> Result<Vec<Planned>, Failure> {
+    files.into_iter().map(|file| plan(folder, file, record)).collect()
+}
+
 /// What would become of one file. Its path must stay inside the folder.
-fn plan(folder: &Path, file: PrintedFile, ledger: &Ledger) -> Result<Planned, Failure> {
+fn plan(folder: &Path, file: PrintedFile, record: &Record) -> Result<Planned, Failure> {
     let relative = Path::new(&file.path);
     if relative.components().any(|part| !matches!(part, Component::Normal(_))) {
         return Err(Failure(format!("a name in the schema makes the path `{}`, which would leave the output folder", file.path)));
     }
+    if let Some(link) = linked(folder, relative) {
+        return Err(Failure(format!("`{}` is a link, which may lead out of the output folder; remove it first", link.display())));
+    }
     let path = folder.join(relative);
-    let (before, state) = match std::fs::read_to_string(&path) {
-        Err(error) if error.kind() == std::io::ErrorKind::NotFound => (String::new(), State::New),
-        Err(error) => return Err(Failure(format!("{}: {error}", path.display()))),
-        Ok(before) if before == file.text => (before, State::Unchanged),
-        Ok(before) if ledger.emitted.get(&file.path) == Some(&digest(&before)) => (before, State::Changes),
+    let (before, state) = match files::read(&path, LARGEST_BEFORE) {
+        Err(Unreadable::Disk(error)) if error.kind() == std::io::ErrorKind::NotFound => (Vec::new(), State::New),
+        Err(error) => return Err(Failure(format!("{}: {error}; nothing was written", path.display()))),
+        Ok(before) if before == file.text.as_bytes() => (before, State::Unchanged),
+        Ok(before) if record.is_ours(&file.path, &before) => (before, State::Changes),
         Ok(before) => (before, State::ChangedByHand),
     };
     Ok(Planned { path, relative: file.path, before, text: file.text, state })
 }
 
+/// The first part of a path below the folder that is a link.
+fn linked(folder: &Path, relative: &Path) -> Option<PathBuf> {
+    let inner = relative.ancestors().collect::<Vec<_>>();
+    let paths = inner.into_iter().rev().filter(|part| !part.as_os_str().is_empty()).map(|part| folder.join(part));
+    paths.into_iter().find(|path| std::fs::symlink_metadata(path).is_ok_and(|known| known.file_type().is_symlink()))
+}
+
 fn preview(plan: &[Planned]) -> Result<(), Failure> {
     let unchanged = plan.iter().filter(|planned| planned.state == State::Unchanged).count();
     if unchanged > 0 {
-        super::print(&format!("{unchanged} files unchanged\n"))?;
+        output::page(&format!("{unchanged} files unchanged\n"))?;
     }
     for planned in plan.iter().filter(|planned| planned.state != State::Unchanged) {
         let word = match planned.state {
@@ -177,80 +229,105 @@ fn preview(plan: &[Planned]) -> Result<(), Failure> {
             State::Changes => "would change",
             State::ChangedByHand => "changed by hand; kept unless --overwrite is given",
         };
-        super::print(&format!("{STRONG}{}{STRONG:#}: {word}\n", planned.path.display()))?;
+        output::page(&format!("{STRONG}{}{STRONG:#}: {word}\n", planned.path.display()))?;
         if matches!(planned.state, State::Changes | State::ChangedByHand) {
-            let diff = TextDiff::from_lines(&planned.before, &planned.text);
-            super::print(&diff.unified_diff().context_radius(2).header("as it is", "as it would be").to_string())?;
+            let before = String::from_utf8_lossy(&planned.before);
+            let diff = TextDiff::from_lines(&*before, planned.text.as_str());
+            output::page(&diff.unified_diff().context_radius(2).header("as it is", "as it would be").to_string())?;
         }
     }
     Ok(())
 }
 
-fn write_all(folder: &Path, plan: &[Planned], mut ledger: Ledger) -> Result<(), Failure> {
-    ledger.emitted.extend(plan.iter().map(|planned| (planned.relative.clone(), digest(&planned.text))));
-    let path = folder.join(LEDGER);
-    let text = serde_json::to_string_pretty(&ledger.emitted)? + "\n";
-    let changed = plan.iter().filter(|planned| planned.state != State::Unchanged);
-    write_together(changed.map(|planned| (planned.path.as_path(), planned.text.as_str())).chain([(path.as_path(), text.as_str())]))
+/// A file of an earlier run that this one does not write.
+struct Stale {
+    relative: String,
+    /// Somebody changed it since: it is nobody's to remove.
+    by_hand: bool,
 }
 
-/// Writes everything beside its place first, then moves it there, so that a full disk leaves the folder as it was.
-pub(crate) fn write_together<'f>(files: impl Iterator<Item = (&'f Path, &'f str)>) -> Result<(), Failure> {
-    let waiting = files.map(|(path, text)| Ok((beside(path, text)?, path)));
-    for (file, path) in waiting.collect::<Result<Vec<_>, Failure>>()? {
-        file.persist(path).map_err(|error| Failure(format!("{}: {}", path.display(), error.error)))?;
+/// Files that were emitted into the folder, are still there, and are not part of what is emitted now.
+fn stale(folder: &Path, plan: &[Planned], record: &Record) -> Vec<Stale> {
+    let gone = record.emitted.keys().filter(|path| !plan.iter().any(|planned| planned.relative == **path));
+    let there = gone.filter_map(|path| {
+        let inside = Path::new(path).components().all(|part| matches!(part, Component::Normal(_)));
+        let before =
+            files::read(&folder.join(path), LARGEST_BEFORE).ok().filter(|_| inside && linked(folder, Path::new(path)).is_none())?;
+        Some(Stale { relative: path.clone(), by_hand: !record.is_ours(path, &before) })
+    });
+    there.collect()
+}
+
+fn tell_stale(stale: &[Stale], removed: bool) {
+    let named = |by_hand: bool| stale.iter().filter(|file| file.by_hand == by_hand).map(|file| file.relative.as_str()).collect::<Vec<_>>();
+    for (files, what) in [
+        (named(false), if removed { "removed" } else { "they are still in the folder; remove them with --remove-stale" }),
+        (named(true), "they were changed by hand and are kept; remove them yourself"),
+    ] {
+        if !files.is_empty() {
+            output::news(&format!("emitted by an earlier run and no longer part of the result: {}: {what}\n", files.join(", ")));
+        }
+    }
+}
+
+/// Writes what changed. A run that is killed in between leaves files of which each is either as it was or as it was to be; the
+/// record that is written before them takes both for its own.
+fn write_all(writing: &Writing, plan: &[Planned], stale: &[Stale], record: &Record, remove_stale: bool) -> Result<(), Failure> {
+    let (mut between, mut after) = (Record::default(), Record::default());
+    for planned in plan {
+        let new = digest(planned.text.as_bytes());
+        let old = (planned.state == State::Changes).then(|| digest(&planned.before));
+        between.emitted.insert(planned.relative.clone(), old.into_iter().chain([new.clone()]).collect());
+        after.emitted.insert(planned.relative.clone(), vec![new]);
+    }
+    for file in stale {
+        let known = record.emitted.get(&file.relative).cloned().unwrap_or_default();
+        between.emitted.insert(file.relative.clone(), known.clone());
+        if !remove_stale || file.by_hand {
+            after.emitted.insert(file.relative.clone(), known);
+        }
+    }
+    let changed: Vec<&Planned> = plan.iter().filter(|planned| planned.state != State::Unchanged).collect();
+    if changed.iter().any(|planned| planned.state != State::New) {
+        writing.write([(RECORD, between.text()?.as_str())].into_iter())?;
+    }
+    let after = after.text()?;
+    let files = changed.iter().map(|planned| (planned.relative.as_str(), planned.text.as_str()));
+    writing.write(files.chain([(RECORD, after.as_str())]))?;
+    for file in stale.iter().filter(|file| remove_stale && !file.by_hand) {
+        let path = writing.path(&file.relative);
+        std::fs::remove_file(&path).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
     }
     Ok(())
 }
 
-fn beside(path: &Path, text: &str) -> Result<tempfile::NamedTempFile, Failure> {
-    let fault = |error: std::io::Error| Failure(format!("{}: {error}; nothing was written", path.display()));
-    let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty()).unwrap_or(Path::new("."));
-    std::fs::create_dir_all(folder).map_err(fault)?;
-    let mut file = tempfile::Builder::new().prefix(".sprachbund-").tempfile_in(folder).map_err(fault)?;
-    file.write_all(text.as_bytes()).map_err(fault)?;
-    file.flush().map_err(fault)?;
-    readable(file.path(), path).map_err(fault)?;
-    Ok(file)
+/// What the emitted files held when they were emitted, by their paths: digests, several while they are being written.
+#[derive(Default, Serialize, Deserialize)]
+#[serde(transparent)]
+struct Record {
+    emitted: BTreeMap<String, Vec<String>>,
 }
 
-/// Temporary files are private; one that is written has the rights of the one before it, else the usual ones.
-#[cfg(unix)]
-fn readable(path: &Path, before: &Path) -> std::io::Result<()> {
-    use std::os::unix::fs::PermissionsExt;
-    let rights = std::fs::metadata(before).map_or_else(|_| std::fs::Permissions::from_mode(0o644), |known| known.permissions());
-    std::fs::set_permissions(path, rights)
-}
-
-#[cfg(not(unix))]
-fn readable(_: &Path, _: &Path) -> std::io::Result<()> {
-    Ok(())
-}
-
-/// Writes one file so that it is there whole or not at all.
-pub(crate) fn write_atomically(path: &Path, text: &str) -> Result<(), Failure> {
-    let failed = |error: std::io::Error| Failure(format!("{}: {error}", path.display()));
-    // A device or a pipe is written to, never replaced; a link leads to the file that is.
-    if std::fs::metadata(path).is_ok_and(|known| !known.is_file()) {
-        return std::fs::write(path, text).map_err(failed);
+impl Record {
+    /// The record of a folder; none is an empty one, and a damaged one too: then every file counts as changed by hand.
+    fn load(folder: &Path) -> Result<Self, Failure> {
+        let path = folder.join(RECORD);
+        match files::read_own(&path) {
+            Ok(text) => Ok(serde_json::from_str(&text).unwrap_or_default()),
+            Err(Unreadable::Disk(_)) => Ok(Record::default()),
+            Err(error) => Err(Failure(format!("{}: {error}; nothing was written", path.display()))),
+        }
     }
-    let path = &std::fs::canonicalize(path).unwrap_or_else(|_| path.to_owned());
-    beside(path, text)?.persist(path).map_err(|error| failed(error.error))?;
-    Ok(())
-}
 
-#[derive(Default)]
-struct Ledger {
-    emitted: BTreeMap<String, String>,
-}
+    fn is_ours(&self, path: &str, content: &[u8]) -> bool {
+        self.emitted.get(path).is_some_and(|known| known.contains(&digest(content)))
+    }
 
-impl Ledger {
-    fn load(folder: &Path) -> Self {
-        let text = std::fs::read_to_string(folder.join(LEDGER)).unwrap_or_default();
-        Ledger { emitted: serde_json::from_str(&text).unwrap_or_default() }
+    fn text(&self) -> Result<String, Failure> {
+        Ok(serde_json::to_string_pretty(self)? + "\n")
     }
 }
 
-fn digest(text: &str) -> String {
-    Md5::digest(text.as_bytes()).iter().map(|byte| format!("{byte:02x}")).collect()
+fn digest(content: &[u8]) -> String {
+    Md5::digest(content).iter().map(|byte| format!("{byte:02x}")).collect()
 }

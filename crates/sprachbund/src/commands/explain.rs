@@ -6,7 +6,7 @@ use sprachbund_core::lint::{FAMILIES, rule, rules};
 
 use crate::arguments::ExplainOptions;
 use crate::report::human::{FAINT, STRONG};
-use crate::{Failure, Outcome};
+use crate::{Failure, Outcome, output};
 
 pub(crate) fn run(options: &ExplainOptions) -> Result<Outcome, Failure> {
     let Some(topic) = &options.topic else {
@@ -20,7 +20,7 @@ pub(crate) fn run(options: &ExplainOptions) -> Result<Outcome, Failure> {
         out.extend(CODES.iter().map(|code| format!("  {:<34} {}\n", code.name, code.finds)));
         out.push_str(&format!("\n{STRONG}dialects{STRONG:#}\n"));
         out.extend(DIALECTS.iter().map(|dialect| format!("  {:<34} what silence means in {}\n", dialect.id, dialect.framework)));
-        super::print(&out)?;
+        output::page(&out)?;
         return Ok(Outcome::Clean);
     };
     let code = CODES.iter().find(|code| code.name == topic);
@@ -36,6 +36,6 @@ pub(crate) fn run(options: &ExplainOptions) -> Result<Outcome, Failure> {
             return Err(Failure(format!("there is no rule, difference or dialect `{topic}`; {hint}")));
         }
     };
-    super::print(&text)?;
+    output::page(&text)?;
     Ok(Outcome::Clean)
 }

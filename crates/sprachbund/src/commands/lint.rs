@@ -11,7 +11,7 @@ use crate::configuration::Configuration;
 use crate::inputs::{self, Loaded};
 use crate::known::Known;
 use crate::mending::Mended;
-use crate::{Failure, Outcome, mending, report};
+use crate::{Failure, Outcome, mending, output, report};
 
 pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
     let configuration = Configuration::load(&options.input)?;
@@ -56,14 +56,14 @@ pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
         LintFormat::Human if options.mend => mending::tell(&mended, &found, options.preview)?,
         LintFormat::Human => {
             let stdout = std::io::stdout();
-            let look = report::findings::Look { colour: super::colour(&stdout), width: super::width(), detail: options.detail };
-            super::print(&report::findings::render(&found, &sources, &look))?;
-            super::print(&report::findings::summary(&found, loaded.schema.entities.len()))?;
-            super::print(&known.summary(remembered, gone))?;
+            let look = report::findings::Look { colour: output::colour(&stdout), width: super::width(), detail: options.detail };
+            output::page(&report::findings::render(&found, &sources, &look))?;
+            output::page(&report::findings::summary(&found, loaded.schema.entities.len()))?;
+            output::page(&known.summary(remembered, gone))?;
         }
-        LintFormat::Json => super::print(&pretty(&report::json::render(&found, &sources)))?,
-        LintFormat::Sarif => super::print(&pretty(&sarif(&found, &sources, &mended)))?,
-        LintFormat::Junit => super::print(&report::junit::render("lint", &found, &sources)?)?,
+        LintFormat::Json => output::result(&pretty(&report::json::render(&found, &sources)))?,
+        LintFormat::Sarif => output::result(&pretty(&sarif(&found, &sources, &mended)))?,
+        LintFormat::Junit => output::result(&report::junit::render("lint", &found, &sources)?)?,
     }
     if options.mend && !options.preview {
         mended.write()?;

@@ -9,29 +9,14 @@ pub(crate) mod lint;
 pub(crate) mod parse;
 pub(crate) mod show;
 
-use std::io::{IsTerminal, Write};
-
 use sprachbund_core::diagnostic::Severity;
 
 use crate::inputs::Loaded;
-use crate::{Failure, Outcome, report};
+use crate::{Failure, Outcome, output, report};
 
 /// Columns of the terminal; 100 when there is none.
 pub(crate) fn width() -> usize {
     terminal_size::terminal_size().map_or(100, |(width, _)| usize::from(width.0))
-}
-
-/// Whether colour belongs on a stream.
-pub(crate) fn colour(stream: &impl IsTerminal) -> bool {
-    stream.is_terminal() && std::env::var_os("NO_COLOR").is_none_or(|value| value.is_empty())
-}
-
-/// Writes a result; a reader that went away is no fault.
-pub(crate) fn print(text: &str) -> Result<(), Failure> {
-    match anstream::stdout().write_all(text.as_bytes()) {
-        Err(error) if error.kind() != std::io::ErrorKind::BrokenPipe => Err(Failure(format!("standard output: {error}"))),
-        _ => Ok(()),
-    }
 }
 
 /// Says on standard error what was assumed and what went wrong while reading.
@@ -39,13 +24,13 @@ pub(crate) fn report_reading(loaded: &Loaded) -> Outcome {
     let stderr = std::io::stderr();
     let assumed = &loaded.schema.source.assumed;
     if !assumed.is_empty() {
-        anstream::eprintln!("{}assumed: {}{:#}", report::human::FAINT, assumed.join("; "), report::human::FAINT);
+        output::news(&format!("{}assumed: {}{:#}\n", report::human::FAINT, assumed.join("; "), report::human::FAINT));
     }
     if loaded.diagnostics.is_empty() {
         return Outcome::Clean;
     }
-    let text = report::human::render(&loaded.diagnostics, &loaded.sources, colour(&stderr), width());
-    anstream::eprint!("{text}");
+    let text = report::human::render(&loaded.diagnostics, &loaded.sources, output::colour(&stderr), width());
+    output::news(&text);
     let errors = loaded.diagnostics.iter().any(|diagnostic| diagnostic.severity == Severity::Error);
     if errors { Outcome::Findings } else { Outcome::Clean }
 }

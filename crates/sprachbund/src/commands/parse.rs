@@ -4,7 +4,7 @@ use sprachbund_core::schema::json;
 
 use crate::arguments::ParseOptions;
 use crate::configuration::Configuration;
-use crate::{Failure, Outcome, account, inputs};
+use crate::{Failure, Outcome, account, inputs, output};
 
 pub(crate) fn run(options: &ParseOptions) -> Result<Outcome, Failure> {
     let configuration = Configuration::load(&options.input)?;
@@ -13,10 +13,10 @@ pub(crate) fn run(options: &ParseOptions) -> Result<Outcome, Failure> {
     super::something(&loaded)?;
     let text = json::write(&loaded.schema);
     match &options.out {
-        None => super::print(&text)?,
+        None => output::result(&text)?,
         Some(path) => {
-            crate::commands::emit::write_atomically(path, &text)?;
-            anstream::eprintln!("{} written to {}", account::size(&loaded.schema), path.display());
+            crate::files::write_atomically(path, &text)?;
+            output::news(&(format!("{} written to {}", account::size(&loaded.schema), path.display()) + "\n"));
         }
     }
     Ok(outcome)

@@ -7,7 +7,7 @@ use sprachbund_core::schema::{Action, Default_, EnforcedBy, Entity, EntityKind, 
 use crate::arguments::{Format, ShowOptions};
 use crate::configuration::Configuration;
 use crate::report::human::{FAINT, STRONG};
-use crate::{Failure, Outcome, account, inputs};
+use crate::{Failure, Outcome, account, inputs, output};
 
 pub(crate) fn run(options: &ShowOptions) -> Result<Outcome, Failure> {
     let configuration = Configuration::load(&options.input)?;
@@ -20,20 +20,20 @@ pub(crate) fn run(options: &ShowOptions) -> Result<Outcome, Failure> {
         Format::Json => {
             let mut only = schema.clone();
             only.entities = chosen.into_iter().cloned().collect();
-            super::print(&sprachbund_core::schema::json::write(&only))?;
+            output::result(&sprachbund_core::schema::json::write(&only))?;
         }
         Format::Human => {
             if options.entity.is_empty() {
-                super::print(&summary(schema))?;
+                output::page(&summary(schema))?;
             }
             for entity in chosen {
-                super::print(&one(schema, entity))?;
+                output::page(&one(schema, entity))?;
             }
             let meaning = match loaded.dialect.medium {
                 Medium::Classes { .. } => format!("was not written: a convention of {} filled it in", loaded.dialect.framework),
                 Medium::Statements { .. } => "is recognised, or made by the server; [recognise] in sprachbund.toml turns it off".to_owned(),
             };
-            super::print(&format!("{FAINT}~ {meaning}{FAINT:#}\n"))?;
+            output::page(&format!("{FAINT}~ {meaning}{FAINT:#}\n"))?;
         }
     }
     Ok(outcome)

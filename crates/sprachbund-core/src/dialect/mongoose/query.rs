@@ -3,9 +3,9 @@
 
 use serde_json::Value;
 
-use crate::dialect::typescript_text::{literal, property_key};
 use crate::host::evaluate::constant;
 use crate::host::outline::{Expr, ExprKind};
+use crate::quoting::typescript::{literal, property_key};
 use crate::schema::expression::Tree;
 
 /// Comparisons, and their signs in SQL.

@@ -43,18 +43,25 @@ pub(crate) fn statements(text: &str) -> Vec<Statement> {
 }
 
 /// Reads a script and leaves out its data: every line stays at its number, statements with data are blank. Memory is
-/// that of what is kept and of the longest line.
+/// that of what is kept and of the longest line. Nothing where more than `most` bytes would be kept, or one line is longer
+/// than eight times that.
 ///
 /// # Errors
 /// What the reader reports, and text that is not UTF-8.
-pub fn sieve(mut reader: impl BufRead) -> io::Result<String> {
+pub fn sieve(reader: impl BufRead, most: u64) -> io::Result<Option<String>> {
+    let longest = most.saturating_mul(8);
+    let mut reader = reader.take(longest);
     let mut lexer = Lexer::default();
     let mut kept = String::new();
     let mut line = Vec::new();
     loop {
         line.clear();
+        reader.set_limit(longest);
         if reader.read_until(b'\n', &mut line)? == 0 {
-            return Ok(kept);
+            return Ok(Some(kept));
+        }
+        if kept.len() as u64 > most || line.len() as u64 == longest {
+            return Ok(None);
         }
         let text = std::str::from_utf8(&line).map_err(|error| io::Error::new(io::ErrorKind::InvalidData, error))?;
         let body = text.trim_end_matches('\n').len();
@@ -360,9 +367,21 @@ mod tests {
         let row = format!("INSERT INTO calls VALUES (1, '{}');\n", "x; -- '' ".repeat(20_000));
         let rows = 100_000_000 / row.len();
         let data = Repeated { row: row.into_bytes(), left: rows, at: 0 };
-        let kept = sieve(std::io::BufReader::new(data.chain(&b"CREATE TABLE q (id int);\n"[..]))).expect("text");
+        let kept = sieve(std::io::BufReader::new(data.chain(&b"CREATE TABLE q (id int);\n"[..])), 1 << 20).expect("text").expect("little");
         assert_eq!(kept.trim_matches([';', '\n']), "CREATE TABLE q (id int)");
         assert_eq!(kept.lines().count(), rows + 1);
+    }
+
+    #[test]
+    fn what_is_too_large_is_given_up() {
+        for (script, most, kept) in [
+            ("CREATE TABLE a (x);\n", 40, true),
+            (&"CREATE TABLE a (x);\n".repeat(4), 40, false),
+            (&"INSERT INTO a VALUES (1);\n".repeat(4), 40, true),
+            (&format!("INSERT INTO a VALUES ({});\n", "1, ".repeat(200)), 40, false),
+        ] {
+            assert_eq!(sieve(script.as_bytes(), most).expect("readable").is_some(), kept, "{script}");
+        }
     }
 
     #[test]
@@ -375,7 +394,7 @@ mod tests {
             ("COPY a FROM stdin;\n1\n2\n\\.\nCREATE TABLE b (y);", ";\n\n\n\nCREATE TABLE b (y);"),
             ("INSERT INTO a VALUES ('x;\ny'); CREATE TABLE b (y);", "\n; CREATE TABLE b (y);"),
         ] {
-            let kept = sieve(script.as_bytes()).expect("readable");
+            let kept = sieve(script.as_bytes(), 1 << 20).expect("readable").expect("little");
             assert_eq!(kept.matches('\n').count(), script.matches('\n').count(), "{kept}");
             let tables = |text: &str| statements(text).into_iter().filter(|one| one.head[0] == "CREATE").count();
             assert_eq!(tables(&kept), tables(script), "{kept}");

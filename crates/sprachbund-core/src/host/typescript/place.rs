@@ -2,7 +2,8 @@
 
 use smol_str::SmolStr;
 
-use crate::host::evaluate::{Scope, truth};
+use crate::host::effort::Effort;
+use crate::host::evaluate::{Scope, copy, truth};
 use crate::host::outline::{Assignment, Body, Call, Expr, ExprKind};
 use crate::host::project::{Found, Project};
 use crate::schema::Database;
@@ -97,49 +98,54 @@ impl<'p> Place<'p> {
 
     /// `expr` with everything known put in.
     pub(crate) fn value(&self, expr: &Expr) -> Expr {
-        let local = self.local(expr, 0);
-        self.scope().value(&local)
+        let effort = Effort::of(&self.project.budget);
+        let local = self.local(expr, 0, &effort);
+        let value = self.scope().value_within(&local, &effort);
+        effort.settled(value, expr)
     }
 
     /// `expr` with what functions around the place know put in, and what helper functions return.
-    fn local(&self, expr: &Expr, depth: u32) -> Expr {
-        if depth > DEEPEST {
-            return expr.clone();
+    fn local(&self, expr: &Expr, depth: u32, effort: &Effort<'_>) -> Expr {
+        if !effort.takes(1) {
+            return Expr { kind: ExprKind::Opaque, span: expr.span };
         }
-        let each = |items: &[Expr]| items.iter().map(|item| self.local(item, depth + 1)).collect();
+        if depth > DEEPEST {
+            return copy(expr, effort);
+        }
+        let each = |items: &[Expr]| items.iter().map(|item| self.local(item, depth + 1, effort)).collect();
         let kind = match &expr.kind {
-            ExprKind::Name(path) => return self.named(expr, path, depth),
+            ExprKind::Name(path) => return self.named(expr, path, depth, effort),
             ExprKind::List(items) => ExprKind::List(each(items)),
             ExprKind::Map(pairs) => {
-                let pair = |(key, value): &(Expr, Expr)| (self.local(key, depth + 1), self.local(value, depth + 1));
+                let pair = |(key, value): &(Expr, Expr)| (self.local(key, depth + 1, effort), self.local(value, depth + 1, effort));
                 ExprKind::Map(pairs.iter().map(pair).collect())
             }
-            ExprKind::Spread(inner) => ExprKind::Spread(Box::new(self.local(inner, depth + 1))),
+            ExprKind::Spread(inner) => ExprKind::Spread(Box::new(self.local(inner, depth + 1, effort))),
             ExprKind::Operation { operator, operands } => ExprKind::Operation { operator: operator.clone(), operands: each(operands) },
             ExprKind::Call(call) if last_name(&call.callee) == Some("getDialect") => {
                 // Of a Sequelize connection.
                 let lite = self.project.database == Database::Sqlite;
                 ExprKind::Text(if lite { "sqlite" } else { "postgres" }.into())
             }
-            ExprKind::Call(call) => match self.returned(call, depth) {
+            ExprKind::Call(call) => match self.returned(call, depth, effort) {
                 Some(returned) => return Expr { kind: returned.kind, span: expr.span },
                 None => {
                     let arguments = each(&call.arguments);
                     ExprKind::Call(Box::new(Call { callee: call.callee.clone(), arguments, named: call.named.clone() }))
                 }
             },
-            other => other.clone(),
+            _ => return copy(expr, effort),
         };
         Expr { kind, span: expr.span }
     }
 
     /// The constant behind a name that a function knows.
-    fn named(&self, expr: &Expr, path: &str, depth: u32) -> Expr {
+    fn named(&self, expr: &Expr, path: &str, depth: u32, effort: &Effort<'_>) -> Expr {
         if let Some(kind) = self.of_platform(path) {
             return Expr { kind, span: expr.span };
         }
         if let Some(value) = self.of_class(path) {
-            return Expr { kind: self.local(value, depth + 1).kind, span: expr.span };
+            return Expr { kind: self.local(value, depth + 1, effort).kind, span: expr.span };
         }
         let (head, rest) = path.split_once('.').map_or((path, None), |(head, rest)| (head, Some(rest)));
         let known = self.bodies().find_map(|body| body.assignments.iter().find(|given| given.name == head));
@@ -147,14 +153,14 @@ impl<'p> Place<'p> {
         let plain = !matches!(given.value.kind, ExprKind::Opaque | ExprKind::Call(_) | ExprKind::Function { .. });
         let value = match (plain, rest) {
             (false, _) => return expr.clone(),
-            (true, None) => self.local(&given.value, depth + 1),
+            (true, None) => self.local(&given.value, depth + 1, effort),
             (true, Some(rest)) => {
-                let mut value = self.local(&given.value, depth + 1);
+                let mut value = self.local(&given.value, depth + 1, effort);
                 if let ExprKind::Name(path) = &value.kind {
                     value.kind = ExprKind::Name(format!("{path}.{rest}").into());
                 } else {
                     for part in rest.split('.') {
-                        let Some(inner) = self.scope().value(&value).entry(part).cloned() else { return expr.clone() };
+                        let Some(inner) = self.scope().value_within(&value, effort).entry(part).cloned() else { return expr.clone() };
                         value = inner;
                     }
                 }
@@ -184,7 +190,7 @@ impl<'p> Place<'p> {
     }
 
     /// What a helper function of the project returns for these arguments.
-    fn returned(&self, call: &Call, depth: u32) -> Option<Expr> {
+    fn returned(&self, call: &Call, depth: u32, effort: &Effort<'_>) -> Option<Expr> {
         let name = call.callee.name().filter(|name| !name.starts_with("new "))?;
         let (file, called) = match self.scope().lookup(name) {
             Found::Function(file, function) => (file, function.name.as_str()),
@@ -195,9 +201,12 @@ impl<'p> Place<'p> {
         let at = bodies.iter().position(|body| body.name == called)?;
         let body = &bodies[at];
         let inside = Place { project: self.project, file, body: Some(at) };
-        let arguments: Vec<Expr> = call.arguments.iter().map(|argument| self.local(argument, depth + 1)).collect();
+        let arguments: Vec<Expr> = call.arguments.iter().map(|argument| self.local(argument, depth + 1, effort)).collect();
         let bound: Vec<(&SmolStr, Expr)> = body.parameters.iter().zip(arguments).collect();
-        let worth = |expr: &Expr| inside.scope().value(&inside.local(&substituted(expr, &bound, 0), depth + 1));
+        let worth = |expr: &Expr| {
+            let local = inside.local(&substituted(expr, &bound, 0, effort), depth + 1, effort);
+            inside.scope().value_within(&local, effort)
+        };
         for returned in &body.returns {
             let mut reached = true;
             for (condition, wanted) in &returned.when {
@@ -225,28 +234,32 @@ impl<'p> Place<'p> {
 }
 
 /// `expr` with arguments in the place of parameters.
-fn substituted(expr: &Expr, bound: &[(&SmolStr, Expr)], depth: u32) -> Expr {
-    if depth > DEEPEST * 2 {
-        return expr.clone();
+fn substituted(expr: &Expr, bound: &[(&SmolStr, Expr)], depth: u32, effort: &Effort<'_>) -> Expr {
+    if !effort.takes(1) {
+        return Expr { kind: ExprKind::Opaque, span: expr.span };
     }
-    let each = |items: &[Expr]| items.iter().map(|item| substituted(item, bound, depth + 1)).collect();
+    if depth > DEEPEST * 2 {
+        return copy(expr, effort);
+    }
+    let each = |items: &[Expr]| items.iter().map(|item| substituted(item, bound, depth + 1, effort)).collect();
     let kind = match &expr.kind {
         ExprKind::Name(name) => match bound.iter().find(|(parameter, _)| *parameter == name) {
-            Some((_, argument)) => argument.kind.clone(),
+            Some((_, argument)) => copy(argument, effort).kind,
             None => expr.kind.clone(),
         },
         ExprKind::List(items) => ExprKind::List(each(items)),
         ExprKind::Map(pairs) => {
-            let pair = |(key, value): &(Expr, Expr)| (substituted(key, bound, depth + 1), substituted(value, bound, depth + 1));
+            let pair =
+                |(key, value): &(Expr, Expr)| (substituted(key, bound, depth + 1, effort), substituted(value, bound, depth + 1, effort));
             ExprKind::Map(pairs.iter().map(pair).collect())
         }
-        ExprKind::Spread(inner) => ExprKind::Spread(Box::new(substituted(inner, bound, depth + 1))),
+        ExprKind::Spread(inner) => ExprKind::Spread(Box::new(substituted(inner, bound, depth + 1, effort))),
         ExprKind::Operation { operator, operands } => ExprKind::Operation { operator: operator.clone(), operands: each(operands) },
         ExprKind::Call(call) => {
-            let callee = substituted(&call.callee, bound, depth + 1);
+            let callee = substituted(&call.callee, bound, depth + 1, effort);
             ExprKind::Call(Box::new(Call { callee, arguments: each(&call.arguments), named: call.named.clone() }))
         }
-        other => other.clone(),
+        _ => return copy(expr, effort),
     };
     Expr { kind, span: expr.span }
 }

@@ -5,9 +5,9 @@ use serde_json::Value;
 use super::{Printer, query};
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::django::types::{POSTGRESQL_FIELDS, VALIDATORS};
-use crate::dialect::python_text::{boolean, literal, text};
 use crate::dialect::source_text::SourceText;
-use crate::schema::expression::literal_sql;
+use crate::quoting::python::{boolean, literal, text};
+use crate::quoting::sql;
 use crate::schema::{Default_, Function, InputRule, Purpose};
 
 impl Printer<'_> {
@@ -115,7 +115,7 @@ impl Printer<'_> {
             Default_::Literal(value @ Value::String(text))
                 if spelling.word == "BinaryField" || (spelling.word == "DateTimeField" && text.ends_with(" +00:00")) =>
             {
-                query::raw(&mut self.imports, &literal_sql(value), None)
+                query::raw(&mut self.imports, &sql::literal(value, self.conventions.database), None)
             }
             Default_::Literal(value) => self.typed_literal(spelling, value),
             Default_::Function(Function::StatementNow) => {

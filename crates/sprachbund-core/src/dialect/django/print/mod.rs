@@ -6,9 +6,9 @@ pub(crate) mod query;
 use std::collections::{BTreeMap, BTreeSet};
 
 use crate::declaration::{Attribute, Declarations, Form, InverseName, Model, RelationDeclaration, UniqueDeclaration};
-use crate::dialect::python_text::{Imports, boolean, literal, text};
 use crate::dialect::source_text::{SourceText, parents_first};
 use crate::dialect::{Conventions, PrintedFile};
+use crate::quoting::python::{Imports, boolean, literal, text};
 use crate::schema::{Action, EnumType, RelationKind};
 
 /// Prints one package for each module.

@@ -5,8 +5,8 @@ use serde_json::Value;
 use super::{Printer, texts};
 use crate::declaration::{CheckDeclaration, IndexDeclaration, IndexPartDeclaration};
 use crate::dialect::django::types::{FUNCTIONS, INDEX_METHODS};
-use crate::dialect::python_text::Imports;
-use crate::dialect::python_text::{literal, text};
+use crate::quoting::python::Imports;
+use crate::quoting::python::{literal, text};
 use crate::schema::expression::Tree;
 use crate::schema::{Expression, Extras};
 

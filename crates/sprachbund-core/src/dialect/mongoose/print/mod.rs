@@ -13,8 +13,8 @@ use crate::dialect::mongoose::ONLY_IN;
 use crate::dialect::mongoose::read::{definition::TIMESTAMPS, index::OVER_SEVERAL, populate::VIRTUALS};
 use crate::dialect::naming::Case;
 use crate::dialect::source_text::SourceText;
-use crate::dialect::typescript_text::{enumeration, enumeration_path, literal, property_key, text};
 use crate::dialect::{Conventions, PrintedFile};
+use crate::quoting::typescript::{Files, enumeration, literal, property_key, text};
 use crate::schema::{EnumType, Extras, Purpose, Shape};
 
 /// Words of extras that are not options of a schema.
@@ -23,7 +23,8 @@ const NO_OPTIONS: &[&str] = &[OVER_SEVERAL, VIRTUALS, TIMESTAMPS, "path", "discr
 /// Prints every model and enumeration.
 pub(super) fn print(declarations: &Declarations, _: &Conventions) -> Vec<PrintedFile> {
     let enums = declarations.enums.iter().filter(|enumeration| !enumeration.inline);
-    let mut files: Vec<PrintedFile> = enums.map(enumeration).collect();
+    let places = Files::of(declarations, ".ts");
+    let mut files: Vec<PrintedFile> = enums.map(|known| enumeration(known, &places)).collect();
     let models: HashMap<&str, &Model> = declarations.models.iter().map(|model| (model.id.as_str(), model)).collect();
     let mut owned: HashMap<&str, Vec<&Model>> = HashMap::new();
     for model in &declarations.models {
@@ -32,10 +33,10 @@ pub(super) fn print(declarations: &Declarations, _: &Conventions) -> Vec<Printed
         }
     }
     let bases = declarations.models.iter().filter(|model| model.form == Form::SameTable).filter_map(|model| model.extends.first());
-    let shared = Shared { declarations, models, owned, bases: bases.map(String::as_str).collect() };
+    let shared = Shared { declarations, models, owned, bases: bases.map(String::as_str).collect(), files: places };
     for model in declarations.models.iter().filter(|model| model.owned_by.is_none()) {
         let mut printer = Printer { shared: &shared, model, values: BTreeSet::new(), imports: BTreeMap::new() };
-        files.push(PrintedFile { path: model_path(&model.module, &model.name), text: printer.file() });
+        files.push(PrintedFile { path: shared.files.class(&model.module, &model.name), text: printer.file() });
     }
     files
 }
@@ -48,6 +49,7 @@ struct Shared<'d> {
     owned: HashMap<&'d str, Vec<&'d Model>>,
     /// Ids of the models that have kinds.
     bases: HashSet<&'d str>,
+    files: Files,
 }
 
 impl<'d> Shared<'d> {
@@ -71,10 +73,6 @@ impl<'d> Shared<'d> {
         }
         (at, path)
     }
-}
-
-fn model_path(module: &str, name: &str) -> String {
-    format!("{module}/{}.ts", Case::Kebab.apply(name))
 }
 
 /// The variable of a model's schema.
@@ -156,7 +154,7 @@ impl<'d> Printer<'d> {
     /// What the kinds of `base` are told apart in.
     fn kind(&mut self, base: &'d Model) -> String {
         let (root, path) = self.shared.root(base);
-        let file = model_path(&root.module, &root.name);
+        let file = self.shared.files.class(&root.module, &root.name);
         let Some(place) = &base.owned_by else {
             self.import(&root.module, &file, &root.name);
             return format!("export const {} = {}", self.model.name, root.name);
@@ -187,7 +185,7 @@ impl<'d> Printer<'d> {
 
     /// The name of an enumeration, which is imported.
     fn enumeration(&mut self, enumeration: &EnumType) -> String {
-        self.import(&enumeration.module, &enumeration_path(enumeration), &enumeration.name);
+        self.import(&enumeration.module, &self.shared.files.enumeration(enumeration), &enumeration.name);
         enumeration.name.clone()
     }
 

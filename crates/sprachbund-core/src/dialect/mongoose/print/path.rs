@@ -8,8 +8,8 @@ use crate::dialect::mongoose::ONLY_IN;
 use crate::dialect::mongoose::read::spelling::{ITEMS, MAP};
 use crate::dialect::mongoose::types::RULES;
 use crate::dialect::source_text::SourceText;
-use crate::dialect::typescript_text::{literal, member_access, property_key, text};
 use crate::host::typescript::value::{EXACT, TODAY};
+use crate::quoting::typescript::{literal, member_access, property_key, text};
 use crate::schema::{Default_, Function, InputRule, RelationKind};
 
 /// Types that are values of the language; the others are the framework's.

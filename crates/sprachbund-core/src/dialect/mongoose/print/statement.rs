@@ -7,7 +7,7 @@ use crate::declaration::{Attribute, IndexDeclaration, InverseDeclaration, Invers
 use crate::dialect::mongoose::query;
 use crate::dialect::mongoose::read::{index::OVER_SEVERAL, populate::VIRTUALS};
 use crate::dialect::source_text::SourceText;
-use crate::dialect::typescript_text::{literal, property_key, text};
+use crate::quoting::typescript::{literal, property_key, text};
 use crate::schema::Extras;
 
 impl<'d> Printer<'d> {

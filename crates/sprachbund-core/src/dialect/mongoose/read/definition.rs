@@ -21,6 +21,9 @@ pub(crate) const TIMESTAMPS: &str = "timestamps";
 /// How deep schemas hold each other.
 const DEEPEST: u32 = 12;
 
+/// What reading a schema once more costs, in parts of a value.
+const STEPS: u64 = 50;
+
 /// One schema.
 #[derive(Clone, Debug)]
 pub(super) struct Definition {
@@ -165,6 +168,11 @@ pub(super) fn read_at(reader: &Reader<'_>, definition: &Definition, model: &mut 
     if depth > DEEPEST {
         let message = format!("`{}` holds itself: what stands deeper is left out", model.name);
         part.diagnostics.push(Diagnostic::new("circular-schema", Severity::Error, message).at(Some(definition.span), "holds itself"));
+        return None;
+    }
+    // A few schemas that each hold the next one several times are very many documents.
+    if !reader.project.budget.spend(STEPS) {
+        reader.project.budget.give_up(definition.span);
         return None;
     }
     let place = Place::top(reader.project, definition.file);

@@ -2,7 +2,8 @@
 
 use super::Printer;
 use crate::declaration::{FieldDeclaration, Model};
-use crate::dialect::prisma::types::{quoted, written};
+use crate::dialect::prisma::types::written;
+use crate::quoting::prisma::text as quoted;
 use crate::schema::{Default_, Extras, Purpose};
 
 /// Extras that are written in a way of their own.

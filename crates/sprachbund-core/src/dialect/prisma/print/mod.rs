@@ -9,10 +9,10 @@ mod value;
 use std::collections::{BTreeMap, HashMap, HashSet};
 
 use super::read::is_identified;
-use super::types::quoted;
 use super::{PROJECT_FILE, SILENT_NAMESPACE};
 use crate::declaration::{Attribute, Declarations, Form, Model};
 use crate::dialect::{Conventions, PrintedFile};
+use crate::quoting::prisma::text as quoted;
 use crate::schema::{Database, EnumType};
 
 /// Prints every model and enumeration.

@@ -5,8 +5,8 @@ use serde_json::Value;
 use super::Printer;
 use crate::declaration::FieldDeclaration;
 use crate::dialect::prisma::moment;
-use crate::dialect::prisma::types::quoted;
-use crate::schema::expression::literal_sql;
+use crate::quoting::prisma::text as quoted;
+use crate::quoting::sql;
 use crate::schema::{Database, Default_, Function};
 
 impl Printer<'_> {
@@ -41,8 +41,7 @@ impl Printer<'_> {
     /// A constant as SQL.
     fn literal(&self, scalar: &str, value: &Value) -> String {
         let whole = if scalar == "Json" { Value::String(value.to_string()) } else { value.clone() };
-        let text = literal_sql(&whole);
-        if self.conventions.database.is_mysql() { text.replace('\\', "\\\\") } else { text }
+        sql::literal(&whole, self.conventions.database)
     }
 
     fn list(&self, field: &FieldDeclaration, scalar: &str, value: &Value) -> Option<String> {

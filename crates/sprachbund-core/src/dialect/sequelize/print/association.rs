@@ -3,11 +3,11 @@
 
 use serde_json::Value;
 
-use super::{DECLARE, Shared, attribute_of, class_path, others};
+use super::{DECLARE, Shared, attribute_of, others};
 use crate::declaration::{Attribute, InverseDeclaration, InverseKind, Model, RelationDeclaration};
 use crate::dialect::sequelize::read::KEYS;
 use crate::dialect::source_text::SourceText;
-use crate::dialect::typescript_text::text;
+use crate::quoting::typescript::text;
 use crate::schema::{Action, RelationKind};
 
 /// The whole file.
@@ -15,9 +15,9 @@ pub(super) fn whole(shared: &Shared<'_>) -> String {
     let mut file = SourceText::new(2);
     file.line(0, "import type { Sequelize } from 'sequelize';");
     let mut models: Vec<&Model> = shared.declarations.models.iter().collect();
-    models.sort_by_key(|model| class_path(&model.module, &model.name));
+    models.sort_by_key(|model| shared.files.class(&model.module, &model.name));
     for model in models {
-        let path = format!("./{}", class_path(&model.module, &model.name).trim_end_matches(".ts"));
+        let path = format!("./{}", shared.files.class(&model.module, &model.name).trim_end_matches(".ts"));
         file.line(0, &format!("import {{ {} }} from {};", model.name, text(&path)));
     }
     file.gap();

@@ -6,9 +6,9 @@ use super::{Printer, others};
 use crate::declaration::{Attribute, FieldDeclaration, ReferenceDeclaration, RelationDeclaration, Spelling};
 use crate::dialect::sequelize::types::{self, NUMBERED};
 use crate::dialect::source_text::SourceText;
-use crate::dialect::typescript_text::{literal, member_access, property_key, text};
 use crate::host::typescript::value::{EXACT, TODAY};
-use crate::schema::expression::literal_sql;
+use crate::quoting::sql;
+use crate::quoting::typescript::{literal, member_access, property_key, text};
 use crate::schema::{Action, Database, Default_, Deferrable, EnumType, Function, Identity};
 
 impl<'d> Printer<'d> {
@@ -240,7 +240,9 @@ impl<'d> Printer<'d> {
                 return text(&number.to_string());
             }
             // Of a text that is meant for bytes Sequelize takes the letters.
-            Default_::Literal(value @ Value::String(_)) if field.spelling.word == "BLOB" => literal_sql(value),
+            Default_::Literal(value @ Value::String(_)) if field.spelling.word == "BLOB" => {
+                sql::literal(value, self.shared.conventions.database)
+            }
             Default_::Literal(value) => return self.constant(field, value),
             Default_::Function(Function::Now | Function::StatementNow) if sqlite => "CURRENT_TIMESTAMP".to_owned(),
             Default_::Function(Function::Now) => return format!("{}('now')", self.value("fn")),

@@ -7,10 +7,9 @@ mod attribute;
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration, Model};
-use crate::dialect::naming::Case;
 use crate::dialect::source_text::SourceText;
-use crate::dialect::typescript_text::{enumeration, enumeration_path, literal, property_key, text};
 use crate::dialect::{Conventions, PrintedFile};
+use crate::quoting::typescript::{Files, enumeration, literal, property_key, text};
 use crate::schema::{EnumType, Extras, Purpose};
 
 /// The file that tells a connection of every class.
@@ -22,12 +21,13 @@ const DECLARE: &str = "declareIn";
 /// Prints every class and enumeration.
 pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> Vec<PrintedFile> {
     let enums = declarations.enums.iter().filter(|enumeration| !enumeration.inline);
-    let mut files: Vec<PrintedFile> = enums.map(enumeration).collect();
+    let places = Files::of(declarations, ".ts");
+    let mut files: Vec<PrintedFile> = enums.map(|known| enumeration(known, &places)).collect();
     let models = declarations.models.iter().map(|model| (model.id.as_str(), model)).collect();
-    let shared = Shared { declarations, conventions, models };
+    let shared = Shared { declarations, conventions, models, files: places };
     for model in &declarations.models {
         let mut printer = Printer { shared: &shared, model, values: BTreeSet::new(), types: BTreeSet::new(), imports: BTreeMap::new() };
-        files.push(PrintedFile { path: class_path(&model.module, &model.name), text: printer.file() });
+        files.push(PrintedFile { path: shared.files.class(&model.module, &model.name), text: printer.file() });
     }
     files.push(PrintedFile { path: WHOLE.to_owned(), text: association::whole(&shared) });
     files
@@ -38,6 +38,7 @@ pub(super) struct Shared<'d> {
     pub(super) declarations: &'d Declarations,
     pub(super) conventions: &'d Conventions,
     models: HashMap<&'d str, &'d Model>,
+    pub(super) files: Files,
 }
 
 impl<'d> Shared<'d> {
@@ -54,10 +55,6 @@ impl<'d> Shared<'d> {
         let convention = || self.conventions.table.apply(&[("module", &model.module), ("name", &model.name)]);
         model.table.clone().unwrap_or_else(convention)
     }
-}
-
-fn class_path(module: &str, name: &str) -> String {
-    format!("{module}/{}.ts", Case::Kebab.apply(name))
 }
 
 /// The fields of a class.
@@ -155,14 +152,14 @@ impl<'d> Printer<'d> {
     fn class(&mut self, id: &str) -> String {
         let (module, name) = id.rsplit_once('.').unwrap_or((&self.model.module, id));
         if id != self.model.id {
-            self.import(module, &class_path(module, name), name, false);
+            self.import(module, &self.shared.files.class(module, name), name, false);
         }
         name.to_owned()
     }
 
     /// An enumeration, whose members are values.
     pub(super) fn enumeration(&mut self, enumeration: &EnumType) -> String {
-        self.import(&enumeration.module, &enumeration_path(enumeration), &enumeration.name, true);
+        self.import(&enumeration.module, &self.shared.files.enumeration(enumeration), &enumeration.name, true);
         enumeration.name.clone()
     }
 

@@ -7,7 +7,7 @@ use crate::host::arguments::Arguments;
 use crate::host::evaluate::constant;
 use crate::host::outline::{Expr, ExprKind};
 use crate::host::typescript::place::{Place, last_name};
-use crate::schema::expression::{literal_sql, quote_name};
+use crate::quoting::sql::{standard_literal, standard_name};
 use crate::schema::{Expression, expression::Tree};
 use serde_json::Value;
 
@@ -139,7 +139,7 @@ fn term(key: &Expr, value: &Expr) -> Option<String> {
         };
         return Some(format!("({})", items.join(word)));
     }
-    let column = quote_name(key.text()?);
+    let column = standard_name(key.text()?);
     let ExprKind::Map(pairs) = &value.kind else { return compared(&column, "eq", value) };
     let all: Vec<String> = pairs.iter().map(|(key, value)| compared(&column, last_name(key)?, value)).collect::<Option<_>>()?;
     Some(all.join(" AND "))
@@ -147,16 +147,16 @@ fn term(key: &Expr, value: &Expr) -> Option<String> {
 
 fn compared(column: &str, operator: &str, value: &Expr) -> Option<String> {
     let value = constant(value)?;
-    let list = |values: &[Value]| values.iter().map(literal_sql).collect::<Vec<_>>().join(", ");
+    let list = |values: &[Value]| values.iter().map(standard_literal).collect::<Vec<_>>().join(", ");
     Some(match (operator, &value) {
         ("eq" | "is", Value::Null) => format!("{column} IS NULL"),
         ("ne" | "not", Value::Null) => format!("{column} IS NOT NULL"),
         ("eq" | "in", Value::Array(values)) => format!("{column} IN ({})", list(values)),
         ("ne" | "notIn", Value::Array(values)) => format!("{column} NOT IN ({})", list(values)),
-        ("not", value) => format!("{column} <> {}", literal_sql(value)),
+        ("not", value) => format!("{column} <> {}", standard_literal(value)),
         (operator, value) => {
             let (_, sign) = COMPARISONS.iter().find(|(known, _)| *known == operator)?;
-            format!("{column} {sign} {}", literal_sql(value))
+            format!("{column} {sign} {}", standard_literal(value))
         }
     })
 }

@@ -5,7 +5,7 @@ use crate::host::evaluate::constant;
 use crate::host::outline::{Call, Expr, ExprKind};
 use crate::host::typescript::place::{Place, last_name};
 use crate::host::typescript::value::{called, made};
-use crate::schema::expression::{literal_sql, quote_name};
+use crate::quoting::sql::{standard_literal, standard_name};
 use crate::schema::{Database, Default_, Function};
 use serde_json::Value;
 
@@ -64,14 +64,14 @@ pub(super) fn sql(value: &Expr) -> Option<String> {
     match last_name(&call.callee)? {
         "literal" => call.arguments.first()?.text().map(str::to_owned),
         "fn" => function(call),
-        "col" => call.arguments.first()?.text().map(quote_name),
+        "col" => call.arguments.first()?.text().map(standard_name),
         _ => None,
     }
 }
 
 fn function(call: &Call) -> Option<String> {
     let (name, arguments) = call.arguments.split_first()?;
-    let argument = |argument: &Expr| sql(argument).or_else(|| constant(argument).map(|value| literal_sql(&value)));
+    let argument = |argument: &Expr| sql(argument).or_else(|| constant(argument).map(|value| standard_literal(&value)));
     let arguments: Vec<String> = arguments.iter().map(argument).collect::<Option<_>>()?;
     Some(format!("{}({})", name.text()?, arguments.join(", ")))
 }

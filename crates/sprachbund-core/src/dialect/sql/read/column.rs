@@ -159,7 +159,7 @@ impl Reader {
             let name = format!("{table}_{column}");
             let mut enumeration = self.enumeration(&name, values.collect(), script.origin(Place::empty()));
             (enumeration.inline, enumeration.stored_name) = (true, None);
-            let stored = format!("enum({})", members(&enumeration).join(","));
+            let stored = format!("enum({})", members(&enumeration, Database::MySql).join(","));
             if !self.enums.insert(name.clone()) {
                 self.tables.schema.enums.retain(|known| known.name != name);
             }

@@ -12,7 +12,7 @@ use rayon::prelude::*;
 use sqlparser::ast::{self, Ident, ObjectName, ObjectType, Statement as Parsed, UserDefinedTypeRepresentation};
 use sqlparser::dialect::{Dialect as Grammar, MySqlDialect, PostgreSqlDialect, SQLiteDialect};
 use sqlparser::parser::{Parser, ParserError};
-use sqlparser::tokenizer::Span as Place;
+use sqlparser::tokenizer::{Span as Place, Tokenizer};
 
 use super::conventions::index_references;
 use super::statements::{Statement, statements};
@@ -20,7 +20,7 @@ use super::types;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::history::{Operation, Tables};
 use crate::schema::expression::Tree;
-use crate::schema::expression::sql::Names;
+use crate::schema::expression_sql::{Names, nests_too_far};
 use crate::schema::{Check, Database, Default_, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema, Source, Type, address};
 use crate::source::{FileId, SourceFile, Span};
 
@@ -114,7 +114,11 @@ fn parse(text: &str, head: &[String], database: Database) -> Result<Vec<Parsed>,
     };
     let numbered = head.first().is_some_and(|word| word == "ALTER") && head.iter().any(|word| word == "GENERATED");
     let text = if numbered { understandable(text) } else { Cow::Borrowed(text) };
-    Parser::new(grammar).with_recursion_limit(DEEPEST).try_with_sql(&text).and_then(|mut parser| parser.parse_statements())
+    let tokens = Tokenizer::new(grammar, &text).tokenize_with_location()?;
+    if nests_too_far(&tokens) {
+        return Err(ParserError::RecursionLimitExceeded);
+    }
+    Parser::new(grammar).with_recursion_limit(DEEPEST).with_tokens_with_locations(tokens).parse_statements()
 }
 
 /// Reads scripts one after the other, as if they were run so.
@@ -338,7 +342,7 @@ impl Reader {
         let is_text = |name: &str| {
             fields.iter().any(|field| field.column == name && (field.r#type.is_text() || matches!(field.r#type, Type::Enum(_))))
         };
-        Expression::of_ast(expression, &Names { column: &column, is_text: Some(&is_text) })
+        Expression::of_ast(expression, &Names { column: &column, is_text: Some(&is_text), database: self.database })
     }
 
     fn enumeration(&self, name: &str, values: Vec<String>, origin: Origin) -> EnumType {

@@ -4,11 +4,12 @@ use serde_json::Value;
 
 use super::{Printer, column_name, keywords};
 use crate::declaration::{Attribute, FieldDeclaration, ReferenceDeclaration, Spelling};
-use crate::dialect::python_text::{boolean, literal, text};
 use crate::dialect::source_text::SourceText;
 use crate::dialect::sqlalchemy::types::{HOST_MODULES, INFERRED, MYSQL_TYPES, POSTGRESQL_TYPES, table};
 use crate::dialect::type_table::row;
-use crate::schema::expression::{Tree, literal_sql};
+use crate::quoting::python::{boolean, literal, text};
+use crate::quoting::sql;
+use crate::schema::expression::Tree;
 use crate::schema::{Action, Database, Default_, Deferrable, EnumType, Function, Identity, Purpose};
 
 /// Extras that stand inside the type, a sequence or an identity.
@@ -285,9 +286,9 @@ impl Printer<'_> {
             Default_::Literal(Value::Bool(value)) if !is_json => return format!("{}.{value}()", self.sa()),
             Default_::Literal(Value::Array(items)) if field.spelling.element.is_some() => return text(&array(items)),
             Default_::Literal(value) if is_json && !mysql => return text(&value.to_string()),
-            Default_::Literal(value) if is_json => literal_sql(&Value::String(value.to_string())),
+            Default_::Literal(value) if is_json => sql::literal(&Value::String(value.to_string()), database),
             Default_::Literal(Value::String(content)) if !(mysql && long) => return text(content),
-            Default_::Literal(value) => literal_sql(value),
+            Default_::Literal(value) => sql::literal(value, database),
             Default_::Function(Function::Now | Function::StatementNow) if mysql && field.spelling.precision.is_some() => {
                 format!("CURRENT_TIMESTAMP({})", field.spelling.precision.unwrap_or_default())
             }
@@ -298,11 +299,10 @@ impl Printer<'_> {
             Default_::Function(Function::Today) => return format!("{}.func.current_date()", self.sa()),
             Default_::Function(Function::RandomUuid) if mysql => "(uuid())".into(),
             Default_::Function(Function::RandomUuid) => "gen_random_uuid()".into(),
-            Default_::Expression(expression) if database == Database::PostgreSql => expression.text.clone(),
+            Default_::Expression(expression) if database == Database::PostgreSql => expression.text_for(database).into_owned(),
             Default_::Expression(expression) => format!("({})", expression.text_for(database)),
         };
         let constant = matches!(default, Default_::Literal(_));
-        let sql = if mysql && constant { sql.replace('\\', "\\\\") } else { sql };
         let sql = if mysql && long && constant { format!("({sql})") } else { sql };
         format!("{}.text({})", self.sa(), text(&escaped(&sql)))
     }

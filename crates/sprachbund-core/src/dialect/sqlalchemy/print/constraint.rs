@@ -5,9 +5,9 @@ use super::{Printer, column_name, keywords};
 use crate::declaration::{
     Attribute, CheckDeclaration, IndexDeclaration, IndexPartDeclaration, Model, ReferenceDeclaration, UniqueDeclaration,
 };
-use crate::dialect::python_text::text;
+use crate::quoting::python::text;
+use crate::quoting::sql;
 use crate::schema::Database;
-use crate::schema::expression::{backtick_name, quote_name};
 
 impl Printer<'_> {
     /// Everything that is said of a class as a whole.
@@ -111,7 +111,7 @@ impl Printer<'_> {
         let database = self.conventions.database;
         let sql = match (&part.attribute, &part.expression) {
             (Some(name), _) if !part.descending => return text(&stored(model, name)),
-            (Some(name), _) => (if database.is_mysql() { backtick_name } else { quote_name })(&stored(model, name)),
+            (Some(name), _) => sql::name(&stored(model, name), database),
             (None, Some(expression)) if needs_brackets(expression.tree.as_ref()) => format!("({})", expression.text_for(database)),
             (None, Some(expression)) => expression.text_for(database).into_owned(),
             (None, None) => String::new(),

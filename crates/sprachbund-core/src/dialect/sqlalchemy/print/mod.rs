@@ -11,9 +11,9 @@ use serde_json::Value;
 
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, InverseDeclaration, Model, RelationDeclaration};
 use crate::dialect::naming::Case;
-use crate::dialect::python_text::{Imports, literal, text};
 use crate::dialect::source_text::SourceText;
 use crate::dialect::{Conventions, PrintedFile};
+use crate::quoting::python::{Imports, literal, text};
 use crate::schema::{EnumType, Identity, Purpose, address};
 
 /// The file and the class that every mapped class comes from.

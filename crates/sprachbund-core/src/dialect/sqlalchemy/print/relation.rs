@@ -2,9 +2,9 @@
 
 use super::{Printer, column_name, keywords, relation_named};
 use crate::declaration::{Attribute, InverseDeclaration, InverseKind, JoinColumn, Model, ReferenceDeclaration, RelationDeclaration};
-use crate::dialect::python_text::text;
 use crate::dialect::source_text::SourceText;
 use crate::dialect::sqlalchemy::read::DELETE;
+use crate::quoting::python::text;
 use crate::schema::{Action, RelationKind, address};
 
 impl Printer<'_> {

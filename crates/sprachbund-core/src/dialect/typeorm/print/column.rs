@@ -6,8 +6,9 @@ use super::Printer;
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::source_text::SourceText;
 use crate::dialect::typeorm::types;
-use crate::dialect::typescript_text::{literal, member_access, property_key, text};
 use crate::host::typescript::value::{EXACT, TODAY};
+use crate::quoting::sql;
+use crate::quoting::typescript::{literal, member_access, property_key, text};
 use crate::schema::{Database, Default_, EnumType, Function, Identity, Purpose};
 
 impl Printer<'_> {
@@ -189,12 +190,8 @@ impl Printer<'_> {
     fn database_default(&mut self, field: &FieldDeclaration, default: &Default_) -> String {
         let (sqlite, mysql) = (self.conventions.database == Database::Sqlite, self.conventions.database.is_mysql());
         match default {
-            Default_::Literal(Value::String(content)) if mysql && content.contains(['\'', '\\']) => {
-                let literal = crate::schema::expression::literal_sql(&Value::String(content.clone()));
-                format!("() => {}", text(&literal.replace('\\', "\\\\")))
-            }
             Default_::Literal(Value::String(content)) if content.contains(['\'', '\\']) => {
-                format!("() => {}", text(&crate::schema::expression::literal_sql(&Value::String(content.clone()))))
+                format!("() => {}", text(&sql::text(content, self.conventions.database)))
             }
             // The driver rounds numbers to the digits after the point that the column has.
             Default_::Literal(Value::Number(number)) if mysql && !number.is_i64() => text(&number.to_string()),

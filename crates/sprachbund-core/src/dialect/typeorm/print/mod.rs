@@ -8,21 +8,28 @@ use std::collections::{BTreeMap, BTreeSet, HashMap};
 use serde_json::Value;
 
 use crate::declaration::{Attribute, CheckDeclaration, Declarations, Form, IndexDeclaration, Model, UniqueDeclaration};
-use crate::dialect::naming::Case;
 use crate::dialect::source_text::SourceText;
-use crate::dialect::typescript_text::{enumeration, enumeration_path, literal, property_key, text};
 use crate::dialect::{Conventions, PrintedFile};
+use crate::quoting::typescript::{Files, enumeration, literal, property_key, text};
 use crate::schema::{Deferrable, EnumType, Extras};
 
 /// Prints every class and enumeration.
 pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> Vec<PrintedFile> {
     let enums = declarations.enums.iter().filter(|enumeration| !enumeration.inline);
-    let mut files: Vec<PrintedFile> = enums.map(enumeration).collect();
+    let places = Files::of(declarations, ".entity.ts");
+    let mut files: Vec<PrintedFile> = enums.map(|known| enumeration(known, &places)).collect();
     let inverses = inverses(declarations);
     for model in &declarations.models {
-        let mut printer =
-            Printer { declarations, inverses: &inverses, conventions, model, decorators: BTreeSet::new(), imports: BTreeMap::new() };
-        files.push(PrintedFile { path: entity_path(&model.module, &model.name), text: printer.file() });
+        let mut printer = Printer {
+            declarations,
+            files: &places,
+            inverses: &inverses,
+            conventions,
+            model,
+            decorators: BTreeSet::new(),
+            imports: BTreeMap::new(),
+        };
+        files.push(PrintedFile { path: places.class(&model.module, &model.name), text: printer.file() });
     }
     files
 }
@@ -40,12 +47,9 @@ fn inverses(declarations: &Declarations) -> Inverses<'_> {
     found
 }
 
-fn entity_path(module: &str, name: &str) -> String {
-    format!("{module}/{}.entity.ts", Case::Kebab.apply(name))
-}
-
 pub(super) struct Printer<'d> {
     pub(super) declarations: &'d Declarations,
+    files: &'d Files,
     /// Properties that lead back along a relation, by its owner and name there.
     inverses: &'d Inverses<'d>,
     pub(super) conventions: &'d Conventions,
@@ -100,7 +104,7 @@ impl<'d> Printer<'d> {
     pub(super) fn class(&mut self, id: &str) -> String {
         let (module, name) = id.rsplit_once('.').unwrap_or((&self.model.module, id));
         if id != self.model.id {
-            let path = self.relative(module, &entity_path(module, name));
+            let path = self.relative(module, &self.files.class(module, name));
             self.imports.entry(path).or_default().insert(name.to_owned());
         }
         name.to_owned()
@@ -108,7 +112,7 @@ impl<'d> Printer<'d> {
 
     /// The name of an enumeration, imported from its file.
     pub(super) fn enumeration(&mut self, enumeration: &EnumType) -> String {
-        let path = self.relative(&enumeration.module, &enumeration_path(enumeration));
+        let path = self.relative(&enumeration.module, &self.files.enumeration(enumeration));
         self.imports.entry(path).or_default().insert(enumeration.name.clone());
         enumeration.name.clone()
     }

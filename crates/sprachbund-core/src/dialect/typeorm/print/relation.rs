@@ -2,9 +2,8 @@
 
 use super::{Printer, deferrable_word};
 use crate::declaration::{InverseDeclaration, InverseKind, JoinColumn, RelationDeclaration};
-use crate::dialect::naming::Case;
 use crate::dialect::source_text::SourceText;
-use crate::dialect::typescript_text::{literal, property_key, text};
+use crate::quoting::typescript::{literal, member_access, parameter, property_key, text};
 use crate::schema::RelationKind;
 
 impl Printer<'_> {
@@ -92,13 +91,8 @@ impl Printer<'_> {
 }
 
 fn property(class: &str, name: &str) -> String {
-    let parameter = Case::Camel.apply(class);
-    let parameter = if matches!(parameter.as_str(), "class" | "default" | "case" | "export" | "import" | "package") {
-        "other".to_owned()
-    } else {
-        parameter
-    };
-    format!("({parameter}) => {parameter}.{name}")
+    let parameter = parameter(class);
+    format!("({parameter}) => {parameter}{}", member_access(name))
 }
 
 fn join_column(column: &JoinColumn) -> Vec<String> {

@@ -6,6 +6,13 @@ use serde_json::Value;
 
 use crate::schema::Database;
 
+/// Words that no name of Python may be (language reference, keywords).
+pub(crate) const KEYWORDS: &[&str] = &[
+    "False", "None", "True", "and", "as", "assert", "async", "await", "break", "class", "continue", "def", "del", "elif", "else", "except",
+    "finally", "for", "from", "global", "if", "import", "in", "is", "lambda", "nonlocal", "not", "or", "pass", "raise", "return", "try",
+    "while", "with", "yield",
+];
+
 /// Modules of the standard library that printers use; they stand before those of packages.
 const STANDARD: &[&str] = &["datetime", "decimal", "enum", "typing", "uuid"];
 
