@@ -9,6 +9,7 @@ import account
 import consequences
 import documents
 import expected
+import hostile
 import judged
 import selftest
 import sprachbund
@@ -26,6 +27,8 @@ WITHOUT = {("sequelize", "mariadb")}
 
 def main():
     shutil.rmtree(WORK / "scratch", ignore_errors=True)
+    if sys.argv[1:2] == ["hostile"]:
+        return of_hostile_texts(*map(int, sys.argv[2:]))
     # Words on the command line choose cases by their titles.
     chosen = sys.argv[1:]
     runs = [(at, database) for at, case in enumerate(CASES) for database in case.databases]
@@ -41,10 +44,20 @@ def main():
         untrue, tried = consequences.check()
         if misjudged + untrue:
             raise SystemExit("\n".join(misjudged + untrue))
+        of_hostile_texts()
         print(f"{errors} errors that lint finds in packages, all judged true; {tried} consequences of rules seen on the servers")
     if report.faults:
         raise SystemExit(f"{len(report.faults)} facts differ")
     print(f"{len(report.rows)} passed, 0 failed")
+
+
+def of_hostile_texts(count=24, seed=20261126):
+    """A sample of the texts, always the same unless another seed is given."""
+    faults, tried = hostile.check(count, seed)
+    if faults:
+        raise SystemExit("\n".join([*faults, f"{len(faults)} faults in {tried} tries with hostile texts"]))
+    where = "MySQL in two modes among them" if hostile.Mysql.port else "MySQL could not be had and was not tried"
+    print(f"{tried} tries with hostile texts in ten positions: nothing left its place ({where})")
 
 
 def title_of(at, database):

@@ -32,6 +32,14 @@ impl SourceFile {
         SourceFile { path: path.into(), text, line_starts }
     }
 
+    /// The whole lines that hold the bytes from `start` to `end`.
+    pub fn lines_of(&self, start: u32, end: u32) -> std::ops::Range<usize> {
+        let line = |offset: u32| self.line_starts.partition_point(|start| *start <= offset) - 1;
+        let from = self.line_starts[line(start)] as usize;
+        let to = self.line_starts.get(line(end.max(start)) + 1).map_or(self.text.len(), |next| *next as usize);
+        from..to
+    }
+
     /// Line and column, both from 1, the column in characters.
     pub fn position(&self, offset: u32) -> (u32, u32) {
         let line = self.line_starts.partition_point(|start| *start <= offset) - 1;

@@ -71,7 +71,13 @@ pub(crate) fn load_whole(options: &InputOptions, configuration: &Configuration) 
         return Err(Failure(format!("`{address}` is a database: give it alone; two databases are set side by side with `compare`")));
     }
     let named = options.from.as_deref().map(dialect).transpose()?;
-    let mut collector = Collector { largest: configuration.largest_file(options), named, files: Vec::new(), diagnostics: Vec::new() };
+    let mut collector = Collector {
+        largest: configuration.largest_file(options),
+        named,
+        database: settings.database,
+        files: Vec::new(),
+        diagnostics: Vec::new(),
+    };
     for input in &options.inputs {
         collector.input(input)?;
     }
@@ -191,6 +197,8 @@ fn display(path: &Path) -> String {
 struct Collector {
     largest: u64,
     named: Option<&'static Dialect>,
+    /// The server that scripts are for, where it is named.
+    database: Option<Database>,
     files: Vec<(String, String)>,
     diagnostics: Vec<Diagnostic>,
 }
@@ -258,7 +266,7 @@ impl Collector {
     /// A script may be a dump of any size: its data is left out while it is read.
     fn script(&mut self, path: &Path, name: &str) {
         let most = self.largest.saturating_mul(SCRIPTS_LARGER);
-        let text = files::open(path).and_then(|(file, _)| Ok(sieve(std::io::BufReader::new(file), most)?));
+        let text = files::open(path).and_then(|(file, _)| Ok(sieve(std::io::BufReader::new(file), most, self.database)?));
         match text {
             Ok(Some(text)) => self.text(name, text.into_bytes()),
             Ok(None) => {

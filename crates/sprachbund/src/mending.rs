@@ -6,7 +6,7 @@ use anstyle::AnsiColor;
 use similar::TextDiff;
 use sprachbund_core::diagnostic::{Diagnostic, Safety};
 use sprachbund_core::dialect::Settings;
-use sprachbund_core::mend::{Mending, suggestions};
+use sprachbund_core::mend::{FileEdit, Mending, suggestions};
 use sprachbund_core::reading::read;
 use sprachbund_core::source::Sources;
 
@@ -17,9 +17,6 @@ use crate::inputs::{Loaded, disk};
 use crate::report::human::{FAINT, STRONG};
 use crate::report::sarif::Fix;
 use crate::{Failure, output};
-
-/// Findings for which a report carries its own fix; each one is tried out alone.
-const MOST_FIXES: usize = 100;
 
 /// Findings of which it is said how their cure is written.
 const MOST_SUGGESTIONS: usize = 500;
@@ -36,7 +33,7 @@ pub(crate) struct Mended {
     /// Places of findings with a cure that somebody must agree to.
     unasked: Vec<usize>,
     /// For a report: each finding's own change of a file.
-    alone: BTreeMap<usize, Vec<(String, String, String)>>,
+    alone: BTreeMap<usize, Vec<FileEdit>>,
 }
 
 /// Makes the cures: the certain ones, and those of the rules that were agreed to.
@@ -63,7 +60,7 @@ pub(crate) fn mend(options: &LintOptions, configuration: &Configuration, loaded:
         settings.default_module = loaded.settings.default_module.clone();
         read(files, loaded.dialect, &mut settings, &disk)
     };
-    let fresh = || Mending {
+    let mut mending = Mending {
         dialect: loaded.dialect,
         settings: &loaded.settings,
         read: &read_again,
@@ -72,15 +69,10 @@ pub(crate) fn mend(options: &LintOptions, configuration: &Configuration, loaded:
         sources: loaded.sources.clone(),
     };
     if options.format == LintFormat::Sarif && !options.mend {
-        for ((at, _), change) in wanted.iter().zip(&changes).take(MOST_FIXES) {
-            let mut mending = fresh();
-            if !mending.make(&[*change]).is_empty() {
-                mended.alone.insert(*at, changed(&files, &mending.files));
-            }
-        }
+        let alone = mending.each_alone(&changes).into_iter();
+        mended.alone = alone.map(|(place, edits)| (wanted[place].0, edits)).collect();
         return Ok(mended);
     }
-    let mut mending = fresh();
     let made = mending.make(&changes);
     mended.made = made.iter().map(|place| wanted[*place].0).collect();
     mended.refused = wanted.iter().map(|(at, _)| *at).filter(|at| !mended.made.contains(at)).collect();
@@ -172,6 +164,6 @@ impl Mended {
 
     /// Each finding's own fix, by its place.
     pub(crate) fn fixes(&self, sources: &Sources) -> BTreeMap<usize, Fix> {
-        self.alone.iter().map(|(at, files)| (*at, Fix::of(files, sources))).collect()
+        self.alone.iter().map(|(at, edits)| (*at, Fix::of(edits, sources))).collect()
     }
 }

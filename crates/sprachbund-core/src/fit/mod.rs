@@ -103,8 +103,21 @@ pub fn carried(schema: &Schema, database: Database) -> Cow<'_, Schema> {
     documents::cross(schema, database).map_or(Cow::Borrowed(schema), |crossed| Cow::Owned(crossed.schema))
 }
 
+/// The schema with SQL that would reach out of a statement of this server taken for what it is: it can stand in none.
+fn settled(schema: &Schema, database: Database) -> Cow<'_, Schema> {
+    if schema.source.database == database {
+        return Cow::Borrowed(schema);
+    }
+    let mut schema = schema.clone();
+    schema.each_expression(&mut |_, expression| expression.settle(database));
+    Cow::Owned(schema)
+}
+
 /// Fits `schema` to a dialect.
 pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
+    // What is whole on the source's server may not be on this one.
+    let settled = settled(schema, settings.database());
+    let schema: &Schema = &settled;
     if matches!(dialect.medium, Medium::Statements { .. }) {
         return match documents::cross(schema, settings.database()) {
             Some(crossed) => {

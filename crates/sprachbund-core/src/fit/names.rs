@@ -9,7 +9,7 @@ use crate::dialect::{Capabilities, Conventions, Dialect, Feature};
 use crate::host::Language;
 use crate::quoting::python::KEYWORDS;
 use crate::quoting::{identifier, prisma};
-use crate::schema::{EnforcedBy, Entity, ForeignKey, Inheritance, Part, Relation, RelationKind, Schema, Type};
+use crate::schema::{EnforcedBy, Entity, EnumType, ForeignKey, Inheritance, Part, Relation, RelationKind, Schema, Type};
 
 /// Respells every host name; tells which ones changed.
 pub(super) fn respell(
@@ -85,7 +85,7 @@ impl Namer<'_> {
         let reserved = KEYWORDS.contains(&out.as_str()) || self.dialect.reserved_members.contains(&out.as_str());
         // A class hides its members that begin with two underscores.
         let hidden = out.starts_with("__");
-        if reserved || hidden { format!("{}_value", out.trim_start_matches('_')) } else { out }
+        if reserved || hidden { identifier(&format!("{}_value", out.trim_start_matches('_'))) } else { out }
     }
 
     fn class(&self, name: &str) -> String {
@@ -267,8 +267,11 @@ fn enums(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
     let classes: HashSet<String> = schema.entities.iter().filter(|entity| entity.mapped.code).map(|entity| entity.name.clone()).collect();
     let mut changed: HashMap<String, String> = HashMap::new();
     let mut taken: HashSet<String> = HashSet::new();
-    for enumeration in schema.enums.iter_mut().filter(|enumeration| !enumeration.inline) {
-        let mut legal = namer.class(&enumeration.name);
+    // Prisma names those too that belong to one column.
+    let named = |enumeration: &&mut EnumType| !enumeration.inline || namer.language == Language::Prisma;
+    for enumeration in schema.enums.iter_mut().filter(named) {
+        let kept = enumeration.inline && letter_first(&prisma::identifier(&enumeration.name), "") == enumeration.name;
+        let mut legal = if kept { enumeration.name.clone() } else { namer.class(&enumeration.name) };
         if classes.contains(&legal) {
             legal.push_str("Choice");
         }
@@ -292,7 +295,7 @@ fn enum_members(schema: &mut Schema, language: Language, renames: &mut Vec<Renam
         Language::Python => {
             let plain = identifier(name);
             if KEYWORDS.contains(&plain.as_str()) || OF_ENUMERATIONS.contains(&plain.as_str()) || plain.starts_with('_') {
-                format!("{}_value", plain.trim_matches('_'))
+                letter_first(&format!("{}_value", plain.trim_matches('_')), "value")
             } else {
                 plain
             }

@@ -69,6 +69,61 @@ pub(crate) fn comment_of_table(table: &str, text: &str, database: Database) -> S
     format!("ALTER TABLE {} COMMENT = {};", quoting::name(table, database), quoting::text(text, database))
 }
 
+/// Types of PostgreSQL that an enumeration may be called like (`pg_type` of PostgreSQL 15, those without a special sign).
+const OWN_TYPES: &[&str] = &[
+    "bit",
+    "bool",
+    "box",
+    "bpchar",
+    "bytea",
+    "char",
+    "cid",
+    "cidr",
+    "circle",
+    "date",
+    "daterange",
+    "float4",
+    "float8",
+    "inet",
+    "int2",
+    "int4",
+    "int4range",
+    "int8",
+    "int8range",
+    "interval",
+    "json",
+    "jsonb",
+    "jsonpath",
+    "line",
+    "lseg",
+    "macaddr",
+    "money",
+    "name",
+    "numeric",
+    "numrange",
+    "oid",
+    "path",
+    "point",
+    "polygon",
+    "record",
+    "text",
+    "tid",
+    "time",
+    "timestamp",
+    "timestamptz",
+    "timetz",
+    "tsquery",
+    "tsrange",
+    "tstzrange",
+    "tsvector",
+    "uuid",
+    "varbit",
+    "varchar",
+    "void",
+    "xid",
+    "xml",
+];
+
 struct Printer<'s> {
     database: Database,
     schema: &'s Schema,
@@ -194,7 +249,7 @@ impl<'s> Printer<'s> {
         match self.database {
             Database::Sqlite => comment_line(&format!("{name} is kept as text: {}", values.join(", "))),
             Database::MySql | Database::MariaDb => String::new(),
-            Database::PostgreSql | Database::MongoDb => format!("CREATE TYPE {} AS ENUM ({});", self.quote(name), values.join(", ")),
+            Database::PostgreSql | Database::MongoDb => format!("CREATE TYPE {} AS ENUM ({});", self.enum_name(name), values.join(", ")),
         }
     }
 
@@ -227,6 +282,16 @@ impl<'s> Printer<'s> {
     }
 
     fn type_name(&self, field: &Field) -> String {
+        let written = self.written_type(field);
+        match (&field.r#type, self.database) {
+            // Written from names and texts that are quoted already; SQLite takes a column without a type.
+            (Type::Enum(_), _) => written,
+            (_, Database::Sqlite) if written.is_empty() => written,
+            (_, database) => quoting::type_name(&written, database).into_owned(),
+        }
+    }
+
+    fn written_type(&self, field: &Field) -> String {
         match (&field.r#type, self.database) {
             (ty, Database::PostgreSql) if field.identity == Some(Identity::Sequence) => match ty {
                 Type::SmallInt | Type::UnsignedSmallInt => "smallserial".into(),
@@ -253,7 +318,13 @@ impl<'s> Printer<'s> {
 
     fn enum_type(&self, name: &str) -> String {
         let stored = self.schema.enumeration(name).and_then(|enumeration| enumeration.stored_name.as_deref());
-        self.quote(stored.unwrap_or(name))
+        self.enum_name(stored.unwrap_or(name))
+    }
+
+    /// Under the name of a type of its own the server finds its own, unless it is told where to look.
+    fn enum_name(&self, name: &str) -> String {
+        let own = self.database == Database::PostgreSql && OWN_TYPES.contains(&name);
+        if own { format!("public.{}", self.quote(name)) } else { self.quote(name) }
     }
 
     fn column(&self, field: &Field, inline_key: bool) -> String {
@@ -383,7 +454,7 @@ impl<'s> Printer<'s> {
                 (None, None) => String::new(),
             };
             if let Some(class) = part.operator_class.as_ref().filter(|_| postgresql) {
-                out.push_str(&format!(" {class}"));
+                out.push_str(&format!(" {}", quoting::path(class, Some(self.database))));
             }
             if part.descending {
                 out.push_str(" DESC");
@@ -391,7 +462,11 @@ impl<'s> Printer<'s> {
             out
         };
         let parts: Vec<String> = index.parts.iter().map(part).collect();
-        let method = index.method.as_ref().filter(|_| postgresql).map_or(String::new(), |method| format!(" USING {method}"));
+        let method = index
+            .method
+            .as_ref()
+            .filter(|_| postgresql)
+            .map_or(String::new(), |method| format!(" USING {}", quoting::path(method, Some(self.database))));
         let include =
             if index.include.is_empty() || !postgresql { String::new() } else { format!(" INCLUDE ({})", self.names(&index.include)) };
         let condition = index.condition.as_ref().map_or(String::new(), |condition| format!(" WHERE {}", self.expression(condition)));

@@ -74,11 +74,40 @@ impl Exception {
 
 /// Whether a name fits a pattern in which `*` stands for any text.
 pub fn fits(pattern: &str, name: &str) -> bool {
-    match pattern.split_once('*') {
-        None => pattern == name,
-        Some((head, tail)) => {
-            let Some(rest) = name.strip_prefix(head) else { return false };
-            (0..=rest.len()).filter(|at| rest.is_char_boundary(*at)).any(|at| fits(tail, &rest[at..]))
+    let mut parts = pattern.split('*');
+    let (first, last) = (parts.next().unwrap_or_default(), parts.next_back());
+    let Some(last) = last else { return pattern == name };
+    // Each part is taken where it comes first: what follows then has the most room.
+    let Some(mut rest) = name.strip_prefix(first) else { return false };
+    for part in parts {
+        match rest.find(part) {
+            Some(at) => rest = &rest[at + part.len()..],
+            None => return false,
+        }
+    }
+    rest.ends_with(last)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::fits;
+
+    #[test]
+    fn a_star_stands_for_any_text() {
+        for (pattern, name, fit) in [
+            ("berths", "berths", true),
+            ("berths", "berth", false),
+            ("*", "", true),
+            ("tide_*", "tide_windows", true),
+            ("*_log", "port_call_log", true),
+            ("*_log", "port_call_logs", false),
+            ("a*b*c", "a-b-b-c", true),
+            ("a*b*c", "a-c-b", false),
+            ("ab*ba", "aba", false),
+            ("**", "x", true),
+            ("********Z", &"a".repeat(10_000), false),
+        ] {
+            assert_eq!(fits(pattern, name), fit, "{pattern} {}", &name[..name.len().min(20)]);
         }
     }
 }

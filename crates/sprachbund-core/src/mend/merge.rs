@@ -4,6 +4,7 @@ use std::borrow::Cow;
 
 use similar::{Algorithm, DiffOp, capture_diff_slices};
 
+use super::FileEdit;
 use super::tokens::{Token, tokens};
 use crate::host::Language;
 
@@ -19,6 +20,13 @@ impl Edit {
     /// The same in a text of which the first is a part, from `by` on.
     pub(super) fn moved(self, by: usize) -> Self {
         Edit { start: self.start + by, end: self.end + by, ..self }
+    }
+}
+
+impl Edit {
+    /// The same in the file of this path.
+    pub(super) fn of_file(self, path: &str) -> FileEdit {
+        FileEdit { path: path.to_owned(), start: self.start, end: self.end, text: self.text }
     }
 }
 

@@ -9,7 +9,7 @@ mod suggest;
 mod tokens;
 
 use std::cmp::Reverse;
-use std::collections::{BTreeMap, HashMap};
+use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 
 use crate::diagnostic::Diagnostic;
 use crate::dialect::{Dialect, Settings};
@@ -34,61 +34,194 @@ pub struct Mending<'m> {
     pub sources: Sources,
 }
 
+/// How often the project's files are read again for one call, however many changes there are. What does not fit by then is left.
+const MOST_READINGS: usize = 48;
+
+/// Changes of one class that are tried one after the other: each round of them prints and reads everything once.
+const MOST_ROUNDS: usize = 12;
+
+/// An edit of one of the project's files: text to be put in the place of a range of bytes.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct FileEdit {
+    pub path: String,
+    pub start: usize,
+    pub end: usize,
+    pub text: String,
+}
+
+/// Edits that were carried over, and the tables of the classes for which that did not work.
+#[derive(Default)]
+struct Carried {
+    /// Each with the table of its class; none where it belongs to a file as a whole.
+    edits: Vec<(Option<String>, FileEdit)>,
+    failed: BTreeSet<String>,
+}
+
+/// Why changes could not be made together: the tables that are not as they should be.
+struct Refused(BTreeSet<String>);
+
 impl Mending<'_> {
     /// Makes as many of the changes as can be made; says which were, by their places in the list.
+    ///
+    /// All are made together, without those that turn out to spoil it; these are then tried one of each class at a time.
     pub fn make(&mut self, changes: &[&Change]) -> Vec<usize> {
-        let mut made = Vec::new();
-        self.attempt(changes, 0, &mut made);
+        let mut readings = MOST_READINGS;
+        let mut made = self.together(changes, (0..changes.len()).collect(), &mut readings);
+        let mut waiting: Vec<usize> = (0..changes.len()).filter(|at| !made.contains(at)).collect();
+        for _ in 0..MOST_ROUNDS {
+            let (now, later) = one_of_each(changes, waiting);
+            if now.is_empty() {
+                break;
+            }
+            made.extend(self.together(changes, now, &mut readings));
+            waiting = later;
+        }
+        made.sort_unstable();
         made
     }
 
-    /// All at once if that works, else one half after the other.
-    fn attempt(&mut self, changes: &[&Change], first: usize, made: &mut Vec<usize>) {
-        if changes.is_empty() {
-            return;
+    /// The edits that make each of the changes alone, by its place in the list, as far as they were found. Nothing is made.
+    pub fn each_alone(&self, changes: &[&Change]) -> BTreeMap<usize, Vec<FileEdit>> {
+        let mut found = BTreeMap::new();
+        let mut waiting: Vec<usize> = (0..changes.len()).collect();
+        let mut readings = MOST_READINGS;
+        for _ in 0..MOST_ROUNDS {
+            let (mut now, later) = one_of_each(changes, waiting);
+            while !now.is_empty() && readings > 0 {
+                let Some((wanted, before, after)) = self.intended(changes, &mut now) else { break };
+                let carried = self.by_class(&before, &after);
+                readings -= 1;
+                let edits: Vec<FileEdit> = carried.edits.iter().map(|(_, edit)| edit.clone()).collect();
+                let mut spoilt = self.spoilt(&edits, &wanted).map_or_else(|Refused(tables)| tables, |_| BTreeSet::new());
+                spoilt.extend(carried.failed.iter().cloned());
+                let is_spoilt = |at: &usize| self.table_of(changes[*at]).is_none_or(|table| spoilt.contains(table));
+                if spoilt.is_empty() {
+                    found.extend(now.drain(..).filter_map(|at| Some((at, self.share(&carried, self.table_of(changes[at])?)))));
+                } else if now.iter().any(is_spoilt) {
+                    now.retain(|at| !is_spoilt(at));
+                } else {
+                    break;
+                }
+            }
+            waiting = later;
         }
-        if let Some((files, reading)) = self.mended(changes) {
-            (self.files, self.schema, self.sources) = (files, reading.schema, reading.sources);
-            made.extend(first..first + changes.len());
-            return;
-        }
-        if changes.len() > 1 {
-            let (one, other) = changes.split_at(changes.len() / 2);
-            self.attempt(one, first, made);
-            self.attempt(other, first + one.len(), made);
-        }
+        found.retain(|_, edits: &mut Vec<FileEdit>| !edits.is_empty());
+        found
     }
 
-    /// The files after the changes, if they then mean what they should.
-    fn mended(&self, changes: &[&Change]) -> Option<(Vec<(String, String)>, Reading)> {
-        let mut wanted = self.schema.clone();
-        if !changes.iter().all(|change| change.apply(&mut wanted)) {
-            return None;
+    /// Makes those of the changes that go together.
+    fn together(&mut self, changes: &[&Change], mut wanted: Vec<usize>, readings: &mut usize) -> Vec<usize> {
+        while !wanted.is_empty() && *readings > 0 {
+            let Refused(tables) = match self.tried(changes, &mut wanted, readings) {
+                Ok((files, reading)) => {
+                    (self.files, self.schema, self.sources) = (files, reading.schema, reading.sources);
+                    return wanted;
+                }
+                Err(refused) => refused,
+            };
+            let spoilt = |at: &usize| self.table_of(changes[*at]).is_some_and(|table| tables.contains(table));
+            if wanted.iter().any(spoilt) {
+                wanted.retain(|at| !spoilt(at));
+            } else if wanted.len() > 1 {
+                // Nobody can be blamed: one half after the other.
+                let other = wanted.split_off(wanted.len() / 2);
+                let mut made = self.together(changes, wanted, readings);
+                made.extend(self.together(changes, other, readings));
+                return made;
+            } else {
+                break;
+            }
         }
+        Vec::new()
+    }
+
+    fn table_of(&self, change: &Change) -> Option<&str> {
+        self.schema.entity(change.entity()).map(|entity| entity.table.as_str())
+    }
+
+    /// The schema after the changes, and both as they are printed. Changes that find nothing to change are taken out of the list.
+    fn intended(&self, changes: &[&Change], wanted: &mut Vec<usize>) -> Option<(Schema, Reading, Reading)> {
+        let mut schema = self.schema.clone();
+        wanted.retain(|at| changes[*at].apply(&mut schema));
         let printed = |schema: &Schema| printed(schema, self.dialect, self.settings);
-        let (before, after) = (printed(&self.schema), printed(&wanted));
-        // By class where each stands in a text of its own, else by file.
-        let ways = [Self::edits_by_class, Self::edits_by_file];
-        ways.into_iter().filter_map(|edits| edits(self, &before, &after)).find_map(|edits| self.edited(&edits, &wanted))
+        (!wanted.is_empty()).then(|| {
+            let (before, after) = (printed(&self.schema), printed(&schema));
+            (schema, before, after)
+        })
     }
 
-    /// The files after the edits, if they then mean what was wanted.
-    fn edited(&self, edits: &[(String, Edit)], wanted: &Schema) -> Option<(Vec<(String, String)>, Reading)> {
+    /// The files after the changes, if they then mean what they should: edited by class where each stands in a text of its own,
+    /// else by file.
+    fn tried(
+        &self,
+        changes: &[&Change],
+        wanted: &mut Vec<usize>,
+        readings: &mut usize,
+    ) -> Result<(Vec<(String, String)>, Reading), Refused> {
+        let Some((schema, before, after)) = self.intended(changes, wanted) else { return Err(Refused(BTreeSet::new())) };
+        let mut blamed: Option<BTreeSet<String>> = None;
+        for carried in [Some(self.by_class(&before, &after)), self.by_file(&before, &after)].into_iter().flatten() {
+            let refused = match carried.failed.is_empty() {
+                true => {
+                    *readings = readings.saturating_sub(1);
+                    let edits: Vec<FileEdit> = carried.edits.into_iter().map(|(_, edit)| edit).collect();
+                    match self.spoilt(&edits, &schema) {
+                        Ok(done) => return Ok(done),
+                        Err(Refused(tables)) => tables,
+                    }
+                }
+                false => carried.failed,
+            };
+            // Whom both ways blame.
+            blamed = Some(match blamed {
+                Some(known) if known.intersection(&refused).next().is_some() => known.intersection(&refused).cloned().collect(),
+                _ => refused,
+            });
+        }
+        Err(Refused(blamed.unwrap_or_default()))
+    }
+
+    /// The files after the edits, or the tables that then are not what was wanted.
+    fn spoilt(&self, edits: &[FileEdit], wanted: &Schema) -> Result<(Vec<(String, String)>, Reading), Refused> {
         let mut files = self.files.clone();
         for (path, text) in &mut files {
-            let of_file: Vec<&Edit> = edits.iter().filter(|(known, _)| known == path).map(|(_, edit)| edit).collect();
-            *text = apply(text, &of_file);
+            let of_file: Vec<Edit> = edits
+                .iter()
+                .filter(|edit| edit.path == *path)
+                .map(|edit| Edit { start: edit.start, end: edit.end, text: edit.text.clone() })
+                .collect();
+            *text = apply(text, &of_file.iter().collect::<Vec<_>>());
         }
         let reading = (self.read)(files.clone());
-        let edited = |span: Span| edits.iter().any(|(path, _)| *path == *reading.sources.file(span.file).path);
+        let edited = |span: Span| edits.iter().any(|edit| edit.path == *reading.sources.file(span.file).path);
         let broken = |one: &Diagnostic| one.code == "syntax-error" && one.primary.as_ref().is_none_or(|label| edited(label.span));
+        let differing: BTreeSet<String> = differences(wanted, &reading.schema).into_iter().map(|one| one.key.table).collect();
         let sound = !reading.diagnostics.iter().any(broken);
-        (sound && differences(wanted, &reading.schema).is_empty()).then_some((files, reading))
+        if sound && differing.is_empty() { Ok((files, reading)) } else { Err(Refused(differing)) }
+    }
+
+    /// The edits of one class, and of the head of its file those that it needs: they put in or take out a word that it does, too.
+    fn share(&self, carried: &Carried, table: &str) -> Vec<FileEdit> {
+        let own: Vec<&FileEdit> = carried.edits.iter().filter(|(class, _)| class.as_deref() == Some(table)).map(|(_, edit)| edit).collect();
+        let text = |edit: &FileEdit| {
+            let file = self.files.iter().find(|(path, _)| *path == edit.path).and_then(|(_, text)| text.get(edit.start..edit.end));
+            format!("{} {}", edit.text, file.unwrap_or_default())
+        };
+        let words = |text: &str| -> BTreeSet<String> {
+            let words = text.split(|letter: char| !(letter.is_alphanumeric() || letter == '_')).filter(|word| word.len() > 1);
+            words.map(str::to_owned).collect()
+        };
+        let used: BTreeSet<String> = own.iter().flat_map(|edit| words(&text(edit))).collect();
+        let heads = carried.edits.iter().filter(|(class, edit)| {
+            class.is_none() && own.iter().any(|one| one.path == edit.path) && words(&text(edit)).intersection(&used).next().is_some()
+        });
+        let heads = heads.map(|(_, edit)| edit.clone());
+        own.iter().map(|edit| (*edit).clone()).chain(heads).collect()
     }
 
     /// The edits of the project's files, each with its path, that carry over what is new in a printed file to the files that hold
     /// the same classes. What stands in none of them has no place.
-    fn edits_by_file(&self, before: &Reading, after: &Reading) -> Option<Vec<(String, Edit)>> {
+    fn by_file(&self, before: &Reading, after: &Reading) -> Option<Carried> {
         let classes = |schema: &Schema, sources: &Sources| -> HashMap<String, Vec<String>> {
             let mut found: HashMap<String, Vec<String>> = HashMap::new();
             for (entity, span) in schema.entities.iter().filter_map(|entity| Some((entity, entity.origin.span()?))) {
@@ -112,47 +245,67 @@ impl Mending<'_> {
             let merged = candidates.map(|(path, text)| (path, merge(&base.text, &theirs.text, text, self.dialect.language)));
             // Into the one that is most alike: in several it would stand twice.
             let Some((path, best)) = merged.min_by_key(|(_, merged)| (merged.unplaced, Reverse(merged.alike))) else { continue };
-            edits.extend(best.placed.into_iter().map(|edit| (path.clone(), edit)));
+            edits.extend(best.placed.into_iter().map(|edit| (None, edit.of_file(path))));
         }
-        (!edits.is_empty()).then_some(edits)
+        (!edits.is_empty()).then_some(Carried { edits, failed: BTreeSet::new() })
     }
 
-    /// The edits of the project's files, each with its path, that carry over what is new in each class.
-    fn edits_by_class(&self, before: &Reading, after: &Reading) -> Option<Vec<(String, Edit)>> {
+    /// The edits of the project's files that carry over what is new in each class, and in what stands before the classes.
+    fn by_class(&self, before: &Reading, after: &Reading) -> Carried {
         let (own, old, new) = (
             Regions::of(&self.schema, &self.sources),
             Regions::of(&before.schema, &before.sources),
             Regions::of(&after.schema, &after.sources),
         );
-        let mut edits = Vec::new();
-        let mut heads: Vec<(FileId, FileId, FileId)> = Vec::new();
+        let mut carried = Carried::default();
+        let mut heads: BTreeMap<(FileId, FileId, FileId), BTreeSet<String>> = BTreeMap::new();
         for (class, place) in &old.classes {
-            let (known, written) = (new.classes.get(class)?, own.classes.get(class)?);
+            let table = self.schema.entities.iter().find(|entity| entity.address() == class.1).map_or(&class.1, |entity| &entity.table);
+            let (Some(known), written) = (new.classes.get(class), own.classes.get(class)) else {
+                carried.failed.insert(table.clone());
+                continue;
+            };
             let (base, theirs) = (old.text(place), new.text(known));
-            if base != theirs {
-                edits.extend(self.merged(base, theirs, &own, written)?);
-                heads.push((place.file, known.file, written.file));
+            if base == theirs {
+                continue;
+            }
+            let merged = written.and_then(|written| Some((self.merged(base, theirs, &own, written)?, written)));
+            match merged {
+                Some((edits, written)) => {
+                    carried.edits.extend(edits.into_iter().map(|edit| (Some(table.clone()), edit)));
+                    heads.entry((place.file, known.file, written.file)).or_default().insert(table.clone());
+                }
+                None => drop(carried.failed.insert(table.clone())),
             }
         }
-        heads.sort();
-        heads.dedup();
-        for (base, theirs, written) in heads {
-            let (base, theirs) = (old.text(old.heads.get(&base)?), new.text(new.heads.get(&theirs)?));
-            if base != theirs {
-                edits.extend(self.merged(base, theirs, &own, own.heads.get(&written)?)?);
+        for ((base, theirs, written), tables) in heads {
+            let (Some(base), Some(theirs)) = (old.heads.get(&base), new.heads.get(&theirs)) else { continue };
+            let (base, theirs) = (old.text(base), new.text(theirs));
+            if base == theirs {
+                continue;
+            }
+            match own.heads.get(&written).and_then(|written| self.merged(base, theirs, &own, written)) {
+                Some(edits) => carried.edits.extend(edits.into_iter().map(|edit| (None, edit))),
+                None => carried.failed.extend(tables),
             }
         }
-        Some(edits)
+        carried
     }
 
-    fn merged(&self, base: &str, theirs: &str, own: &Regions<'_>, written: &Region) -> Option<Vec<(String, Edit)>> {
+    fn merged(&self, base: &str, theirs: &str, own: &Regions<'_>, written: &Region) -> Option<Vec<FileEdit>> {
         let path = own.sources.file(written.file).path.to_string();
         let merged = merge(base, theirs, own.text(written), self.dialect.language);
         if merged.unplaced > 0 {
             return None;
         }
-        Some(merged.placed.into_iter().map(|edit| (path.clone(), edit.moved(written.start))).collect())
+        Some(merged.placed.into_iter().map(|edit| edit.moved(written.start).of_file(&path)).collect())
     }
+}
+
+/// Of each class the first change, and the others.
+fn one_of_each(changes: &[&Change], waiting: Vec<usize>) -> (Vec<usize>, Vec<usize>) {
+    let mut taken: HashSet<&str> = HashSet::new();
+    waiting.into_iter().partition(|at| taken.insert(changes[*at].entity()))
 }
 
 /// A schema as its own dialect writes it, read again for the places.

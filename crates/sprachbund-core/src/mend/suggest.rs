@@ -1,10 +1,10 @@
 //! What a cure looks like in the dialect's own words: the lines of a class that its printer would write anew.
 
-use std::collections::{BTreeMap, HashSet};
+use std::collections::BTreeMap;
 
 use similar::{ChangeTag, TextDiff};
 
-use super::{Regions, printed};
+use super::{MOST_ROUNDS, Regions, one_of_each, printed};
 use crate::dialect::{Dialect, Settings};
 use crate::schema::{Change, Schema};
 
@@ -12,15 +12,17 @@ use crate::schema::{Change, Schema};
 const MOST_LINES: usize = 6;
 
 /// For each change (by its place in the list) the lines that say it, without those around them. A schema is printed once for
-/// all classes: classes with several changes take several rounds.
+/// all classes: classes with several changes take several rounds, of which there are only so many.
 pub fn suggestions(schema: &Schema, dialect: &Dialect, settings: &Settings, changes: &[&Change]) -> BTreeMap<usize, Vec<String>> {
     let mut found = BTreeMap::new();
     let before = printed(schema, dialect, settings);
     let old = Regions::of(&before.schema, &before.sources);
     let mut waiting: Vec<usize> = (0..changes.len()).collect();
-    while !waiting.is_empty() {
-        let mut touched: HashSet<&str> = HashSet::new();
-        let (now, later): (Vec<usize>, Vec<usize>) = waiting.into_iter().partition(|at| touched.insert(changes[*at].entity()));
+    for _ in 0..MOST_ROUNDS {
+        let (now, later) = one_of_each(changes, waiting);
+        if now.is_empty() {
+            break;
+        }
         let mut changed = schema.clone();
         let made: Vec<usize> = now.into_iter().filter(|at| changes[*at].apply(&mut changed)).collect();
         let after = printed(&changed, dialect, settings);

@@ -36,6 +36,19 @@ pub(crate) fn text(content: &str) -> String {
     out
 }
 
+/// An argument by its name; a name that is none goes by way of a dictionary.
+pub(crate) fn keyword(name: &str, value: &Value) -> String {
+    match super::is_identifier(name) && !KEYWORDS.contains(&name) {
+        true => format!("{name}={}", literal(value)),
+        false => format!("**{{{}: {}}}", text(name), literal(value)),
+    }
+}
+
+/// A path of names with dots between them, whatever it holds.
+pub(crate) fn path(text: &str) -> String {
+    text.split('.').map(super::identifier).collect::<Vec<_>>().join(".")
+}
+
 /// `True` or `False`.
 pub(crate) fn boolean(value: bool) -> &'static str {
     if value { "True" } else { "False" }

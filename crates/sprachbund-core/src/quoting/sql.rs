@@ -4,6 +4,8 @@
 //! as an escape, and the first two of these three have a mode for the other way (`standard_conforming_strings`,
 //! `NO_BACKSLASH_ESCAPES`). What is written here ends where it should in every mode; see [`settled`] for what it then means.
 
+use std::borrow::Cow;
+
 use serde_json::Value;
 
 use crate::schema::Database;
@@ -57,11 +59,64 @@ fn constant(value: &Value, text: impl Fn(&str) -> String) -> String {
     }
 }
 
+/// Whether a text is a name, or several with dots between them, as SQL takes them: plain words, or names in quotes.
+pub fn is_path(text: &str) -> bool {
+    let mut rest = text;
+    loop {
+        let length = match rest.chars().next() {
+            Some(quote @ ('"' | '`')) => quoted(rest, quote, false).unwrap_or(0),
+            _ => rest.find(|letter: char| !(letter.is_alphanumeric() || matches!(letter, '_' | '$'))).unwrap_or(rest.len()),
+        };
+        rest = &rest[length..];
+        match (length, rest.strip_prefix('.')) {
+            (0, _) => return false,
+            (_, Some(next)) => rest = next,
+            (_, None) => return rest.is_empty(),
+        }
+    }
+}
+
+/// The name of a function, an operator class or an access method, which may be qualified already; anything else is taken for one
+/// name.
+pub fn path(text: &str, database: Option<Database>) -> Cow<'_, str> {
+    match (is_path(text), database) {
+        (true, _) => Cow::Borrowed(text),
+        (false, Some(database)) => Cow::Owned(name(text, database)),
+        (false, None) => Cow::Owned(standard_name(text)),
+    }
+}
+
+/// A type as a server spells it, with its parameters; what would not end where a type ends is taken for a name.
+pub fn type_name(text: &str, database: Database) -> Cow<'_, str> {
+    let mut depth = 0i32;
+    let mut inside = None;
+    let lists = text.chars().any(|letter| {
+        match (inside, letter) {
+            (Some(quote), letter) if quote == letter => inside = None,
+            (Some(_), _) => {}
+            (None, '\'' | '"' | '`') => inside = Some(letter),
+            (None, '(') => depth += 1,
+            (None, ')') => depth -= 1,
+            (None, ',') => return depth == 0,
+            (None, _) => {}
+        }
+        false
+    });
+    // SQLite takes any words, but nothing behind their parameters.
+    let ends = database != Database::Sqlite || text.find(')').is_none_or(|at| at + 1 == text.len());
+    if ends && !lists && !text.trim().is_empty() && is_whole(text, database) {
+        Cow::Borrowed(text)
+    } else {
+        Cow::Owned(name(text, database))
+    }
+}
+
 /// A script with the modes that its texts are written for: with the statement before it without which a server that takes
-/// backslashes as letters would store two of them for each.
+/// backslashes as letters would store two of them for each. In that mode MySQL does not take a quote in the text of a check either
+/// (seen on 9.7: it reads its own spelling of the check again, which has a backslash).
 pub fn settled(script: String, database: Database) -> String {
     const MODE: &str = "SET SESSION sql_mode = REPLACE(@@SESSION.sql_mode, 'NO_BACKSLASH_ESCAPES', '');\n";
-    if database.is_mysql() && script.contains('\\') { MODE.to_owned() + &script } else { script }
+    if database.is_mysql() && (script.contains('\\') || script.contains("''")) { MODE.to_owned() + &script } else { script }
 }
 
 /// Whether a text is SQL that ends where it ends: no bracket, quote or comment reaches out of it, no `;` begins another
@@ -174,6 +229,40 @@ mod tests {
         ] {
             assert_eq!(name(given, database), written);
         }
+    }
+
+    #[test]
+    fn names_that_are_qualified_already() {
+        for (text, path) in [
+            ("lower", true),
+            ("public.gin_trgm_ops", true),
+            ("\"Public\".\"a\"\"b\"", true),
+            ("`a b`.c", true),
+            ("a b", false),
+            ("a); DROP TABLE b; --", false),
+            ("", false),
+            (".a", false),
+            ("\"a", false),
+        ] {
+            assert_eq!(is_path(text), path, "{text}");
+        }
+        assert_eq!(super::path("a b", Some(PostgreSql)), "\"a b\"");
+    }
+
+    #[test]
+    fn types_stay_types() {
+        for (text, written) in [
+            ("numeric(10, 2)", "numeric(10, 2)"),
+            ("geometry(Point,4326)", "geometry(Point,4326)"),
+            ("enum('a,b','c')", "enum('a,b','c')"),
+            ("int, x int", "\"int, x int\""),
+            ("int); DROP TABLE b; --", "\"int); DROP TABLE b; --\""),
+            ("", "\"\""),
+        ] {
+            assert_eq!(type_name(text, PostgreSql), written);
+        }
+        assert_eq!(type_name("varchar(20) array", Sqlite), "\"varchar(20) array\"");
+        assert_eq!(type_name("unsigned big int", Sqlite), "unsigned big int");
     }
 
     #[test]

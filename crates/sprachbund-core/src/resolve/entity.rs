@@ -34,6 +34,14 @@ impl<'d> Resolver<'d> {
                     .with_help("remove one of the bases that lead back here"),
             );
         }
+        if self.flat(at).too_deep {
+            let message = format!("`{}` has more bases in a row than are followed", model.name);
+            diagnostics.push(
+                Diagnostic::new("too-many-bases", Severity::Error, message)
+                    .at(model.span, "has too many")
+                    .because("its inherited columns are incomplete"),
+            );
+        }
         let mut entity = self.empty(model, self.table(model));
         entity.inherits = self.inherits(model, at);
         let mut joins = Vec::new();

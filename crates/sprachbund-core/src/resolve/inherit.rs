@@ -12,6 +12,8 @@ pub(crate) struct Flat {
     parent: Option<usize>,
     /// It extends itself by way of others.
     pub(crate) circular: bool,
+    /// It has more bases in a row than are followed.
+    pub(crate) too_deep: bool,
 }
 
 /// An attribute of a class or of one of its bases.
@@ -24,13 +26,14 @@ enum Inherited {
     Changed(Box<Attribute>),
 }
 
-const DEEPEST: usize = 64;
+/// Bases in a row that are followed.
+const DEEPEST: usize = 250;
 
 impl Resolver<'_> {
     /// The class at `at` with everything inherited.
     pub(crate) fn flat(&self, at: usize) -> &Flat {
         self.flats[at].get_or_init(|| {
-            let mut flat = Flat { attributes: Vec::new(), parent: None, circular: false };
+            let mut flat = Flat { attributes: Vec::new(), parent: None, circular: false, too_deep: false };
             let mut path = Vec::new();
             self.collect(at, &mut flat, &mut path);
             let own = &self.models[at].id;
@@ -68,8 +71,9 @@ impl Resolver<'_> {
     }
 
     fn collect(&self, at: usize, flat: &mut Flat, path: &mut Vec<usize>) {
-        if path.contains(&at) || path.len() > DEEPEST {
-            flat.circular = true;
+        flat.circular |= path.contains(&at);
+        flat.too_deep |= path.len() > DEEPEST;
+        if flat.circular || flat.too_deep {
             return;
         }
         path.push(at);

@@ -6,18 +6,23 @@
 use std::borrow::Cow;
 
 use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
+use serde::de::Error;
+use serde::{Deserialize, Deserializer, Serialize};
 use serde_json::Value;
 
 use super::Database;
 use super::expression_sql as sql;
 use crate::quoting::sql as quoting;
 
+/// The language of what would reach out of a statement.
+const FRAGMENT: &str = "fragment";
+
 /// An expression with the text that it was read from.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Expression {
-    /// `sql`, or the host language (`python`, `typescript`) of an expression that the application evaluates.
+    /// `sql`; the host language (`python`, `typescript`) of an expression that the application evaluates; or `fragment` for SQL
+    /// that does not end where its text ends, which stands in no statement.
     pub language: String,
     #[serde(default)]
     pub database: Option<Database>,
@@ -34,6 +39,7 @@ pub enum Tree {
     Literal(Value),
     /// A comparison or arithmetic: `=`, `<>`, `<`, `<=`, `>`, `>=`, `+`, `-`, `*`, `/`, `%`, `||`, `like`.
     Binary {
+        #[serde(deserialize_with = "operator")]
         operator: String,
         left: Box<Tree>,
         right: Box<Tree>,
@@ -53,9 +59,26 @@ pub enum Tree {
     },
     /// A function by its lower-case SQL name.
     Call {
+        #[serde(deserialize_with = "function")]
         function: String,
         arguments: Vec<Tree>,
     },
+}
+
+/// Operators of [`Tree::Binary`]; `!=` is read as `<>`.
+const OPERATORS: &[&str] = &["=", "<>", "!=", "<", "<=", ">", ">=", "+", "-", "*", "/", "%", "||", "like"];
+
+/// An operator of a schema file: it is printed as it stands.
+fn operator<'de, D: Deserializer<'de>>(deserializer: D) -> Result<String, D::Error> {
+    let text = String::deserialize(deserializer)?;
+    let known = OPERATORS.contains(&text.to_lowercase().as_str());
+    if known { Ok(text) } else { Err(D::Error::custom(format!("`{text}` is no operator; expected one of {}", OPERATORS.join(" ")))) }
+}
+
+/// The name of a function of a schema file.
+fn function<'de, D: Deserializer<'de>>(deserializer: D) -> Result<String, D::Error> {
+    let text = String::deserialize(deserializer)?;
+    if quoting::is_path(&text) { Ok(text) } else { Err(D::Error::custom(format!("`{text}` is no name of a function"))) }
 }
 
 impl Expression {
@@ -69,18 +92,26 @@ impl Expression {
     pub fn parse_sql(text: &str) -> Self {
         match sql::parse(text) {
             Some(tree) => Expression::sql(tree),
-            None => Expression { language: "sql".into(), database: None, text: text.trim().to_owned(), tree: None },
+            None => Expression::unread(text, Database::PostgreSql),
         }
     }
 
     /// SQL of this server as it stands, understood where possible: MariaDB and MySQL quote names in their own way.
     pub fn parse_sql_of(text: &str, database: Database) -> Self {
-        if !database.is_mysql() {
-            return Expression::parse_sql(text);
-        }
-        match sql::parse_mysql(text) {
-            Some(tree) => Expression::sql(tree),
-            None => Expression { language: "sql".into(), database: None, text: text.trim().to_owned(), tree: None },
+        let tree = if database.is_mysql() { sql::parse_mysql(text) } else { sql::parse(text) };
+        tree.map_or_else(|| Expression::unread(text, database), Expression::sql)
+    }
+
+    /// SQL that is not understood, or a fragment where it does not end where its text ends.
+    fn unread(text: &str, database: Database) -> Self {
+        let language = if quoting::is_whole(text, database) { "sql" } else { FRAGMENT };
+        Expression { language: language.into(), database: None, text: text.trim().to_owned(), tree: None }
+    }
+
+    /// Takes it for a fragment if it would reach out of a statement of this server: its text is put in as it stands.
+    pub(crate) fn settle(&mut self, database: Database) {
+        if self.is_sql() && self.tree.is_none() && !quoting::is_whole(&self.text, database) {
+            self.language = FRAGMENT.into();
         }
     }
 
@@ -262,7 +293,7 @@ impl Tree {
             }
             Tree::Call { function, arguments } => {
                 let arguments = arguments.iter().map(|item| item.to_text(database)).collect::<Vec<_>>().join(", ");
-                format!("{function}({arguments})")
+                format!("{}({arguments})", quoting::path(function, database))
             }
         }
     }

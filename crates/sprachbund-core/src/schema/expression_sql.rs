@@ -13,7 +13,7 @@ use sqlparser::ast::{
 use sqlparser::dialect::{Dialect, MySqlDialect, PostgreSqlDialect};
 use sqlparser::keywords::Keyword;
 use sqlparser::parser::Parser;
-use sqlparser::tokenizer::{Token, TokenWithSpan, Tokenizer};
+use sqlparser::tokenizer::{Token, TokenWithSpan, Tokenizer, TokenizerError};
 
 use super::expression::Tree;
 use crate::schema::Database;
@@ -36,7 +36,7 @@ pub(super) fn parse_mysql(text: &str) -> Option<Tree> {
 }
 
 fn tree(text: &str, grammar: &dyn Dialect, column: &dyn Fn(&Ident) -> String) -> Option<Tree> {
-    let tokens = Tokenizer::new(grammar, text).tokenize_with_location().ok()?;
+    let tokens = tokens(text, grammar).ok()?;
     if nests_too_far(&tokens) {
         return None;
     }
@@ -45,6 +45,17 @@ fn tree(text: &str, grammar: &dyn Dialect, column: &dyn Fn(&Ident) -> String) ->
     parser.peek_token().eq(&Token::EOF).then_some(())?;
     let database = if grammar.is::<MySqlDialect>() { Database::MySql } else { Database::PostgreSql };
     Names { column, is_text: None, database }.tree(&expression)
+}
+
+/// The tokens of a text. A text with `E` before it is a text like others: not everywhere that takes one does the parser take both.
+pub(crate) fn tokens(text: &str, grammar: &dyn Dialect) -> Result<Vec<TokenWithSpan>, TokenizerError> {
+    let mut tokens = Tokenizer::new(grammar, text).tokenize_with_location()?;
+    for token in &mut tokens {
+        if let Token::EscapedStringLiteral(content) = &mut token.token {
+            token.token = Token::SingleQuotedString(std::mem::take(content));
+        }
+    }
+    Ok(tokens)
 }
 
 /// What stands inside one bracket, since its last comma and before it.
@@ -125,11 +136,18 @@ pub(crate) fn printed(expression: &Expr, database: Database) -> String {
     impl VisitorMut for Escape {
         type Break = ();
         fn pre_visit_value(&mut self, value: &mut ast::ValueWithSpan) -> ControlFlow<()> {
-            if let ast::Value::SingleQuotedString(text) | ast::Value::DoubleQuotedString(text) = &mut value.value {
-                if self.0.is_mysql() {
-                    *text = text.replace('\\', "\\\\");
+            match &mut value.value {
+                ast::Value::SingleQuotedString(text) | ast::Value::DoubleQuotedString(text) if self.0.is_mysql() => {
+                    *text = text.replace('\\', "\\\\").replace('\'', "''");
                 }
-                *text = text.replace('\'', "''");
+                // Where a backslash might escape the end, its form leaves no doubt.
+                ast::Value::SingleQuotedString(text)
+                    if self.0 == Database::PostgreSql && (text.ends_with('\\') || text.contains("\\'")) =>
+                {
+                    value.value = ast::Value::EscapedStringLiteral(std::mem::take(text));
+                }
+                ast::Value::SingleQuotedString(text) => *text = text.replace('\'', "''"),
+                _ => {}
             }
             ControlFlow::Continue(())
         }
@@ -329,9 +347,9 @@ mod tests {
         for (sql, database, printed_as) in [
             ("note REGEXP '^[a-z]\\\\d+'", Database::MariaDb, "note REGEXP '^[a-z]\\\\d+'"),
             ("note REGEXP 'it''s'", Database::MySql, "note REGEXP 'it''s'"),
-            ("note ~ 'it''s \\'", Database::PostgreSql, "note ~ 'it''s \\'"),
+            ("note ~ 'it''s \\'", Database::PostgreSql, "note ~ E'it\\'s \\\\'"),
             ("note ~ 'a''''b'", Database::PostgreSql, "note ~ 'a''''b'"),
-            ("note ~ '\\''b'", Database::PostgreSql, "note ~ '\\''b'"),
+            ("note ~ '\\''b'", Database::PostgreSql, "note ~ E'\\\\\\'b'"),
         ] {
             let grammar: &dyn Dialect = if database.is_mysql() { &MySqlDialect {} } else { &PostgreSqlDialect {} };
             let expression = Parser::new(grammar).try_with_sql(sql).and_then(|mut parser| parser.parse_expr()).expect("SQL");

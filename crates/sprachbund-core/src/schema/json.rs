@@ -26,13 +26,15 @@ pub fn write(schema: &Schema) -> String {
 /// Reads a schema file and checks what its types cannot: version, unique names, and that what is named exists.
 pub fn read(text: &str) -> Result<Schema, SchemaError> {
     let mut parser = serde_json::Deserializer::from_str(text);
-    let schema: Schema = serde_path_to_error::deserialize(&mut parser).map_err(|error| SchemaError {
+    let mut schema: Schema = serde_path_to_error::deserialize(&mut parser).map_err(|error| SchemaError {
         path: error.path().to_string(),
         line: Some(error.inner().line()),
         message: error.inner().to_string(),
     })?;
     parser.end().map_err(|error| SchemaError { path: ".".into(), line: Some(error.line()), message: error.to_string() })?;
     validate(&schema)?;
+    let database = schema.source.database;
+    schema.each_expression(&mut |_, expression| expression.settle(database));
     Ok(schema)
 }
 

@@ -20,6 +20,7 @@ mod constraint;
 mod default;
 pub mod expression;
 pub(crate) mod expression_sql;
+mod expressions;
 pub mod facts;
 mod implied;
 pub mod json;

@@ -9,6 +9,7 @@ use serde_json::json;
 use similar::TextDiff;
 use sprachbund_core::dialect::{Dialect, Feature, PrintedFile, Settings};
 use sprachbund_core::fit::{Fitted, Grade, fit};
+use sprachbund_core::quoting::sql::settled;
 use sprachbund_core::schema::facts::namesakes;
 
 use crate::arguments::{EmitOptions, Format};
@@ -94,7 +95,8 @@ fn translate(loaded: &Loaded, target: &Dialect, (naming, style): (Option<String>
     let mut files = target.print(&fitted.schema, &conventions);
     if !fitted.script.is_empty() {
         let head = format!("-- What {} cannot declare. Run it after the framework has made its tables.\n\n", target.framework);
-        files.push(PrintedFile { path: SCRIPT.into(), text: head + &fitted.script.join("\n") + "\n" });
+        let statements = settled(fitted.script.join("\n") + "\n", conventions.database);
+        files.push(PrintedFile { path: SCRIPT.into(), text: head + &statements });
     }
     (fitted, files)
 }

@@ -46,14 +46,21 @@ fn one(diagnostic: &Diagnostic, sources: &Sources, renderer: &Renderer) -> Strin
         Some(path) => format!("{path}: {}", diagnostic.message),
         None => diagnostic.message.clone(),
     };
+    // A line break in a name must not look like the beginning of another message.
+    let message = message.replace('\n', "\u{240a}");
     let mut group = Group::with_title(level(diagnostic.severity).primary_title(message).id(diagnostic.code));
     for (file, labels) in by_file(diagnostic) {
         let source = sources.file(file);
-        let mut snippet = Snippet::source(&*source.text).path(&*source.path).line_start(1).fold(true);
+        // The renderer goes through all of the text that it is given, so it is given the lines in question alone.
+        let spans = labels.iter().map(|(label, _)| label.span);
+        let window =
+            source.lines_of(spans.clone().map(|span| span.start).min().unwrap_or(0), spans.map(|span| span.end).max().unwrap_or(0));
+        let (text, from) = (&source.text[window.clone()], window.start);
+        let mut snippet = Snippet::source(text).path(&*source.path).line_start(source.position(from as u32).0 as usize).fold(true);
         for (label, kind) in labels {
             let (start, end) = (label.span.start as usize, label.span.end.max(label.span.start + 1) as usize);
             let end = first_line(&source.text, start, end.min(source.text.len()));
-            snippet = snippet.annotation(kind.span(start..end).label(label.text.clone()));
+            snippet = snippet.annotation(kind.span(start - from..end.max(start) - from).label(label.text.clone()));
         }
         group = group.element(snippet);
     }

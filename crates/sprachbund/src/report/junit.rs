@@ -33,9 +33,9 @@ pub(crate) fn render(verb: &str, found: &[Diagnostic], sources: &Sources) -> Res
 }
 
 fn case(writer: &mut Writer<Vec<u8>>, rule: &str, one: &Diagnostic, sources: &Sources) -> std::io::Result<()> {
-    let class = one.subject.as_ref().map_or("", |subject| subject.entity.as_str());
+    let class = legal(one.subject.as_ref().map_or("", |subject| subject.entity.as_str()));
     let element = one.subject.as_ref().map_or("", |subject| subject.element.as_str());
-    let name = format!("{rule} {element}");
+    let name = legal(&format!("{rule} {element}"));
     let place = one.primary.as_ref().map(|label| {
         let file = sources.file(label.span.file);
         let (line, column) = file.position(label.span.start);
@@ -43,16 +43,43 @@ fn case(writer: &mut Writer<Vec<u8>>, rule: &str, one: &Diagnostic, sources: &So
     });
     let help = one.help.iter().map(|help| format!("help: {help}\n"));
     let lines: String = place.into_iter().chain(one.notes.iter().map(|note| format!("{note}\n"))).chain(help).collect();
-    let case = writer.create_element("testcase").with_attributes([("classname", class), ("name", name.trim_end())]);
+    let case = writer.create_element("testcase").with_attributes([("classname", class.as_str()), ("name", name.trim_end())]);
     case.write_inner_content(|writer| {
         let failed = one.severity > Severity::Note;
         let element = if failed { "failure" } else { "system-out" };
         let mut outcome = writer.create_element(element);
         if failed {
-            outcome = outcome.with_attributes([("type", one.severity.word()), ("message", one.message.as_str())]);
+            outcome = outcome.with_attributes([("type", one.severity.word()), ("message", legal(&one.message).as_str())]);
         }
-        outcome.write_text_content(BytesText::new(&lines))?;
+        outcome.write_text_content(BytesText::new(&legal(&lines)))?;
         Ok(())
     })?;
     Ok(())
+}
+
+/// The text with what no document of XML 1.0 may hold (section 2.2, not even as a reference) shown as U+FFFD.
+fn legal(text: &str) -> String {
+    let allowed = |letter: char| matches!(letter, '\t' | '\n' | '\r' | '\u{20}'..='\u{d7ff}' | '\u{e000}'..='\u{fffd}' | '\u{10000}'..);
+    text.chars().map(|letter| if allowed(letter) { letter } else { '\u{fffd}' }).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn any_text_gives_a_document_that_can_be_read() {
+        let hostile: String = ('\0'..'\u{a0}').chain(['\u{fffe}', '\u{ffff}', '<', '&', '"', ']', ']', '>']).collect();
+        let one = Diagnostic::new("rule", Severity::Error, hostile.clone()).because(hostile.clone()).with_help(hostile);
+        let text = render("lint", &[one], &Sources::default()).map_err(|failure| failure.0).expect("a report");
+        let mut reader = quick_xml::Reader::from_str(&text);
+        loop {
+            match reader.read_event() {
+                Ok(quick_xml::events::Event::Eof) => break,
+                Ok(_) => {}
+                Err(error) => panic!("{error} in {text}"),
+            }
+        }
+        assert!(text.chars().all(|letter| letter == '\n' || !letter.is_control() || letter >= '\u{7f}'), "{text:?}");
+    }
 }

@@ -3,8 +3,8 @@
 use std::collections::BTreeMap;
 
 use serde_json::{Value, json};
-use similar::{DiffOp, TextDiff};
 use sprachbund_core::diagnostic::{Diagnostic, Label, Severity};
+use sprachbund_core::mend::FileEdit;
 use sprachbund_core::source::{SourceFile, Sources};
 
 use crate::known::fingerprints;
@@ -15,22 +15,18 @@ pub(crate) struct Fix {
 }
 
 impl Fix {
-    /// Of files that changed: path, text before, text after. Whole lines are replaced.
-    pub(crate) fn of(files: &[(String, String, String)], sources: &Sources) -> Self {
-        let change = |(path, before, after): &(String, String, String)| {
-            let diff = TextDiff::from_lines(before.as_str(), after.as_str());
-            let known = sources.files.iter().find(|file| *file.path == **path);
-            let before_lines: Vec<&str> = before.split_inclusive('\n').collect();
-            let after_lines: Vec<&str> = after.split_inclusive('\n').collect();
-            let offset = |line: usize| before_lines[..line].iter().map(|line| line.len()).sum::<usize>() as u32;
-            let replacements = diff.ops().iter().filter(|op| !matches!(op, DiffOp::Equal { .. })).map(|op| {
-                let (old, new) = (op.old_range(), op.new_range());
-                let region = known.map(|file| region(file, offset(old.start), offset(old.end)));
-                json!({ "deletedRegion": region, "insertedContent": { "text": after_lines[new].concat() } })
-            });
-            json!({ "artifactLocation": { "uri": uri(path) }, "replacements": replacements.collect::<Vec<_>>() })
-        };
-        Fix { changes: files.iter().map(change).collect() }
+    /// Of edits; those of files that were not read are left out.
+    pub(crate) fn of(edits: &[FileEdit], sources: &Sources) -> Self {
+        let mut files: BTreeMap<&str, Vec<Value>> = BTreeMap::new();
+        for edit in edits {
+            let Some(file) = sources.files.iter().find(|file| *file.path == *edit.path) else { continue };
+            let region = region(file, edit.start as u32, edit.end as u32);
+            let replacement = json!({ "deletedRegion": region, "insertedContent": { "text": edit.text } });
+            files.entry(&edit.path).or_default().push(replacement);
+        }
+        let change =
+            |(path, replacements): (&str, Vec<Value>)| json!({ "artifactLocation": { "uri": uri(path) }, "replacements": replacements });
+        Fix { changes: files.into_iter().map(change).collect() }
     }
 }
 

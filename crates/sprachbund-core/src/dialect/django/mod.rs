@@ -32,7 +32,7 @@ pub const DIALECT: Dialect = Dialect {
     ],
     signs: &["from django", "import django"],
     // `Field._check_field_name` and `Model._check_property_name_related_field_accessor_clashes` of Django 5.2.
-    reserved_members: &["pk", "objects", "check", "clean", "save", "delete", "full_clean", "refresh_from_db", "_state", "Meta"],
+    reserved_members: &["pk", "models", "objects", "check", "clean", "save", "delete", "full_clean", "refresh_from_db", "_state", "Meta"],
     reserved_classes: &["Meta"],
     classes_global: false,
     single_underscores: true,

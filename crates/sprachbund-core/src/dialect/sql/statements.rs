@@ -5,6 +5,8 @@
 use std::io::{self, BufRead};
 use std::ops::Range;
 
+use crate::schema::Database;
+
 /// What a statement begins with when it only carries data.
 const DATA: &[&str] = &["INSERT", "REPLACE", "UPDATE", "DELETE", "COPY", "VALUES", "SELECT", "WITH"];
 
@@ -29,9 +31,9 @@ impl Statement {
     }
 }
 
-/// The statements of a text, in order.
-pub(crate) fn statements(text: &str) -> Vec<Statement> {
-    let mut lexer = Lexer::default();
+/// The statements of a text for a server, in order.
+pub(crate) fn statements(text: &str, database: Option<Database>) -> Vec<Statement> {
+    let mut lexer = Lexer { database, ..Lexer::default() };
     let mut found = Vec::new();
     let mut at = 0;
     for line in text.split_inclusive('\n') {
@@ -48,10 +50,10 @@ pub(crate) fn statements(text: &str) -> Vec<Statement> {
 ///
 /// # Errors
 /// What the reader reports, and text that is not UTF-8.
-pub fn sieve(reader: impl BufRead, most: u64) -> io::Result<Option<String>> {
+pub fn sieve(reader: impl BufRead, most: u64, database: Option<Database>) -> io::Result<Option<String>> {
     let longest = most.saturating_mul(8);
     let mut reader = reader.take(longest);
-    let mut lexer = Lexer::default();
+    let mut lexer = Lexer { database, ..Lexer::default() };
     let mut kept = String::new();
     let mut line = Vec::new();
     loop {
@@ -120,11 +122,13 @@ struct Lexer {
     /// Open bodies of a routine.
     depth: u32,
     delimiter: String,
+    /// The server that the text is for, where it is known or shows itself: it decides what a backslash is.
+    database: Option<Database>,
 }
 
 impl Default for Lexer {
     fn default() -> Self {
-        Lexer { inside: Inside::Nothing, start: None, head: Vec::new(), depth: 0, delimiter: ";".into() }
+        Lexer { inside: Inside::Nothing, start: None, head: Vec::new(), depth: 0, delimiter: ";".into(), database: None }
     }
 }
 
@@ -137,6 +141,7 @@ impl Lexer {
     /// Goes through one line, whose first byte is number `at`.
     fn line(&mut self, line: &str, at: usize, found: &mut impl FnMut(Statement)) {
         let bytes = line.as_bytes();
+        self.database = self.database.or_else(|| server_of(line));
         if self.inside == Inside::Rows {
             if line.trim_end() == "\\." {
                 self.inside = Inside::Nothing;
@@ -215,10 +220,15 @@ impl Lexer {
         self.start.get_or_insert(at + here);
         match rest[0] {
             quote @ (b'\'' | b'"' | b'`') => {
-                // A backslash escapes in MySQL's strings and in PostgreSQL's `E''`; elsewhere it is a letter, and the
-                // last one before a quote is taken as such.
+                // A backslash escapes in MySQL's strings and in PostgreSQL's `E''`; elsewhere it is a letter. Where nobody knows
+                // the server, the last one before a quote is taken as such.
                 let before = here.checked_sub(1).map(|before| bytes[before]);
-                let escapes = quote == b'\'' && (matches!(before, Some(b'E' | b'e')) || has_escaped_quote(&line[here + 1..]));
+                let escapes = match self.database {
+                    Some(Database::MySql | Database::MariaDb) => quote != b'`',
+                    Some(Database::Sqlite | Database::MongoDb) => false,
+                    Some(Database::PostgreSql) => quote == b'\'' && matches!(before, Some(b'E' | b'e')),
+                    None => quote == b'\'' && (matches!(before, Some(b'E' | b'e')) || has_escaped_quote(&line[here + 1..])),
+                };
                 self.inside = Inside::Quoted(quote, escapes);
                 here + 1
             }
@@ -286,6 +296,19 @@ impl Lexer {
     }
 }
 
+/// The server whose own dump a line begins.
+fn server_of(line: &str) -> Option<Database> {
+    const HEADS: &[(&str, Database)] = &[
+        ("-- PostgreSQL database dump", Database::PostgreSql),
+        ("-- MySQL dump", Database::MySql),
+        ("-- MariaDB dump", Database::MariaDb),
+        ("/*M!999999", Database::MariaDb),
+        ("PRAGMA ", Database::Sqlite),
+        ("SET SESSION sql_mode", Database::MySql),
+    ];
+    HEADS.iter().find(|(head, _)| line.starts_with(head)).map(|(_, database)| *database)
+}
+
 /// Whether a string that starts here goes on after `\'`: then the quote was escaped.
 fn has_escaped_quote(rest: &str) -> bool {
     let Some(at) = rest.find('\'') else { return false };
@@ -310,7 +333,7 @@ mod tests {
     use super::*;
 
     fn texts(script: &str) -> Vec<&str> {
-        statements(script).into_iter().map(|statement| script[statement.bytes].trim()).collect()
+        statements(script, None).into_iter().map(|statement| script[statement.bytes].trim()).collect()
     }
 
     #[test]
@@ -367,9 +390,28 @@ mod tests {
         let row = format!("INSERT INTO calls VALUES (1, '{}');\n", "x; -- '' ".repeat(20_000));
         let rows = 100_000_000 / row.len();
         let data = Repeated { row: row.into_bytes(), left: rows, at: 0 };
-        let kept = sieve(std::io::BufReader::new(data.chain(&b"CREATE TABLE q (id int);\n"[..])), 1 << 20).expect("text").expect("little");
+        let kept =
+            sieve(std::io::BufReader::new(data.chain(&b"CREATE TABLE q (id int);\n"[..])), 1 << 20, None).expect("text").expect("little");
         assert_eq!(kept.trim_matches([';', '\n']), "CREATE TABLE q (id int)");
         assert_eq!(kept.lines().count(), rows + 1);
+    }
+
+    #[test]
+    fn the_server_says_what_a_backslash_is() {
+        use Database::{MariaDb, MySql, PostgreSql, Sqlite};
+        for (script, database, expected) in [
+            ("a 'rope\\'; b;", PostgreSql, &["a 'rope\\'", "b"][..]),
+            ("a 'rope\\''s; end' x; b;", PostgreSql, &["a 'rope\\''s; end' x", "b"]),
+            ("a E'rope\\'s; end'; b;", PostgreSql, &["a E'rope\\'s; end'", "b"]),
+            ("a '\\');'; b;", MariaDb, &["a '\\');'", "b"]),
+            ("a \"x\\\";y\"; b;", MySql, &["a \"x\\\";y\"", "b"]),
+            ("a `x\\`; b;", MySql, &["a `x\\`", "b"]),
+            ("a 'rope\\'; b;", Sqlite, &["a 'rope\\'", "b"]),
+        ] {
+            let found: Vec<&str> = statements(script, Some(database)).into_iter().map(|one| script[one.bytes].trim()).collect();
+            assert_eq!(found, expected, "{script} on {database:?}");
+        }
+        assert_eq!(texts("-- MySQL dump 10.13\na '\\');'; b;"), ["a '\\');'", "b"]);
     }
 
     #[test]
@@ -380,7 +422,7 @@ mod tests {
             (&"INSERT INTO a VALUES (1);\n".repeat(4), 40, true),
             (&format!("INSERT INTO a VALUES ({});\n", "1, ".repeat(200)), 40, false),
         ] {
-            assert_eq!(sieve(script.as_bytes(), most).expect("readable").is_some(), kept, "{script}");
+            assert_eq!(sieve(script.as_bytes(), most, None).expect("readable").is_some(), kept, "{script}");
         }
     }
 
@@ -394,9 +436,9 @@ mod tests {
             ("COPY a FROM stdin;\n1\n2\n\\.\nCREATE TABLE b (y);", ";\n\n\n\nCREATE TABLE b (y);"),
             ("INSERT INTO a VALUES ('x;\ny'); CREATE TABLE b (y);", "\n; CREATE TABLE b (y);"),
         ] {
-            let kept = sieve(script.as_bytes(), 1 << 20).expect("readable").expect("little");
+            let kept = sieve(script.as_bytes(), 1 << 20, None).expect("readable").expect("little");
             assert_eq!(kept.matches('\n').count(), script.matches('\n').count(), "{kept}");
-            let tables = |text: &str| statements(text).into_iter().filter(|one| one.head[0] == "CREATE").count();
+            let tables = |text: &str| statements(text, None).into_iter().filter(|one| one.head[0] == "CREATE").count();
             assert_eq!(tables(&kept), tables(script), "{kept}");
             assert_eq!(kept, expected);
         }

@@ -6,7 +6,7 @@ use super::{Printer, query};
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::django::types::{POSTGRESQL_FIELDS, VALIDATORS};
 use crate::dialect::source_text::SourceText;
-use crate::quoting::python::{boolean, literal, text};
+use crate::quoting::python::{boolean, keyword, literal, path, text};
 use crate::quoting::sql;
 use crate::schema::{Default_, Function, InputRule, Purpose};
 
@@ -31,7 +31,7 @@ impl Printer<'_> {
             Some(Purpose::DeletionTime | Purpose::Version) | None => {}
         }
         self.common(field, &mut arguments);
-        arguments.extend(field.extras.iter().map(|(name, value)| format!("{name}={}", literal(value))));
+        arguments.extend(field.extras.iter().map(|(name, value)| keyword(name, value)));
         body.list(4, &head, &arguments, ")");
     }
 
@@ -50,7 +50,7 @@ impl Printer<'_> {
             "HStoreField" => self.imports.name("django.contrib.postgres.fields", word).to_owned(),
             "SearchVectorField" => self.imports.name("django.contrib.postgres.search", word).to_owned(),
             _ if POSTGRESQL_FIELDS.contains(&word) => self.imports.name("django.contrib.postgres.fields", word).to_owned(),
-            _ => format!("models.{word}"),
+            _ => format!("models.{}", path(word)),
         };
         (class, arguments)
     }

@@ -8,7 +8,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use crate::declaration::{Attribute, Declarations, Form, InverseName, Model, RelationDeclaration, UniqueDeclaration};
 use crate::dialect::source_text::{SourceText, parents_first};
 use crate::dialect::{Conventions, PrintedFile};
-use crate::quoting::python::{Imports, boolean, literal, text};
+use crate::quoting::python::{Imports, boolean, keyword, literal, text};
 use crate::schema::{Action, EnumType, RelationKind};
 
 /// Prints one package for each module.
@@ -176,9 +176,7 @@ impl<'d> Printer<'d> {
             arguments.push("parent_link=True".into());
         }
         self.common(&relation.carrier, &mut arguments);
-        arguments.extend(
-            relation.extras.iter().filter(|(name, _)| *name != "set_value").map(|(name, value)| format!("{name}={}", literal(value))),
-        );
+        arguments.extend(relation.extras.iter().filter(|(name, _)| *name != "set_value").map(|(name, value)| keyword(name, value)));
         let name = relation.name.as_deref().unwrap_or_default();
         body.list(4, &format!("{name} = models.{class}("), &arguments, ")");
     }
@@ -208,7 +206,7 @@ impl<'d> Printer<'d> {
         if model.form == Form::SameTable {
             put("proxy", "True".into());
         }
-        for (name, value) in &model.extras {
+        for (name, value) in model.extras.iter().filter(|(name, _)| crate::quoting::is_identifier(name)) {
             put(name, literal(value));
         }
         if let Some(order) = &model.order {

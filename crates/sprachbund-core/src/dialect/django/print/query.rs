@@ -6,7 +6,7 @@ use super::{Printer, texts};
 use crate::declaration::{CheckDeclaration, IndexDeclaration, IndexPartDeclaration};
 use crate::dialect::django::types::{FUNCTIONS, INDEX_METHODS};
 use crate::quoting::python::Imports;
-use crate::quoting::python::{literal, text};
+use crate::quoting::python::{keyword, literal, text};
 use crate::schema::expression::Tree;
 use crate::schema::{Expression, Extras};
 
@@ -139,7 +139,7 @@ fn wrapped(constant: &Value) -> String {
 
 /// What only this framework says of a constraint, after its other arguments.
 pub(super) fn keywords(extras: &Extras) -> String {
-    extras.iter().map(|(name, value)| format!(", {name}={}", literal(value))).collect()
+    extras.iter().map(|(name, value)| format!(", {}", keyword(name, value))).collect()
 }
 
 impl Printer<'_> {
@@ -186,7 +186,7 @@ impl Printer<'_> {
         }
         arguments.extend(index.name.as_ref().map(|name| format!("name={}", text(name))));
         arguments.extend(index.nulls_not_distinct.then(|| "nulls_distinct=False".to_owned()));
-        arguments.extend(index.extras.iter().map(|(name, value)| format!("{name}={}", literal(value))));
+        arguments.extend(index.extras.iter().map(|(name, value)| keyword(name, value)));
         arguments
     }
 

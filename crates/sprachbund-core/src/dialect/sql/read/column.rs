@@ -2,8 +2,8 @@
 
 use serde_json::Value;
 use sqlparser::ast::{
-    self, ColumnDef, ColumnOption, ColumnOptionDef, CreateTable, CreateTableOptions, DataType, EnumMember, Expr, GeneratedAs,
-    GeneratedExpressionMode, Ident, ObjectName, SqlOption, TableConstraint,
+    self, ArrayElemTypeDef, ColumnDef, ColumnOption, ColumnOptionDef, CreateTable, CreateTableOptions, DataType, EnumMember, Expr,
+    GeneratedAs, GeneratedExpressionMode, Ident, ObjectName, SqlOption, TableConstraint,
 };
 use sqlparser::tokenizer::Span as Place;
 
@@ -149,6 +149,18 @@ impl Reader {
         field
     }
 
+    /// The enumeration that a type names, or a list of it.
+    fn enum_of(&self, data_type: &DataType) -> Option<Type> {
+        match data_type {
+            DataType::Custom(name, modifiers) if modifiers.is_empty() => {
+                let name = self.stored_name(name);
+                self.enums.contains(&name).then_some(Type::Enum(name))
+            }
+            DataType::Array(ArrayElemTypeDef::SquareBracket(element, _)) => Some(Type::Array(Box::new(self.enum_of(element)?))),
+            _ => None,
+        }
+    }
+
     /// The type and what the server holds; an enumeration of MySQL is written in place.
     pub(super) fn column_type(&mut self, script: &Script<'_>, data_type: &DataType, table: &str, column: &str) -> (Type, String) {
         let text = data_type.to_string();
@@ -166,7 +178,7 @@ impl Reader {
             self.tables.schema.enums.push(enumeration);
             return (Type::Enum(name), stored);
         }
-        let ty = self.read_type(&text);
+        let ty = self.enum_of(data_type).unwrap_or_else(|| self.read_type(&text));
         let stored = match (self.database, &ty) {
             (Database::PostgreSql, Type::Enum(name)) => name.clone(),
             (Database::PostgreSql, Type::Native(name)) => name.clone(),

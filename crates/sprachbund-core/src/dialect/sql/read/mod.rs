@@ -12,7 +12,7 @@ use rayon::prelude::*;
 use sqlparser::ast::{self, Ident, ObjectName, ObjectType, Statement as Parsed, UserDefinedTypeRepresentation};
 use sqlparser::dialect::{Dialect as Grammar, MySqlDialect, PostgreSqlDialect, SQLiteDialect};
 use sqlparser::parser::{Parser, ParserError};
-use sqlparser::tokenizer::{Span as Place, Tokenizer};
+use sqlparser::tokenizer::Span as Place;
 
 use super::conventions::index_references;
 use super::statements::{Statement, statements};
@@ -20,7 +20,7 @@ use super::types;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::history::{Operation, Tables};
 use crate::schema::expression::Tree;
-use crate::schema::expression_sql::{Names, nests_too_far};
+use crate::schema::expression_sql::{Names, nests_too_far, tokens};
 use crate::schema::{Check, Database, Default_, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema, Source, Type, address};
 use crate::source::{FileId, SourceFile, Span};
 
@@ -114,7 +114,7 @@ fn parse(text: &str, head: &[String], database: Database) -> Result<Vec<Parsed>,
     };
     let numbered = head.first().is_some_and(|word| word == "ALTER") && head.iter().any(|word| word == "GENERATED");
     let text = if numbered { understandable(text) } else { Cow::Borrowed(text) };
-    let tokens = Tokenizer::new(grammar, &text).tokenize_with_location()?;
+    let tokens = tokens(&text, grammar)?;
     if nests_too_far(&tokens) {
         return Err(ParserError::RecursionLimitExceeded);
     }
@@ -128,7 +128,7 @@ pub(super) fn read(files: &[SourceFile], database: Database) -> (Schema, Vec<Dia
     let mut reader = Reader { database, tables, enums: HashSet::new(), diagnostics: Vec::new(), left_out: Vec::new() };
     for (at, file) in files.iter().enumerate() {
         let wanted = |statement: &Statement| !statement.is_data() && !says_nothing_of_tables(&statement.head);
-        let statements: Vec<Statement> = statements(&file.text).into_iter().filter(wanted).collect();
+        let statements: Vec<Statement> = statements(&file.text, Some(database)).into_iter().filter(wanted).collect();
         for together in statements.chunks(PARSED_AT_ONCE) {
             let parsed: Vec<(Script<'_>, Result<Vec<Parsed>, ParserError>)> = together
                 .par_iter()
@@ -201,8 +201,11 @@ impl Reader {
         match parsed {
             Ok(parsed) => parsed.into_iter().for_each(|parsed| self.parsed(script, parsed)),
             Err(error) => {
-                let message =
-                    format!("this statement was not understood ({}); what it makes or changes is missing", plain(&error.to_string()));
+                let reason = match &error {
+                    ParserError::RecursionLimitExceeded => "it nests or chains too many expressions".to_owned(),
+                    other => plain(&other.to_string()).to_owned(),
+                };
+                let message = format!("this statement was not understood ({reason}); what it makes or changes is missing");
                 self.diagnostics.push(
                     Diagnostic::new("unread-statement", Severity::Error, message)
                         .at(Some(script.whole()), "starts here")
@@ -317,7 +320,7 @@ impl Reader {
 
     /// The type that a text means, with the enumerations known so far.
     fn read_type(&self, text: &str) -> Type {
-        let bare = |name: &str| name.rsplit('.').next().unwrap_or(name).trim_matches('"').to_owned();
+        let bare = |name: &str| last_name(name);
         let ty = types::read(text, self.database, &|name| !self.enums.is_empty() && self.enums.contains(&bare(name)));
         match ty {
             Type::Enum(name) => Type::Enum(bare(&name)),
@@ -439,6 +442,21 @@ fn understandable(text: &str) -> Cow<'_, str> {
 }
 
 /// The parser's words without its own prefix.
+/// The last of the names that a text joins by dots, without its quotes.
+fn last_name(text: &str) -> String {
+    let (mut last, mut quoted) = (String::new(), false);
+    let mut letters = text.chars().peekable();
+    while let Some(letter) = letters.next() {
+        match letter {
+            '"' if quoted && letters.peek() == Some(&'"') => last.extend(letters.next()),
+            '"' => quoted = !quoted,
+            '.' if !quoted => last.clear(),
+            other => last.push(other),
+        }
+    }
+    last
+}
+
 fn plain(error: &str) -> &str {
     error.trim_start_matches("sql parser error: ")
 }

@@ -7,7 +7,7 @@ use crate::declaration::{Attribute, FieldDeclaration, ReferenceDeclaration, Spel
 use crate::dialect::source_text::SourceText;
 use crate::dialect::sqlalchemy::types::{HOST_MODULES, INFERRED, MYSQL_TYPES, POSTGRESQL_TYPES, table};
 use crate::dialect::type_table::row;
-use crate::quoting::python::{boolean, literal, text};
+use crate::quoting::python::{boolean, literal, path, text};
 use crate::quoting::sql;
 use crate::schema::expression::Tree;
 use crate::schema::{Action, Database, Default_, Deferrable, EnumType, Function, Identity, Purpose};
@@ -199,7 +199,9 @@ impl Printer<'_> {
         }
         let fraction = spelling.scale.is_none() && matches!(word, "TIME" | "TIMESTAMP" | "DATETIME");
         arguments.extend(spelling.length.map(|length| length.to_string()));
-        arguments.extend(inside.map(str::to_owned));
+        let plain = |inside: &str| inside.chars().all(|letter| letter.is_alphanumeric() || matches!(letter, '_' | '=' | ',' | '.' | ' '));
+        arguments.extend(inside.map(|inside| if plain(inside) { inside.to_owned() } else { text(inside) }));
+        let word = &*path(word);
         arguments.extend(spelling.precision.map(|digits| match (fraction, mysql) {
             (true, true) => format!("fsp={digits}"),
             (true, false) => format!("precision={digits}"),

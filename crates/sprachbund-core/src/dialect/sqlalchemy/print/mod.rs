@@ -13,7 +13,7 @@ use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Invers
 use crate::dialect::naming::Case;
 use crate::dialect::source_text::SourceText;
 use crate::dialect::{Conventions, PrintedFile};
-use crate::quoting::python::{Imports, literal, text};
+use crate::quoting::python::{Imports, keyword, literal, text};
 use crate::schema::{EnumType, Identity, Purpose, address};
 
 /// The file and the class that every mapped class comes from.
@@ -293,7 +293,7 @@ fn mapper_options(model: &Model) -> Vec<String> {
 
 /// Options of which one dialect says nothing more, as named arguments.
 pub(super) fn keywords<'e>(extras: impl IntoIterator<Item = (&'e String, &'e Value)>) -> Vec<String> {
-    extras.into_iter().map(|(name, value)| format!("{name}={}", literal(value))).collect()
+    extras.into_iter().map(|(name, value)| keyword(name, value)).collect()
 }
 
 /// The attribute (or column, in a table) of a field.
