@@ -290,3 +290,165 @@ fn breaking(port: u16, bytes: u64) -> u16 {
 fn the_generator_is_the_laws_own() {
     assert!(types().len() > 20 && variants(&Schema::new(Default::default())).is_empty());
 }
+
+/// Whoever owns a database decides its search path, and what functions of the usual names do that stand on it.
+#[test]
+#[ignore = "starts PostgreSQL"]
+fn what_an_owner_puts_on_the_search_path_is_not_run() {
+    let server = server::postgresql(&[]);
+    let client = |database: &str, user: &str| {
+        postgres::Config::new().host("127.0.0.1").port(server.port).user(user).dbname(database).connect(NoTls).expect("a session")
+    };
+    client("postgres", "harbour").batch_execute("CREATE ROLE pilot LOGIN").expect("a role");
+    client("postgres", "harbour").batch_execute("CREATE DATABASE quay OWNER pilot").expect("a database");
+    let mut owner = client("quay", "pilot");
+    owner.batch_execute("CREATE SCHEMA evil; CREATE TABLE public.berths (id int PRIMARY KEY, name text DEFAULT 'a')").expect("tables");
+    for (function, result) in [
+        ("current_setting(text)", "text"),
+        ("current_schema()", "name"),
+        ("format(text, VARIADIC \"any\")", "text"),
+        ("quote_ident(text)", "text"),
+        ("quote_literal(text)", "text"),
+        ("pg_get_expr(pg_node_tree, oid)", "text"),
+        ("format_type(oid, integer)", "text"),
+        ("array_agg_step(text)", "text"),
+    ] {
+        let made = format!(
+            "CREATE FUNCTION evil.{function} RETURNS {result} LANGUAGE plpgsql AS $$ BEGIN RAISE EXCEPTION 'foreign code ran'; END $$"
+        );
+        // Not every name can be taken in every form; those that can are.
+        let _ = owner.batch_execute(&made);
+    }
+    owner.batch_execute("ALTER DATABASE quay SET search_path = evil, pg_catalog, public").expect("a setting");
+    let ran = client("quay", "harbour").simple_query("SELECT current_setting('server_version')");
+    assert!(ran.is_err(), "the trap is set");
+    let address = format!("postgresql://harbour@127.0.0.1:{}/quay", server.port);
+    let read = |namespaces: &[&str]| {
+        let wanted = Wanted { namespaces: namespaces.iter().map(|name| (*name).to_owned()).collect(), ..Wanted::default() };
+        let address = AddressText::of(&address).and_then(|text| text.parse().ok()).expect("an address");
+        sprachbund_catalog::read(&address, &wanted, &Settings::default(), &|_, _| {}).map(|found| found.schema.entities.len())
+    };
+    assert_eq!(read(&["public"]), Ok(1));
+    assert_eq!(read(&[]), Ok(0), "the first schema of the path is asked for, and is empty");
+}
+
+/// Texts that end, escape or begin something on one of the servers, as names and values of one database.
+const HOSTILE: &[&str] = &[
+    "'",
+    "\"",
+    "`",
+    "\\",
+    "\\'",
+    "''",
+    "\"\"",
+    "``",
+    "it's",
+    "rope\\'s",
+    "; DROP TABLE canary; --x",
+    "'); DROP TABLE canary; --x",
+    "\\'); x",
+    "--x",
+    "#x",
+    "/*x",
+    "*/x",
+    "$$",
+    "$q$",
+    "E'x",
+    "a.b",
+    "a,b",
+    "a;b",
+    "(a",
+    "a)",
+    "[a]",
+    "{a}",
+    "a b",
+    "%s",
+    "async",
+    "select",
+    "fläche_m²",
+    "名",
+    "a\tb",
+    "a\nb",
+    "C:\\",
+    "a\\nb",
+    "date",
+    "text",
+];
+
+/// A database that holds all of them at once, and what is read of it.
+fn hostile(database: Database, address: &str, run: impl Fn(&str)) {
+    use sprachbund_core::quoting::sql::{name, text};
+    let postgresql = database == Database::PostgreSql;
+    let mut script = String::new();
+    for (at, word) in HOSTILE.iter().enumerate() {
+        let (named, said) = (name(&format!("{word}{at}"), database), text(word, database));
+        let column = name(word, database);
+        let comment = if database.is_mysql() { format!(" COMMENT {said}") } else { String::new() };
+        script.push_str(&format!(
+            "CREATE TABLE {named} (id int PRIMARY KEY, {column} varchar(80) DEFAULT {said}{comment}, CHECK ({column} <> {said}));\n"
+        ));
+        script.push_str(&format!("CREATE INDEX {} ON {named} ({column});\n", name(&format!("{word}{at}i"), database)));
+        if postgresql {
+            script.push_str(&format!(
+                "COMMENT ON COLUMN {named}.{column} IS {said};\nCREATE TYPE {} AS ENUM ({said}, 'other');\n",
+                name(&format!("{word}{at}k"), database)
+            ));
+            script.push_str(&format!("ALTER TABLE {named} ADD kind {};\n", name(&format!("{word}{at}k"), database)));
+        }
+    }
+    run(&script);
+    let schema = found(address).expect("a catalog");
+    assert_eq!(schema.entities.len(), HOSTILE.len(), "{database:?}");
+    for (at, word) in HOSTILE.iter().enumerate() {
+        let entity = schema.entities.iter().find(|entity| entity.table == format!("{word}{at}"));
+        let entity = entity.unwrap_or_else(|| panic!("{word:?} on {database:?}: no table"));
+        let field = entity.field(word).unwrap_or_else(|| panic!("{word:?} on {database:?}: no column in {entity:#?}"));
+        let default = field.defaults.database.as_deref();
+        let wanted = sprachbund_core::schema::Default_::Literal((*word).into());
+        assert_eq!(default, Some(&wanted), "{word:?} on {database:?}");
+        assert_eq!(entity.checks.len(), 1, "{word:?} on {database:?}");
+        assert_eq!(
+            entity.indexes.iter().filter_map(|index| index.name.clone()).collect::<Vec<_>>(),
+            [format!("{word}{at}i")],
+            "{database:?}"
+        );
+        if database != Database::Sqlite {
+            assert_eq!(field.comment.as_deref(), Some(*word), "{database:?}");
+        }
+        if postgresql {
+            let kind = schema.enumeration(&format!("{word}{at}k")).unwrap_or_else(|| panic!("{word:?}: no enumeration"));
+            assert_eq!(kind.members[0].value, *word);
+            assert_eq!(entity.field("kind").map(|field| &field.r#type), Some(&Type::Enum(format!("{word}{at}k"))), "{word:?}");
+        }
+    }
+}
+
+#[test]
+fn hostile_names_and_values_are_read_of_sqlite() {
+    let folder = tempfile::tempdir().expect("a folder");
+    let file = folder.path().join("harbour.db");
+    let connection = rusqlite::Connection::open(&file).expect("a database");
+    hostile(Database::Sqlite, &format!("sqlite:{}", file.display()), |script| connection.execute_batch(script).expect("tables"));
+}
+
+#[test]
+#[ignore = "starts PostgreSQL and MariaDB"]
+fn hostile_names_and_values_are_read_of_servers() {
+    let (postgresql, mariadb) = (server::postgresql(&[]), server::mariadb(&[]));
+    hostile(Database::PostgreSql, &format!("postgresql://harbour@127.0.0.1:{}/postgres", postgresql.port), |script| {
+        let mut config = postgres::Config::new();
+        let mut client =
+            config.host("127.0.0.1").port(postgresql.port).user("harbour").dbname("postgres").connect(NoTls).expect("a session");
+        client.batch_execute(script).expect("tables");
+    });
+    hostile(Database::MariaDb, &format!("mariadb://root@127.0.0.1:{}/harbour", mariadb.port), |script| {
+        let options = mysql::OptsBuilder::new().ip_or_hostname(Some("127.0.0.1")).tcp_port(mariadb.port).user(Some("root"));
+        let mut session = mysql::Conn::new(options).expect("a session");
+        session.query_drop("CREATE DATABASE harbour CHARACTER SET utf8mb4").expect("a database");
+        session.query_drop("USE harbour").expect("a database");
+        for statement in script.split(";\nCREATE ") {
+            let statement = if statement.starts_with("CREATE ") { statement.to_owned() } else { format!("CREATE {statement}") };
+            session.query_drop(statement.trim_end_matches([';', '\n'])).unwrap_or_else(|error| panic!("{error}\n{statement}"));
+        }
+    });
+}

@@ -21,6 +21,8 @@ pub struct SourceFile {
     pub text: Arc<str>,
     /// Byte offset of the start of each line.
     line_starts: Vec<u32>,
+    /// Every character is one byte: columns need no counting.
+    ascii: bool,
 }
 
 impl SourceFile {
@@ -29,7 +31,22 @@ impl SourceFile {
         let text = text.into();
         let breaks = memchr::memchr_iter(b'\n', text.as_bytes()).map(|at| at as u32 + 1);
         let line_starts = std::iter::once(0).chain(breaks).collect();
-        SourceFile { path: path.into(), text, line_starts }
+        let ascii = text.is_ascii();
+        SourceFile { path: path.into(), text, line_starts, ascii }
+    }
+
+    /// The byte at a line and column, both from 1, counted from a byte of the file; the end of the text where there are fewer.
+    pub fn offset_from(&self, start: usize, line: usize, column: usize) -> usize {
+        let first = self.line_starts.partition_point(|known| *known as usize <= start) - 1;
+        let from = match line {
+            0 | 1 => start,
+            line => self.line_starts.get(first + line - 1).map_or(self.text.len(), |known| *known as usize),
+        };
+        let (rest, skipped) = (&self.text[from..], column.saturating_sub(1));
+        match self.ascii {
+            true => from + skipped.min(rest.len()),
+            false => from + rest.char_indices().nth(skipped).map_or(rest.len(), |(at, _)| at),
+        }
     }
 
     /// The whole lines that hold the bytes from `start` to `end`.
@@ -44,7 +61,8 @@ impl SourceFile {
     pub fn position(&self, offset: u32) -> (u32, u32) {
         let line = self.line_starts.partition_point(|start| *start <= offset) - 1;
         let start = self.line_starts[line] as usize;
-        let column = self.text.get(start..offset as usize).map_or(0, |before| before.chars().count());
+        let before = self.text.get(start..offset as usize).unwrap_or_default();
+        let column = if self.ascii { before.len() } else { before.chars().count() };
         (line as u32 + 1, column as u32 + 1)
     }
 }
@@ -85,5 +103,27 @@ impl FileProvider for NoFiles {
 
     fn roots(&self) -> &[String] {
         &[]
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn places_there_and_back() {
+        for text in ["quay\nberth one\n\nmole", "quäy\nbérth one\n\nmóle", ""] {
+            let file = SourceFile::new("harbour.sql", text);
+            for (offset, _) in text.char_indices() {
+                let (line, column) = file.position(offset as u32);
+                assert_eq!(file.offset_from(0, line as usize, column as usize), offset, "{text:?}");
+            }
+            assert_eq!(file.offset_from(0, 99, 99), text.len());
+        }
+        let file = SourceFile::new("harbour.sql", "quay\nberth one\n\nmole");
+        assert_eq!(file.offset_from(7, 1, 2), 8, "columns of the first line are counted from the start");
+        assert_eq!(file.offset_from(7, 3, 1), 16);
+        assert_eq!(&file.text[file.lines_of(6, 8)], "berth one\n");
+        assert_eq!(&file.text[file.lines_of(1, 17)], &*file.text);
     }
 }

@@ -75,7 +75,7 @@ use sprachbund_core::source::{FileId, SourceFile, Sources, Span};
 use toml::Spanned;
 
 use crate::arguments::InputOptions;
-use crate::{Failure, files};
+use crate::{Failure, files, output};
 
 /// Largest file read when nothing is said.
 const LARGEST_FILE: u64 = 4 * 1024 * 1024;
@@ -225,6 +225,10 @@ impl Configuration {
     /// The file named on the command line, or the nearest one at or above the current folder; nothing is fine too.
     pub(crate) fn load(options: &InputOptions) -> Result<Self, Failure> {
         let Some(path) = options.reach.config.clone().or_else(nearest_file) else { return Ok(Self::default()) };
+        // A file of a folder above may switch rules off: nobody should have to guess that.
+        if options.reach.config.is_none() && path.parent().is_some_and(|folder| !folder.as_os_str().is_empty()) {
+            output::news(&format!("settings: {}\n", path.display()));
+        }
         let text = files::read_own(&path).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
         let mut configuration: Configuration = toml::from_str(&text).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
         configuration.lint.settings(None).map_err(|Failure(reason)| Failure(format!("{}: {reason}", path.display())))?;

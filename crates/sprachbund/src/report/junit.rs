@@ -80,6 +80,6 @@ mod tests {
                 Err(error) => panic!("{error} in {text}"),
             }
         }
-        assert!(text.chars().all(|letter| letter == '\n' || !letter.is_control() || letter >= '\u{7f}'), "{text:?}");
+        assert!(text.chars().all(|letter| matches!(letter, '\n' | '\t' | '\r') || !letter.is_control() || letter >= '\u{7f}'), "{text:?}");
     }
 }

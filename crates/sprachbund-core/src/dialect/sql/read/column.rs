@@ -1,6 +1,9 @@
 //! `CREATE TABLE`: columns with their types, defaults, identities, and the constraints written beside them.
 
 use serde_json::Value;
+use std::collections::HashMap;
+use std::collections::hash_map::Entry;
+
 use sqlparser::ast::{
     self, ArrayElemTypeDef, ColumnDef, ColumnOption, ColumnOptionDef, CreateTable, CreateTableOptions, DataType, EnumMember, Expr,
     GeneratedAs, GeneratedExpressionMode, Ident, ObjectName, SqlOption, TableConstraint,
@@ -55,11 +58,15 @@ impl Reader {
         for parent in table.inherits.iter().flatten() {
             self.inherit(script, parent, &mut entity);
         }
+        let mut places: HashMap<String, usize> = entity.fields.iter().enumerate().map(|(at, field)| (field.column.clone(), at)).collect();
         for column in &table.columns {
             let field = self.field(script, column, &name);
-            match entity.fields.iter_mut().find(|known| known.column == field.column) {
-                Some(known) => *known = field,
-                None => entity.fields.push(field),
+            match places.entry(field.column.clone()) {
+                Entry::Occupied(place) => entity.fields[*place.get()] = field,
+                Entry::Vacant(place) => {
+                    place.insert(entity.fields.len());
+                    entity.fields.push(field);
+                }
             }
         }
         for column in &table.columns {

@@ -160,14 +160,7 @@ impl Script<'_> {
 
     /// The place of a node; the parser counts lines and characters from the statement's start.
     fn span(&self, place: Place) -> Span {
-        let offset = |line: u64, column: u64| {
-            let mut start = self.start;
-            for _ in 1..line.max(1) {
-                start += self.file.text[start..self.end].find('\n').map_or(0, |at| at + 1);
-            }
-            let rest = &self.file.text[start..self.end];
-            start + rest.char_indices().nth(column.saturating_sub(1) as usize).map_or(rest.len(), |(at, _)| at)
-        };
+        let offset = |line: u64, column: u64| self.file.offset_from(self.start, line as usize, column as usize).min(self.end);
         let (from, to) = (place.start, place.end);
         if from.line == 0 {
             return self.whole();
