@@ -10,7 +10,7 @@ use sprachbund_core::dialect::{DIALECTS, Dialect, Medium, Settings};
 use sprachbund_core::fit::fit;
 use sprachbund_core::quoting::sql;
 use sprachbund_core::reading::read;
-use sprachbund_core::schema::facts::differences;
+use sprachbund_core::schema::facts::{Difference, differences};
 use sprachbund_core::schema::{Database, Schema, Type, json as file};
 use sprachbund_core::source::NoFiles;
 
@@ -106,7 +106,7 @@ fn schema(text: &str, database: Database) -> Schema {
         "sprachbund": 1,
         "source": { "dialect": "sql", "version": "2", "database": database.id() },
         "enums": [{
-            "name": kind, "stored_name": kind, "module": "harbour", "inline": false,
+            "name": kind, "stored_name": (database == Database::PostgreSql).then_some(&kind), "module": "harbour", "inline": false,
             "members": [{ "name": text, "value": text }, { "name": "other", "value": format!("other {text}") }],
         }],
         "entities": [{
@@ -187,7 +187,17 @@ fn held(text: &str, dialect: &Dialect, database: Database) -> Result<(), String>
         .map(|one| one.message.as_str())
         .collect();
     let differing = match dialect.medium {
-        Medium::Classes { .. } => differences(&fitted, &read.schema).iter().map(|one| format!("{one:?}")).collect(),
+        Medium::Classes { .. } => {
+            // A name that the dialect gives by itself is not written.
+            let members = |value: &Option<serde_json::Value>| value.as_ref().map(|value| value["members"].clone());
+            // What a model is called follows from its variable, which has no underscore at its end.
+            let variable = dialect.keeps_documents() && text.ends_with('_');
+            let alike = |one: &&Difference| {
+                let aspect = one.key.aspect.as_str();
+                (aspect == "members" && members(&one.left) == members(&one.right)) || (aspect == "class" && variable)
+            };
+            differences(&fitted, &read.schema).iter().filter(|one| !alike(one)).map(|one| format!("{one:?}")).collect()
+        }
         Medium::Statements { .. } => {
             let (meant, made) = (stored(&fitted), stored(&read.schema));
             meant.symmetric_difference(&made).cloned().collect::<Vec<_>>()

@@ -98,7 +98,8 @@ impl Namer<'_> {
             }
             _ => identifier(name),
         };
-        if self.dialect.single_underscores && !cased.starts_with(|first: char| first.is_alphabetic()) {
+        let begins = cased.starts_with(|first: char| first.is_alphabetic());
+        if (self.dialect.single_underscores && !begins) || !cased.contains(char::is_alphanumeric) {
             cased.insert_str(0, "Table");
         }
         if cased != name || cased.starts_with(char::is_lowercase) {

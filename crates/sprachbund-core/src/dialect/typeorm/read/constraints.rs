@@ -1,7 +1,7 @@
 //! `@Index`, `@Unique`, `@Check` and `@Exclusion`, on classes and on properties.
 
 use super::last;
-use super::relation::{DEFERRABLE, property};
+use super::relation::{DEFERRABLE, property, selected};
 use crate::declaration::{Attribute, CheckDeclaration, IndexDeclaration, IndexPartDeclaration, Model, UniqueDeclaration};
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::Scope;
@@ -76,18 +76,14 @@ fn columns(scope: &Scope<'_>, call: &Call) -> Vec<String> {
 pub(super) fn properties(scope: &Scope<'_>, expr: &Expr) -> Vec<String> {
     let value = scope.value(expr);
     match &value.kind {
-        ExprKind::List(items) => items.iter().filter_map(|item| item.text().map(str::to_owned).or_else(|| after_dot(item))).collect(),
+        ExprKind::List(items) => items.iter().filter_map(|item| item.text().map(str::to_owned).or_else(|| selected(item))).collect(),
         ExprKind::Function { returns: Some(returned), .. } => match &returned.kind {
-            ExprKind::List(items) => items.iter().filter_map(after_dot).collect(),
+            ExprKind::List(items) => items.iter().filter_map(selected).collect(),
             ExprKind::Map(pairs) => pairs.iter().filter_map(|(key, _)| key.text().map(str::to_owned)).collect(),
             _ => property(scope, &value).into_iter().collect(),
         },
         _ => Vec::new(),
     }
-}
-
-fn after_dot(expr: &Expr) -> Option<String> {
-    expr.name()?.split_once('.').map(|(_, property)| property.to_owned())
 }
 
 fn index(scope: &Scope<'_>, call: &Call, attributes: Vec<String>, at: &Expr) -> Option<IndexDeclaration> {

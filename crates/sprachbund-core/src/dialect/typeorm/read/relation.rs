@@ -151,11 +151,21 @@ pub(super) fn schema_name(value: &Expr) -> Option<String> {
 /// A property named by `(x) => x.property` or by text.
 pub(super) fn property(scope: &Scope<'_>, expr: &Expr) -> Option<String> {
     match &expr.kind {
-        ExprKind::Function { returns: Some(returned), .. } => {
-            returned.name().and_then(|name| name.split_once('.')).map(|(_, name)| name.to_owned())
-        }
+        ExprKind::Function { returns: Some(returned), .. } => selected(returned),
         ExprKind::Map(_) => None,
         _ => scope.value(expr).text().map(str::to_owned),
+    }
+}
+
+/// The property of `x.property` or `x['property']`.
+pub(super) fn selected(expr: &Expr) -> Option<String> {
+    match &expr.kind {
+        ExprKind::Name(path) => path.split_once('.').map(|(_, name)| name.to_owned()),
+        ExprKind::Operation { operator, operands } if operator == "[]" => match operands.as_slice() {
+            [from, name] if from.name().is_some_and(|from| !from.contains('.')) => name.text().map(str::to_owned),
+            _ => None,
+        },
+        _ => None,
     }
 }
 
