@@ -41,7 +41,7 @@ pub(crate) enum Verb {
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub(crate) enum Input {
     /// `-`
-    StandardInput,
+    Piped,
     Database(AddressText),
     Path(String),
 }
@@ -51,7 +51,7 @@ impl FromStr for Input {
 
     fn from_str(typed: &str) -> Result<Self, Infallible> {
         Ok(match (typed, AddressText::of(typed)) {
-            ("-", _) => Input::StandardInput,
+            ("-", _) => Input::Piped,
             (_, Some(address)) => Input::Database(address),
             (path, None) => Input::Path(path.to_owned()),
         })
@@ -61,7 +61,7 @@ impl FromStr for Input {
 impl fmt::Display for Input {
     fn fmt(&self, formatter: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
-            Input::StandardInput => formatter.write_str("-"),
+            Input::Piped => formatter.write_str("-"),
             Input::Database(address) => address.fmt(formatter),
             Input::Path(path) => path.fmt(formatter),
         }

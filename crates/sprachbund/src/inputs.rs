@@ -331,7 +331,7 @@ fn load_database(
         let waiting = if seconds > 0 { format!(" ({seconds} s)") } else { String::new() };
         if terminal {
             output::over(&format!("{}: {step}{waiting}", address.shown));
-        } else if seconds > 0 && seconds % QUIET_NEWS == 0 {
+        } else if seconds > 0 && seconds.is_multiple_of(QUIET_NEWS) {
             output::news(&format!("{}: {step}{waiting}\n", address.shown));
         }
     };

@@ -194,8 +194,8 @@ fn dollar_quoted(text: &str) -> Option<usize> {
 /// Bytes of the comment that a text begins with, if it ends. One with `!` is code on some servers, and comments nest on PostgreSQL.
 fn comment(text: &str, database: Database) -> Option<usize> {
     let inner = text[2..].find("*/").map(|at| at + 4)?;
-    let plain = !text[2..inner - 2].contains("/*") && !(database.is_mysql() && text[2..].starts_with(['!', 'M', '+']));
-    plain.then_some(inner)
+    let is_code = database.is_mysql() && text[2..].starts_with(['!', 'M', '+']);
+    (!is_code && !text[2..inner - 2].contains("/*")).then_some(inner)
 }
 
 #[cfg(test)]

@@ -328,7 +328,7 @@ mod tests {
             let tokens = Tokenizer::new(&PostgreSqlDialect {}, &text).tokenize_with_location().expect("tokens");
             assert_eq!(nests_too_far(&tokens), too_far, "{}", &text[..60.min(text.len())]);
             // Neither way does it end anything but well.
-            assert_eq!(Expression::parse_sql(&text).text.is_empty(), false);
+            assert!(!Expression::parse_sql(&text).text.is_empty());
         }
     }
 
