@@ -5,6 +5,7 @@ and values that were meant, beside a table that nobody may touch. usage: run.py 
 """
 
 import ast
+import itertools
 import json
 import os
 import random
@@ -18,6 +19,7 @@ from cases import MODULES
 from servers import SERVERS, WORK
 
 HARMLESS = "mole"
+OTHERWISE = "it has another shape than a harmless text has"
 # Short enough for a name on every server, and of letters that each takes in a name.
 TEXTS = [
     "'", '"', "`", "\\", "\\'", "\\\\'", "''", '""', "``", "it's", 'say "ahoy"', "'; DROP TABLE canary; --", "\\'; DROP TABLE canary; -- x",
@@ -36,8 +38,7 @@ TARGETS = [*sorted(PYTHON | TYPESCRIPT), "prisma"]
 
 def schema(text, database):
     """A text at once in the names of a module, classes, tables, columns, an enumeration, constraints, and in values."""
-    names = {"h": text, "enum": text if database == "postgresql" else "kinds"}
-    pretty = text.replace("\x00", "")
+    kind = text if database == "postgresql" else "kindsKind"
 
     def column(name, type_, **more):
         return {"name": name, "column": name, "type": type_, "nullable": False, **more}
@@ -49,19 +50,19 @@ def schema(text, database):
         "primary_key": {"columns": ["id"]},
     }
     kinds = {
-        "name": names["enum"] + "Kind" if database != "postgresql" else text, "stored_name": text if database == "postgresql" else None,
-        "members": [{"name": pretty, "value": pretty}, {"name": "other", "value": "other " + pretty + " x"}],
+        "name": kind, "stored_name": text if database == "postgresql" else None,
+        "members": [{"name": text, "value": text}, {"name": "other", "value": "other " + text + " x"}],
         "module": "harbour", "inline": False,
     }
-    check = {"binary": {"operator": "<>", "left": {"column": "note"}, "right": {"literal": pretty}}}
+    check = {"binary": {"operator": "<>", "left": {"column": "note"}, "right": {"literal": text}}}
     hostile = {
-        "id": f"harbour.{text}", "name": text, "module": "harbour", "table": text + "_t", "comment": "about " + pretty,
+        "id": f"harbour.{text}", "name": text, "module": "harbour", "table": text + "_t", "comment": "about " + text,
         "mapped": {"table": True, "code": True},
         "fields": [
             column("id", "integer"),
-            column(text, "varchar(80)", comment="of " + pretty, defaults={"database": {"literal": pretty + "x"}, "application": None}),
-            column("note", "varchar(80)", defaults={"database": {"literal": pretty}, "application": None}),
-            column("kind", f"enum({kinds['name']})"),
+            column(text, "varchar(80)", comment="of " + text, defaults={"database": {"literal": text + "x"}, "application": None}),
+            column("note", "varchar(80)", defaults={"database": {"literal": text}, "application": None}),
+            column("kind", f"enum({kind})"),
             {"name": None, "column": text + "_id", "type": "integer", "nullable": False},
         ],
         "primary_key": {"columns": ["id"]},
@@ -78,7 +79,7 @@ def schema(text, database):
         }],
     }
     # The text of an expression is what its tree says.
-    hostile["checks"][0]["expression"]["text"] = '"note" <> ' + "'" + pretty.replace("'", "''") + "'"
+    hostile["checks"][0]["expression"]["text"] = '"note" <> ' + "'" + text.replace("'", "''") + "'"
     return {
         "sprachbund": 1, "source": {"dialect": "typeorm", "version": "0.3", "database": database, "files": [], "assumed": []},
         "enums": [kinds], "entities": [vessel, hostile],
@@ -104,13 +105,9 @@ def shape_of_python(text):
     return kinds(ast.parse(text).body)
 
 
-def shapes(folder, target):
-    """The shape of everything that was emitted; raises what the language says against it."""
-    found = []
-    if target in PYTHON:
-        for path in sorted(folder.rglob("*.py")):
-            found.append(shape_of_python(path.read_text()))
-    return sorted(map(str, found))
+def shapes(folder):
+    """The shape of all Python that was emitted; raises what the language says against it."""
+    return sorted(str(shape_of_python(path.read_text())) for path in folder.rglob("*.py"))
 
 
 def by_node(folders):
@@ -211,6 +208,17 @@ def check(count, seed):
     def fault(text, where, said):
         faults.append(f"{text!r} {where}: {said}")
 
+    def written(text, source, target, out):
+        """Holds what was written against its language; what is not Python is asked of Node, all together at the end."""
+        if target not in PYTHON:
+            return folders.append((text, source, target, out))
+        try:
+            shape = shapes(out)
+            if shape != wanted.setdefault((source, target), shape):
+                fault(text, f"from {source} to {target}", OTHERWISE)
+        except SyntaxError as error:
+            fault(text, f"from {source} to {target}", str(error))
+
     for at, text in enumerate([HARMLESS, *texts]):
         for database in ("postgresql", "mariadb", "mysql", "sqlite"):
             given = base / f"{at}-{database}.json"
@@ -244,40 +252,39 @@ def check(count, seed):
                 tried += 1
                 if said or (again / "schema.sql").read_bytes().decode() != script:
                     fault(text, f"sql on {database} read again", said or "it is another script")
-        given = base / f"{at}-postgresql.json"
-        for target in TARGETS:
-            out = base / f"{at}-{target}"
-            said = emitted([given], target, "postgresql", out)
+        # Into every dialect, out of it to a real server, and out of it into every other.
+        first = base / f"{at}-postgresql.json"
+        for source in TARGETS:
+            out = base / f"{at}-{source}"
+            said = emitted([first], source, "postgresql", out)
             tried += 1
             if said:
-                fault(text, f"to {target}", said)
+                fault(text, f"to {source}", said)
                 continue
-            if target in PYTHON:
-                try:
-                    shape = shapes(out, target)
-                    wanted.setdefault(target, shape)
-                    if shape != wanted[target]:
-                        fault(text, f"to {target}", "it has another shape than a harmless text has")
-                except SyntaxError as error:
-                    fault(text, f"to {target}", f"{error}")
+            written(text, "the schema", source, out)
+            if source == "mongoose":
+                continue
+            onward = base / f"{at}-{source}-sql"
+            said = emitted([out], "sql", "postgresql", onward, "--from", source)
+            tried += 1
+            if said:
+                fault(text, f"from {source} to sql", said)
             else:
-                folders.append((text, target, out))
-            # And out of it again, to a real server.
-            if target != "mongoose":
-                onward = base / f"{at}-{target}-sql"
-                said = emitted([out], "sql", "postgresql", onward, "--from", target)
-                tried += 1
-                if said:
-                    fault(text, f"from {target} to sql", said)
-                else:
-                    script = (onward / "schema.sql").read_bytes().decode()
-                    for said in faults_of_script(text, "postgresql", servers["postgresql"], script, False):
-                        fault(text, f"from {target} to sql", said)
-    for (text, target, _), answer in zip(folders, by_node([out for _, _, out in folders])):
+                script = (onward / "schema.sql").read_bytes().decode()
+                for said in faults_of_script(text, "postgresql", servers["postgresql"], script, False):
+                    fault(text, f"from {source} to sql", said)
+        for source, target in itertools.permutations(TARGETS, 2):
+            onward = base / f"{at}-{source}-{target}"
+            said = emitted([base / f"{at}-{source}"], target, "postgresql", onward, "--from", source)
+            tried += 1
+            if said:
+                fault(text, f"from {source} to {target}", said)
+            else:
+                written(text, source, target, onward)
+    for (text, source, target, _), answer in zip(folders, by_node([out for _, _, _, out in folders])):
         tried += 1
-        wanted.setdefault(target, answer.get("shape"))
         if "fault" in answer:
-            fault(text, f"to {target}", answer["fault"])
-        elif answer["shape"] != wanted[target]:
-            fault(text, f"to {target}", "it has another shape than a harmless text has")
+            fault(text, f"from {source} to {target}", answer["fault"])
+        elif answer["shape"] != wanted.setdefault((source, target), answer["shape"]):
+            fault(text, f"from {source} to {target}", OTHERWISE)
     return faults, tried

@@ -341,17 +341,17 @@ fn files_of_an_earlier_run_are_named_and_go_when_asked() {
     fs::write(folder.path().join("h/models.py"), MODELS).expect("written");
     for more in [&["--preview"][..], &[]] {
         let run = sprachbund(folder.path(), &[&emit[..], more].concat());
-        assert!(run.err.contains("h/berth.entity.ts: they are still in the folder; remove them with --remove-stale"), "{}", run.err);
+        assert!(run.err.contains("h/berth.entity.ts (still in the folder; --remove-stale removes what nobody changed)"), "{}", run.err);
         assert!(stale.is_file());
     }
     // What somebody changed is kept.
     let emitted = fs::read_to_string(&stale).expect("a file");
     fs::write(&stale, emitted.clone() + "// mine\n").expect("written");
     let run = sprachbund(folder.path(), &[&emit[..], &["--remove-stale"]].concat());
-    assert!(run.err.contains("they were changed by hand and are kept") && stale.is_file(), "{}", run.err);
+    assert!(run.err.contains("changed by hand, so kept") && stale.is_file(), "{}", run.err);
     fs::write(&stale, emitted).expect("written");
     let run = sprachbund(folder.path(), &[&emit[..], &["--remove-stale"]].concat());
-    assert!(run.err.contains("h/berth.entity.ts: removed") && !stale.exists(), "{}", run.err);
+    assert!(run.err.contains("h/berth.entity.ts (removed)") && !stale.exists(), "{}", run.err);
     assert!(!sprachbund(folder.path(), &emit).err.contains("earlier run"));
 }
 

@@ -121,6 +121,8 @@ pub(crate) fn member_access(name: &str) -> String {
 /// The files of classes and enumerations, by module and name: two whose names differ only in the case of letters, or in what
 /// stands between words, get two files.
 pub(crate) struct Files {
+    /// Ending of the file of a class.
+    ending: String,
     classes: HashMap<(String, String), String>,
     enumerations: HashMap<(String, String), String>,
 }
@@ -135,7 +137,7 @@ impl Files {
             let free = std::iter::once(stem.clone()).chain(numbered).map(|stem| stem + ending);
             free.into_iter().find(|path| taken.insert(path.to_lowercase())).unwrap_or_default()
         };
-        let mut files = Files { classes: HashMap::new(), enumerations: HashMap::new() };
+        let mut files = Files { ending: ending.to_owned(), classes: HashMap::new(), enumerations: HashMap::new() };
         for enumeration in declarations.enums.iter().filter(|enumeration| !enumeration.inline) {
             let path = path(&enumeration.module, &enumeration.name, ".enum.ts");
             files.enumerations.insert((enumeration.module.clone(), enumeration.name.clone()), path);
@@ -150,7 +152,7 @@ impl Files {
     /// The file of a class; of one that is not declared what it would be.
     pub(crate) fn class(&self, module: &str, name: &str) -> String {
         let known = self.classes.get(&(module.to_owned(), name.to_owned()));
-        known.cloned().unwrap_or_else(|| format!("{module}/{}.ts", Case::Kebab.apply(name)))
+        known.cloned().unwrap_or_else(|| format!("{module}/{}{}", Case::Kebab.apply(name), self.ending))
     }
 
     /// The file of an enumeration.

@@ -263,11 +263,11 @@ fn stale(folder: &Path, plan: &[Planned], record: &Record) -> Vec<Stale> {
 fn tell_stale(stale: &[Stale], removed: bool) {
     let named = |by_hand: bool| stale.iter().filter(|file| file.by_hand == by_hand).map(|file| file.relative.as_str()).collect::<Vec<_>>();
     for (files, what) in [
-        (named(false), if removed { "removed" } else { "they are still in the folder; remove them with --remove-stale" }),
-        (named(true), "they were changed by hand and are kept; remove them yourself"),
+        (named(false), if removed { "removed" } else { "still in the folder; --remove-stale removes what nobody changed" }),
+        (named(true), "changed by hand, so kept; remove it yourself where it is no longer wanted"),
     ] {
         if !files.is_empty() {
-            output::news(&format!("emitted by an earlier run and no longer part of the result: {}: {what}\n", files.join(", ")));
+            output::news(&format!("emitted by an earlier run, and not part of this result: {} ({what})\n", files.join(", ")));
         }
     }
 }

@@ -159,6 +159,8 @@ impl Lexer {
                     let (end, escapes) = (*end, *escapes);
                     match bytes[here] {
                         b'\\' if escapes => here + 2,
+                        // Doubled, it is one of the text, which goes on as it began.
+                        byte if byte == end && bytes.get(here + 1) == Some(&end) => here + 2,
                         byte if byte == end => {
                             self.inside = Inside::Nothing;
                             here + 1
@@ -403,6 +405,8 @@ mod tests {
             ("a 'rope\\'; b;", PostgreSql, &["a 'rope\\'", "b"][..]),
             ("a 'rope\\''s; end' x; b;", PostgreSql, &["a 'rope\\''s; end' x", "b"]),
             ("a E'rope\\'s; end'; b;", PostgreSql, &["a E'rope\\'s; end'", "b"]),
+            ("a E'it''s \\'; end'; b;", PostgreSql, &["a E'it''s \\'; end'", "b"]),
+            ("a '' ';' ''; b;", PostgreSql, &["a '' ';' ''", "b"]),
             ("a '\\');'; b;", MariaDb, &["a '\\');'", "b"]),
             ("a \"x\\\";y\"; b;", MySql, &["a \"x\\\";y\"", "b"]),
             ("a `x\\`; b;", MySql, &["a `x\\`", "b"]),
