@@ -10,7 +10,7 @@ use sprachbund_core::mend::{FileEdit, Mending, suggestions};
 use sprachbund_core::reading::read;
 use sprachbund_core::source::Sources;
 
-use crate::arguments::{LintFormat, LintOptions};
+use crate::arguments::{Input, LintFormat, LintOptions};
 use crate::configuration::Configuration;
 use crate::files::{self, write_together};
 use crate::inputs::{Loaded, disk};
@@ -49,7 +49,9 @@ pub(crate) fn mend(options: &LintOptions, configuration: &Configuration, loaded:
     let (wanted, unasked): (Vec<_>, Vec<_>) = curable.partition(|(_, one)| agreed(one));
     let mut mended = Mended { unasked: unasked.iter().map(|(at, _)| *at).collect(), ..Mended::default() };
     let changes: Vec<_> = wanted.iter().filter_map(|(_, one)| one.cure.as_ref()).map(|cure| &cure.change).collect();
-    let files = inputs_of(loaded);
+    // What a catalog was put together to is nobody's file.
+    let live = options.input.inputs.iter().any(|input| matches!(input, Input::Database(_)));
+    let files = if live { Vec::new() } else { inputs_of(loaded) };
     if files.is_empty() || changes.is_empty() {
         mended.refused = wanted.iter().map(|(at, _)| *at).collect();
         return Ok(mended);

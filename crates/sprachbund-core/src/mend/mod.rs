@@ -112,6 +112,7 @@ impl Mending<'_> {
     /// Makes those of the changes that go together.
     fn together(&mut self, changes: &[&Change], mut wanted: Vec<usize>, readings: &mut usize) -> Vec<usize> {
         while !wanted.is_empty() && *readings > 0 {
+            let before = *readings;
             let Refused(tables) = match self.tried(changes, &mut wanted, readings) {
                 Ok((files, reading)) => {
                     (self.files, self.schema, self.sources) = (files, reading.schema, reading.sources);
@@ -119,6 +120,10 @@ impl Mending<'_> {
                 }
                 Err(refused) => refused,
             };
+            // A try that was over before anything was read has printed everything all the same.
+            if *readings == before {
+                *readings -= 1;
+            }
             let spoilt = |at: &usize| self.table_of(changes[*at]).is_some_and(|table| tables.contains(table));
             if wanted.iter().any(spoilt) {
                 wanted.retain(|at| !spoilt(at));
@@ -215,8 +220,15 @@ impl Mending<'_> {
         let heads = carried.edits.iter().filter(|(class, edit)| {
             class.is_none() && own.iter().any(|one| one.path == edit.path) && words(&text(edit)).intersection(&used).next().is_some()
         });
-        let heads = heads.map(|(_, edit)| edit.clone());
-        own.iter().map(|edit| (*edit).clone()).chain(heads).collect()
+        let heads = heads.map(|(_, edit)| edit);
+        own.iter().copied().chain(heads).map(|edit| self.with_its_line_ends(edit)).collect()
+    }
+
+    /// The edit with lines that end as the others of its file do.
+    fn with_its_line_ends(&self, edit: &FileEdit) -> FileEdit {
+        let carriage = self.files.iter().any(|(path, text)| *path == edit.path && text.contains("\r\n"));
+        let text = if carriage { edit.text.replace('\n', "\r\n") } else { edit.text.clone() };
+        FileEdit { text, ..edit.clone() }
     }
 
     /// The edits of the project's files, each with its path, that carry over what is new in a printed file to the files that hold
