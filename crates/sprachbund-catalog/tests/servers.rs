@@ -9,7 +9,7 @@ use std::cell::Cell;
 use std::io::Read;
 use std::net::{Shutdown, TcpListener, TcpStream};
 
-use generator::{Voice, build, plans, types, variants};
+use generator::{Voice, build, plans};
 use mysql::prelude::Queryable;
 use postgres::NoTls;
 use proptest::test_runner::{Config, TestRunner};
@@ -283,12 +283,6 @@ fn breaking(port: u16, bytes: u64) -> u16 {
         }
     });
     own
-}
-
-/// The generator is shared with the laws, which ask for every variant.
-#[test]
-fn the_generator_is_the_laws_own() {
-    assert!(types().len() > 20 && variants(&Schema::new(Default::default())).is_empty());
 }
 
 /// Whoever owns a database decides its search path, and what functions of the usual names do that stand on it.

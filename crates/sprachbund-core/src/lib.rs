@@ -28,4 +28,6 @@ pub mod reading;
 pub mod recognise;
 pub mod resolve;
 pub mod schema;
+pub mod server;
 pub mod source;
+mod subjects;

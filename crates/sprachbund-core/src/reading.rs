@@ -7,6 +7,7 @@ use crate::recognise::recognise;
 use crate::resolve::resolve;
 use crate::schema::{Schema, Source};
 use crate::source::{FileProvider, SourceFile, Sources, Span};
+use crate::subjects;
 
 /// What was read.
 pub struct Reading {
@@ -38,9 +39,11 @@ pub fn read(inputs: Vec<(String, String)>, dialect: &Dialect, settings: &mut Set
         files: project.files().filter(|(file, _)| project.is_input(*file)).map(|(file, _)| project.path(file).to_owned()).collect(),
         assumed,
     };
+    let statements: Vec<Vec<Span>> = project.outlines.iter_mut().map(|outline| std::mem::take(&mut outline.statements)).collect();
     let sources = project.into_sources();
     let (schema, found) = resolve(declarations, &conventions, &sources, source);
     diagnostics.extend(found);
+    subjects::assign(&mut diagnostics, &schema, &statements, &sources);
     diagnostics.extend(nothing_declared(&schema, &diagnostics, dialect));
     Reading { schema, diagnostics, sources }
 }

@@ -10,7 +10,7 @@ use sprachbund_core::dialect::{DIALECTS, Dialect, Medium, Settings};
 use sprachbund_core::fit::fit;
 use sprachbund_core::quoting::sql;
 use sprachbund_core::reading::read;
-use sprachbund_core::schema::facts::{Difference, differences};
+use sprachbund_core::schema::facts::{Aspect, Difference, differences};
 use sprachbund_core::schema::{Database, Schema, Type, json as file};
 use sprachbund_core::source::NoFiles;
 
@@ -189,12 +189,10 @@ fn held(text: &str, dialect: &Dialect, database: Database) -> Result<(), String>
     let differing = match dialect.medium {
         Medium::Classes { .. } => {
             // A name that the dialect gives by itself is not written.
-            let members = |value: &Option<serde_json::Value>| value.as_ref().map(|value| value["members"].clone());
             // What a model is called follows from its variable, which has no underscore at its end.
             let variable = dialect.keeps_documents() && text.ends_with('_');
             let alike = |one: &&Difference| {
-                let aspect = one.key.aspect.as_str();
-                (aspect == "members" && members(&one.left) == members(&one.right)) || (aspect == "class" && variable)
+                matches!(one.key.aspect, Aspect::StoredName | Aspect::Inline) || (one.key.aspect == Aspect::Class && variable)
             };
             differences(&fitted, &read.schema).iter().filter(|one| !alike(one)).map(|one| format!("{one:?}")).collect()
         }

@@ -264,7 +264,7 @@ fn histories() {
         (
             PostgreSql,
             "CREATE TYPE s AS ENUM ('x'); ALTER TYPE s ADD VALUE 'w' BEFORE 'x'",
-            &["enum s, members = {\"members\":[[\"w\",\"w\",null,null],[\"x\",\"x\",null,null]],\"stored_name\":\"s\",\"inline\":false}"],
+            &["enum s, members = [[\"w\",\"w\"],[\"x\",\"x\"]]", "enum s, stored_name = \"s\""],
         ),
         (PostgreSql, "DROP TABLE t", &["!t, exists"]),
         (PostgreSql, "DROP TABLE IF EXISTS gone", &[]),
@@ -331,7 +331,7 @@ fn scripts_are_written_back() {
     let settings = Settings { database: Some(PostgreSql), ..Settings::default() };
     let sql = by_id("sql").expect("a dialect");
     let fitted = fit(&reading(text, Some(PostgreSql)).schema, sql, &settings);
-    assert_eq!(fitted.losses, []);
+    assert_eq!(fitted.changes, []);
     let printed = sql.print(&fitted.schema, &(sql.conventions)(&settings)).remove(0).text;
     for line in [
         "CREATE SCHEMA IF NOT EXISTS \"yard\";",
@@ -345,7 +345,7 @@ fn scripts_are_written_back() {
     }
     assert_eq!(facts(&reading(&printed, Some(PostgreSql)).schema), facts(&fitted.schema));
     let charset = reading("CREATE TABLE t (a varchar(4) CHARACTER SET utf8mb4)", Some(MySql)).schema;
-    let lost = fit(&charset, sql, &Settings { database: Some(MySql), ..Settings::default() }).losses;
+    let lost = fit(&charset, sql, &Settings { database: Some(MySql), ..Settings::default() }).changes;
     assert_eq!(lost.iter().map(|loss| loss.reason.as_str()).collect::<Vec<_>>(), ["`character set` is not written into a script"]);
 }
 

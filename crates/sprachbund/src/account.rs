@@ -1,6 +1,6 @@
 //! The account of losses for people, and the size of a schema in words.
 
-use sprachbund_core::fit::{Fitted, Grade};
+use sprachbund_core::fit::{Change, Fitted, Grade};
 use sprachbund_core::schema::Schema;
 
 use crate::report::human::{FAINT, STRONG};
@@ -16,25 +16,31 @@ pub(crate) fn size(schema: &Schema) -> String {
     format!("{} {word} with {columns} columns", own.len())
 }
 
-/// Every loss by grade, worst first: what, why, what was done instead, where.
+/// Every change, and what the target refuses.
+fn changes(fitted: &Fitted) -> impl Iterator<Item = &Change> {
+    fitted.changes.iter().chain(&fitted.refused)
+}
+
+/// Every change by grade, worst first: what, why, what was done instead, what remains to be done, where.
 pub(crate) fn render(fitted: &Fitted, framework: &str, detail: bool, width: usize) -> String {
-    if fitted.losses.is_empty() {
+    if changes(fitted).next().is_none() {
         return format!("nothing is lost: {framework} says all of it\n");
     }
     let mut out = String::new();
     for (grade, word) in Grade::ALL {
-        let losses: Vec<_> = fitted.losses.iter().filter(|loss| loss.grade == grade).collect();
-        if losses.is_empty() {
+        let graded: Vec<_> = changes(fitted).filter(|change| change.grade == grade).collect();
+        if graded.is_empty() {
             continue;
         }
-        let elements: usize = losses.iter().map(|loss| loss.elements.len()).sum();
+        let elements: usize = graded.iter().map(|change| change.elements.len()).sum();
         out.push_str(&format!("{STRONG}{word}{STRONG:#} ({elements}): {}\n", meaning(grade)));
-        for loss in losses {
-            out.push_str(&wrapped(&format!("{}; instead: {}", loss.reason, loss.instead), width));
-            let shown = if detail { loss.elements.len() } else { FEW.min(loss.elements.len()) };
-            let more = loss.elements.len() - shown;
+        for change in graded {
+            let to_do = if change.to_do.is_empty() { String::new() } else { format!("; to do: {}", change.to_do) };
+            out.push_str(&wrapped(&format!("{}; instead: {}{to_do}", change.reason, change.result), width));
+            let shown = if detail { change.elements.len() } else { FEW.min(change.elements.len()) };
+            let more = change.elements.len() - shown;
             let tail = if more > 0 { format!(" and {more} more") } else { String::new() };
-            out.push_str(&format!("    {FAINT}{}{tail}{FAINT:#}\n", loss.elements[..shown].join(", ")));
+            out.push_str(&format!("    {FAINT}{}{tail}{FAINT:#}\n", change.elements[..shown].join(", ")));
         }
     }
     let names = fitted.renames.len();
@@ -52,7 +58,7 @@ pub(crate) fn render(fitted: &Fitted, framework: &str, detail: bool, width: usiz
 
 /// How many elements each grade has, in one line.
 pub(crate) fn summary(fitted: &Fitted) -> String {
-    let count = |grade: Grade| fitted.losses.iter().filter(|loss| loss.grade == grade).map(|loss| loss.elements.len()).sum::<usize>();
+    let count = |grade: Grade| changes(fitted).filter(|change| change.grade == grade).map(|change| change.elements.len()).sum::<usize>();
     let parts: Vec<String> = Grade::ALL
         .iter()
         .map(|(grade, word)| (count(*grade), word))

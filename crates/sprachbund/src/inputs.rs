@@ -98,7 +98,12 @@ pub(crate) fn load_whole(options: &InputOptions, configuration: &Configuration) 
     };
     let wanted = settings.database;
     check_covered(dialect, if dialect.keeps_documents() { None } else { wanted })?;
-    check_naming(settings.naming.as_deref())?;
+    check_naming(dialect, options.naming.as_deref())?;
+    if dialect.namings.is_empty() && (settings.naming.is_some() || !settings.name_patterns.is_empty()) {
+        output::news(&format!("{} has no naming strategies: what sprachbund.toml says of them is not used\n", dialect.framework));
+    } else {
+        check_naming(dialect, settings.naming.as_deref())?;
+    }
     if settings.default_module.is_none() {
         settings.default_module = folder_name(&options.inputs);
     }
@@ -136,16 +141,17 @@ pub(crate) fn check_covered(dialect: &Dialect, wanted: Option<Database>) -> Resu
     }
 }
 
-/// Refuses a naming strategy that nobody knows.
-pub(crate) fn check_naming(name: Option<&str>) -> Result<(), Failure> {
-    let strategies: Vec<&str> = sprachbund_core::dialect::typeorm::STRATEGIES.iter().map(|strategy| strategy.name).collect();
-    match name {
-        Some(name) if !strategies.contains(&name) => Err(Failure(format!(
-            "`{name}` is no naming strategy; known are {}; any other can be described by [project.names] in sprachbund.toml",
-            strategies.join(", ")
-        ))),
-        _ => Ok(()),
-    }
+/// Refuses a naming strategy that the dialect does not have.
+pub(crate) fn check_naming(dialect: &Dialect, name: Option<&str>) -> Result<(), Failure> {
+    let Some(name) = name.filter(|name| !dialect.namings.contains(name)) else { return Ok(()) };
+    Err(Failure(match dialect.namings {
+        [] => format!("{} has no naming strategies, so `{name}` is none of them", dialect.framework),
+        known => format!(
+            "`{name}` is no naming strategy of {}; known are {}; any other can be described by [project.names] in sprachbund.toml",
+            dialect.framework,
+            known.join(", ")
+        ),
+    }))
 }
 
 /// The text of a schema file, if the input is one. It may be as large as a script.

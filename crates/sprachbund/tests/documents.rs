@@ -44,7 +44,8 @@ fn the_compatibility_page_is_current() {
             let mut settings = Settings { database: Some(target.database(Some(Database::PostgreSql))), ..Settings::default() };
             (target.target_settings)(&reading.schema, &mut settings);
             let fitted = fit(&reading.schema, target, &settings);
-            let count = |grade: Grade| fitted.losses.iter().filter(|loss| loss.grade == grade).map(|loss| loss.facts.len()).sum::<usize>();
+            let count =
+                |grade: Grade| fitted.changes.iter().filter(|change| change.grade == grade).map(|change| change.facts.len()).sum::<usize>();
             let total = facts(&fitted.named).len();
             let changed: usize = Grade::ALL.iter().filter(|(grade, _)| *grade != Grade::Added).map(|(grade, _)| count(*grade)).sum();
             let cells = [Grade::Respelled, Grade::Moved, Grade::Strengthened, Grade::Weakened, Grade::Dropped, Grade::Added]
@@ -57,14 +58,10 @@ fn the_compatibility_page_is_current() {
                 cells.join(" | ")
             ));
             accounts.push_str(&format!("\n## {} to {}\n\n", source.framework, target.framework));
-            for loss in &fitted.losses {
-                accounts.push_str(&format!(
-                    "- {}: {}; instead: {} ({})\n",
-                    loss.grade.word(),
-                    loss.reason,
-                    loss.instead,
-                    loss.elements.len()
-                ));
+            for change in fitted.changes.iter().chain(&fitted.refused) {
+                let to_do = if change.to_do.is_empty() { String::new() } else { format!("; to do: {}", change.to_do) };
+                let (reason, result) = (&change.reason, &change.result);
+                accounts.push_str(&format!("- {}: {reason}; instead: {result}{to_do} ({})\n", change.grade.word(), change.elements.len()));
             }
         }
     }

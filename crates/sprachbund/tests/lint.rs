@@ -211,3 +211,35 @@ fn a_report_in_junit_is_well_formed() {
     let run = sprachbund(folder.path(), &["lint", "h", "--format", "junit"]);
     insta::assert_snapshot!("junit", run.out);
 }
+
+/// What a reader finds is about an entity, too: it can be accepted there, is counted there, and keeps its fingerprint when lines move.
+#[test]
+fn findings_of_readers_have_a_subject() {
+    let django = "from django.db import models\n\n\nclass Quay(models.Model):\n    pass\n\n\nclass Invoice(models.Model):\n    lines = models.JSONField(default=[])\n";
+    let typeorm = "import { Column, Entity, PrimaryColumn } from 'typeorm';\n@Entity()\nexport class Quay {\n  @PrimaryColumn()\n  id!: number;\n}\n\
+                   @Entity()\nexport class Berth {\n  @PrimaryColumn()\n  id!: number;\n  @Column({ lenght: 9 })\n  name!: string;\n}\n";
+    /// Path, text, rule, and the subjects of what it finds.
+    type Case<'c> = (&'c str, &'c str, &'c str, &'c [(&'c str, &'c str)]);
+    let cases: [Case<'_>; 2] = [
+        ("h/models.py", django, "list-shared-as-default", &[("h.Invoice", "column lines")]),
+        ("h/models.ts", typeorm, "option-in-vain", &[("h.Berth", "column name")]),
+    ];
+    for (path, text, rule, wanted) in cases {
+        let folder = folder(&[(path, text.as_bytes())]);
+        let run = sprachbund(folder.path(), &["lint", "h", "--format", "json"]);
+        let findings: Vec<Value> = serde_json::from_str(&run.out).expect("findings");
+        let own: Vec<(&str, &str)> = findings
+            .iter()
+            .filter(|finding| finding["rule"] == rule)
+            .map(|finding| (finding["entity"].as_str().unwrap_or("none"), finding["element"].as_str().unwrap_or("none")))
+            .collect();
+        assert_eq!(own, wanted, "{}", run.out);
+        for (entity, _) in wanted {
+            let accept = format!("[[lint.accept]]\nrule = \"{rule}\"\nentity = \"{entity}\"\nbecause = \"-\"\n");
+            fs::write(folder.path().join("sprachbund.toml"), accept).expect("a file");
+            let run = sprachbund(folder.path(), &["lint", "h", "--format", "json"]);
+            let findings: Vec<Value> = serde_json::from_str(&run.out).expect("findings");
+            assert!(!findings.iter().any(|finding| finding["rule"] == rule && finding["entity"] == **entity), "{}", run.out);
+        }
+    }
+}

@@ -8,14 +8,13 @@ use serde_json::Value;
 
 use super::weigh::Shared;
 use crate::dialect::naming::Case;
-use crate::dialect::sql::{mysql_name, read_type, sqlite_name};
-use crate::dialect::type_table::postgresql_name;
 use crate::resolve::enum_name;
 use crate::schema::expression::Tree;
 use crate::schema::{
     Action, Database, Default_, EnforcedBy, Entity, EnumType, Expression, Field, Function, Identity, Index, IndexPart, NamedBy, Schema,
     Type, Unique, UniqueAs, address,
 };
+use crate::server::postgresql;
 
 /// Tables whose names several named schemas have are called by their addresses.
 pub(super) fn by_address(schema: &Schema, several: &HashSet<String>) -> Schema {
@@ -82,24 +81,26 @@ impl Words {
             };
         }
         let here = enums.database == self.database && !field.stored.is_empty();
-        let nothing = |_: &str| false;
+        let name = (self.database.server().type_name)(&field.r#type, "");
         match self.database {
-            Database::PostgreSql | Database::MongoDb => match read_type(&postgresql_name(&field.r#type, ""), self.database, &nothing) {
-                // A type of an extension is the same in whatever schema it was installed.
-                Type::Native(name) => Type::Native(name.rsplit('.').next().unwrap_or(&name).to_owned()),
-                known => known,
-            },
+            Database::PostgreSql | Database::MongoDb => {
+                match postgresql::SERVER.read_type(&postgresql::type_name(&field.r#type, ""), &|_| false) {
+                    // A type of an extension is the same in whatever schema it was installed.
+                    Type::Native(name) => Type::Native(name.rsplit('.').next().unwrap_or(&name).to_owned()),
+                    known => known,
+                }
+            }
             Database::Sqlite if here => affinity(&field.stored),
-            Database::Sqlite => affinity(&sqlite_name(&field.r#type)),
+            Database::Sqlite => affinity(&name),
             Database::MySql | Database::MariaDb if here => mysql_type(&field.stored, self.database),
-            Database::MySql | Database::MariaDb => mysql_type(&mysql_name(&field.r#type, ""), self.database),
+            Database::MySql | Database::MariaDb => mysql_type(&name, self.database),
         }
     }
 }
 
 /// What MariaDB and MySQL hold: a truth value is a small number, and texts without a bound differ in how much they hold.
 fn mysql_type(word: &str, database: Database) -> Type {
-    match read_type(word, database, &|_| false) {
+    match database.server().read_type(word, &|_| false) {
         Type::Boolean => Type::Native("tinyint".into()),
         Type::Text | Type::Binary(None) => Type::Native(word.to_lowercase()),
         other => other,

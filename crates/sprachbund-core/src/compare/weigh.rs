@@ -8,7 +8,7 @@ use super::Divergence;
 use super::pair::{Pair, Renamed};
 use crate::diagnostic::Severity;
 use crate::dialect::{Capabilities, Feature};
-use crate::schema::facts::{FactKey, foreign_key_element, index_element, unique_element};
+use crate::schema::facts::{Aspect, Element, ElementKind, FactKey};
 use crate::schema::{Action, Entity, Schema};
 use crate::source::Span;
 
@@ -156,68 +156,68 @@ pub const CODES: &[Code] = &[
     ),
 ];
 
-/// The kind of a fact, by how its element begins and its aspect; the first that fits counts.
-const KINDS: &[(&str, &str, &str)] = &[
-    ("column ", "attribute", "name-differs"),
-    ("column ", "type", "type-differs"),
-    ("column ", "nullable", "null-differs"),
-    ("column ", "optional_in_code", "code-type-differs"),
-    ("column ", "required_on_input", "input-differs"),
-    ("column ", "rules", "input-differs"),
-    ("column ", "default in the database", "default-differs"),
-    ("column ", "default in the application", "default-differs"),
-    ("column ", "update in the database", "default-differs"),
-    ("column ", "update in the application", "default-differs"),
-    ("column ", "identity", "numbering-differs"),
-    ("column ", "generated", "generated-differs"),
-    ("column ", "choices", "choices-differ"),
-    ("column ", "collation", "collation-differs"),
-    ("column ", "comment", "comment-differs"),
-    ("key", "name", "name-differs"),
-    ("key", "", "key-differs"),
-    ("unique index ", "exists", "unique-one-sided"),
-    ("unique index ", "name", "name-differs"),
-    ("unique index ", "", "index-differs"),
-    ("unique ", "as", "unique-one-sided"),
-    ("unique ", "name", "name-differs"),
-    ("unique ", "deferrable", "checked-elsewhen"),
-    ("unique ", "", "unique-differs"),
-    ("index ", "exists", "index-one-sided"),
-    ("index ", "name", "name-differs"),
-    ("index ", "", "index-differs"),
-    ("foreign key ", "enforced", "reference-one-sided"),
-    ("foreign key ", "on_delete", "deletion-differs"),
-    ("foreign key ", "on_update", "deletion-differs"),
-    ("foreign key ", "name", "name-differs"),
-    ("foreign key ", "deferrable", "checked-elsewhen"),
-    ("foreign key ", "", "reference-differs"),
-    ("check ", "exists", "check-one-sided"),
-    ("check ", "", "name-differs"),
-    ("exclusion ", "exists", "exclusion-one-sided"),
-    ("exclusion ", "", "name-differs"),
-    ("relation ", "on_delete", "deletion-differs"),
-    ("relation ", "", "relation-differs"),
-    ("", "exists", "table-one-sided"),
-    ("", "namespace", "schema-differs"),
-    ("", "comment", "comment-differs"),
-    ("", "order", "order-differs"),
+/// The kind of difference that a fact makes, by its element and its aspect (none for any); the first that fits counts.
+const KINDS: &[(ElementKind, Option<Aspect>, &str)] = &[
+    (ElementKind::Column, Some(Aspect::Attribute), "name-differs"),
+    (ElementKind::Column, Some(Aspect::Type), "type-differs"),
+    (ElementKind::Column, Some(Aspect::Nullable), "null-differs"),
+    (ElementKind::Column, Some(Aspect::OptionalInCode), "code-type-differs"),
+    (ElementKind::Column, Some(Aspect::RequiredOnInput), "input-differs"),
+    (ElementKind::Column, Some(Aspect::Rules), "input-differs"),
+    (ElementKind::Column, Some(Aspect::DatabaseDefault), "default-differs"),
+    (ElementKind::Column, Some(Aspect::ApplicationDefault), "default-differs"),
+    (ElementKind::Column, Some(Aspect::DatabaseUpdate), "default-differs"),
+    (ElementKind::Column, Some(Aspect::ApplicationUpdate), "default-differs"),
+    (ElementKind::Column, Some(Aspect::Identity), "numbering-differs"),
+    (ElementKind::Column, Some(Aspect::Generated), "generated-differs"),
+    (ElementKind::Column, Some(Aspect::Choices), "choices-differ"),
+    (ElementKind::Column, Some(Aspect::Collation), "collation-differs"),
+    (ElementKind::Column, Some(Aspect::Comment), "comment-differs"),
+    (ElementKind::Key, Some(Aspect::Name), "name-differs"),
+    (ElementKind::Key, None, "key-differs"),
+    (ElementKind::UniqueIndex, Some(Aspect::Exists), "unique-one-sided"),
+    (ElementKind::UniqueIndex, Some(Aspect::Name), "name-differs"),
+    (ElementKind::UniqueIndex, None, "index-differs"),
+    (ElementKind::Unique, Some(Aspect::As), "unique-one-sided"),
+    (ElementKind::Unique, Some(Aspect::Name), "name-differs"),
+    (ElementKind::Unique, Some(Aspect::Deferrable), "checked-elsewhen"),
+    (ElementKind::Unique, None, "unique-differs"),
+    (ElementKind::Index, Some(Aspect::Exists), "index-one-sided"),
+    (ElementKind::Index, Some(Aspect::Name), "name-differs"),
+    (ElementKind::Index, None, "index-differs"),
+    (ElementKind::ForeignKey, Some(Aspect::Enforced), "reference-one-sided"),
+    (ElementKind::ForeignKey, Some(Aspect::OnDelete), "deletion-differs"),
+    (ElementKind::ForeignKey, Some(Aspect::OnUpdate), "deletion-differs"),
+    (ElementKind::ForeignKey, Some(Aspect::Name), "name-differs"),
+    (ElementKind::ForeignKey, Some(Aspect::Deferrable), "checked-elsewhen"),
+    (ElementKind::ForeignKey, None, "reference-differs"),
+    (ElementKind::Check, Some(Aspect::Exists), "check-one-sided"),
+    (ElementKind::Check, None, "name-differs"),
+    (ElementKind::Exclusion, Some(Aspect::Exists), "exclusion-one-sided"),
+    (ElementKind::Exclusion, None, "name-differs"),
+    (ElementKind::Relation, Some(Aspect::OnDelete), "deletion-differs"),
+    (ElementKind::Relation, None, "relation-differs"),
+    (ElementKind::Table, Some(Aspect::Exists), "table-one-sided"),
+    (ElementKind::Table, Some(Aspect::Namespace), "schema-differs"),
+    (ElementKind::Table, Some(Aspect::Comment), "comment-differs"),
+    (ElementKind::Table, Some(Aspect::Order), "order-differs"),
 ];
 
 /// Aspects that count only where both dialects have the feature.
-const VOICES: &[(&str, Feature)] = &[
-    ("default in the application", Feature::ApplicationDefault),
-    ("update in the application", Feature::ApplicationDefault),
-    ("choices", Feature::Choices),
-    ("rules", Feature::InputRules),
-    ("required_on_input", Feature::InputVoice),
-    ("optional_in_code", Feature::CodeVoice),
-    ("order", Feature::Order),
-    ("collation", Feature::Collation),
+const VOICES: &[(Aspect, Feature)] = &[
+    (Aspect::ApplicationDefault, Feature::ApplicationDefault),
+    (Aspect::ApplicationUpdate, Feature::ApplicationDefault),
+    (Aspect::Choices, Feature::Choices),
+    (Aspect::Rules, Feature::InputRules),
+    (Aspect::RequiredOnInput, Feature::InputVoice),
+    (Aspect::OptionalInCode, Feature::CodeVoice),
+    (Aspect::Order, Feature::Order),
+    (Aspect::Collation, Feature::Collation),
 ];
 
 /// What both sides can say.
 pub(super) struct Shared {
-    silent: Vec<&'static str>,
+    silent: Vec<Aspect>,
     /// Both sides have classes with attributes.
     pub(super) classes: bool,
     pub(super) relations: bool,
@@ -230,7 +230,7 @@ pub(super) fn shared(left: &Capabilities, right: &Capabilities) -> Shared {
     let both = |feature| left.has(feature) && right.has(feature);
     let has_classes = |side: &Capabilities| side.has(Feature::ApplicationDefault);
     let classes = has_classes(left) && has_classes(right);
-    let silent = VOICES.iter().filter(|(_, feature)| !both(*feature)).map(|(aspect, _)| *aspect).collect();
+    let silent = VOICES.iter().filter(|(_, feature)| !both(*feature)).map(|(aspect, _)| aspect.clone()).collect();
     Shared {
         silent,
         classes,
@@ -243,21 +243,24 @@ pub(super) fn shared(left: &Capabilities, right: &Capabilities) -> Shared {
 impl Shared {
     /// Whether a difference in this fact is one.
     pub(super) fn counts(&self, key: &FactKey) -> bool {
-        let known = KINDS.iter().any(|(element, aspect, _)| fits(element, aspect, key));
         // Names of the other side are each framework's own; its actions count where both applications act.
-        let untold = match key.aspect.as_str() {
-            "on_delete" => !self.actions,
-            "target" | "inverse" => true,
+        let untold = match key.aspect {
+            Aspect::OnDelete => !self.actions,
+            Aspect::Target | Aspect::Inverse => true,
             _ => false,
         };
-        let told = !key.element.starts_with("relation ") || (self.relations && !untold);
-        known && told && !self.silent.contains(&key.aspect.as_str())
+        let told = key.element.kind() != ElementKind::Relation || (self.relations && !untold);
+        // How many there are of one shape is a matter of names.
+        known_kind(key).is_some() && told && key.aspect != Aspect::Times && !self.silent.contains(&key.aspect)
     }
 }
 
-fn fits(element: &str, aspect: &str, key: &FactKey) -> bool {
-    let begins = if element.is_empty() { key.element.is_empty() } else { key.element.starts_with(element) };
-    begins && (aspect.is_empty() || key.aspect == aspect)
+/// The kind of difference that a fact makes, if any.
+fn known_kind(key: &FactKey) -> Option<&'static str> {
+    let fits = |(kind, aspect, _): &&(ElementKind, Option<Aspect>, &str)| {
+        *kind == key.element.kind() && aspect.as_ref().is_none_or(|aspect| *aspect == key.aspect)
+    };
+    KINDS.iter().find(fits).map(|(_, _, name)| *name)
 }
 
 fn kind(name: &str) -> &'static Code {
@@ -316,46 +319,37 @@ pub(super) fn weigh(found: Vec<(FactKey, Option<Value>, Option<Value>)>, left: &
         order.entry(entity.table.as_str()).or_insert(at);
     }
     for (key, one, two) in found {
-        if key.aspect == "name" && place.has_namesake(&key) {
+        if key.aspect == Aspect::Name && place.has_namesake(&key) {
             continue;
         }
         let (has_left, has_right) = (place.has(&place.left, &key), place.has(&place.right, &key));
-        let name = KINDS.iter().find(|(element, aspect, _)| fits(element, aspect, &key)).map_or("name-differs", |(_, _, name)| *name);
-        let name = match (key.element.split(' ').next(), has_left, has_right) {
+        let name = known_kind(&key).unwrap_or("name-differs");
+        let one_sided = has_left != has_right;
+        let name = match key.element.kind() {
             // A table that is not there is one difference, not one for each of its parts.
             _ if !place.left.contains_key(key.table.as_str()) || !place.right.contains_key(key.table.as_str()) => {
                 if name != "table-one-sided" { continue } else { name }
             }
-            (Some("column"), true, false) | (Some("column"), false, true) => {
-                if key.aspect != "type" {
-                    continue;
-                } else {
-                    "column-one-sided"
-                }
-            }
-            (Some("unique" | "index" | "check" | "exclusion"), true, false)
-            | (Some("unique" | "index" | "check" | "exclusion"), false, true)
-                if !matches!(key.aspect.as_str(), "exists" | "as") =>
+            ElementKind::Column if one_sided => match key.aspect {
+                Aspect::Type => "column-one-sided",
+                _ => continue,
+            },
+            ElementKind::Unique | ElementKind::UniqueIndex | ElementKind::Index | ElementKind::Check | ElementKind::Exclusion
+                if one_sided && !matches!(key.aspect, Aspect::Exists | Aspect::As) =>
             {
                 continue;
             }
-            (Some("foreign"), true, false) | (Some("foreign"), false, true) => {
-                if key.aspect != "enforced" {
-                    continue;
-                } else {
-                    "reference-one-sided"
-                }
-            }
-            (Some("relation"), true, false) | (Some("relation"), false, true) => {
-                if key.aspect != "kind" {
-                    continue;
-                } else {
-                    "relation-differs"
-                }
-            }
-            (Some("relation"), ..) if key.aspect != "kind" && (one.is_none() || two.is_none()) => continue,
+            ElementKind::ForeignKey if one_sided => match key.aspect {
+                Aspect::Enforced => "reference-one-sided",
+                _ => continue,
+            },
+            ElementKind::Relation if one_sided => match key.aspect {
+                Aspect::Kind => "relation-differs",
+                _ => continue,
+            },
+            ElementKind::Relation if key.aspect != Aspect::Kind && (one.is_none() || two.is_none()) => continue,
             // What the application fills in on one side, the database fills in on the other: told by its default.
-            _ if key.aspect == "default in the application" && place.filled_elsewhere(&key, &one, &two) => continue,
+            _ if key.aspect == Aspect::ApplicationDefault && place.filled_elsewhere(&key, &one, &two) => continue,
             // A name counts where both sides give one.
             _ if name == "name-differs" && (one.is_none() || two.is_none()) => continue,
             _ => name,
@@ -363,7 +357,7 @@ pub(super) fn weigh(found: Vec<(FactKey, Option<Value>, Option<Value>)>, left: &
         let name = who_fills_in(name, &key, &one, &two, &place).or(who_acts(name, &key, &place)).unwrap_or(name);
         let code = kind(name);
         let moments = [&one, &two].iter().all(|value| value.as_ref().is_some_and(is_moment));
-        let rank = (order.get(key.table.as_str()).copied().unwrap_or_default(), rank(&key.element), key.element.clone());
+        let rank = (order.get(key.table.as_str()).copied().unwrap_or_default(), rank(key.element.kind()), key.element.to_string());
         let divergence = Divergence {
             code: code.name,
             severity: if moments { Severity::Note } else { code.severity },
@@ -372,8 +366,8 @@ pub(super) fn weigh(found: Vec<(FactKey, Option<Value>, Option<Value>)>, left: &
             left_place: place.find(&place.left, &key),
             right_place: place.find(&place.right, &key),
             table: key.table,
-            element: key.element,
-            aspect: key.aspect,
+            element: key.element.to_string(),
+            aspect: key.aspect.to_string(),
             left: one,
             right: two,
         };
@@ -382,17 +376,26 @@ pub(super) fn weigh(found: Vec<(FactKey, Option<Value>, Option<Value>)>, left: &
     out.into_values().flatten().collect()
 }
 
-fn rank(element: &str) -> usize {
-    ["", "column", "key", "unique", "index", "foreign", "check", "exclusion", "relation"]
-        .iter()
-        .position(|word| element.split(' ').next() == Some(word))
-        .unwrap_or(9)
+/// The order in which the elements of a table are shown.
+fn rank(kind: ElementKind) -> usize {
+    match kind {
+        ElementKind::Table => 0,
+        ElementKind::Column => 1,
+        ElementKind::Key => 2,
+        ElementKind::Unique | ElementKind::UniqueIndex => 3,
+        ElementKind::Index => 4,
+        ElementKind::ForeignKey => 5,
+        ElementKind::Check => 6,
+        ElementKind::Exclusion => 7,
+        ElementKind::Relation => 8,
+        ElementKind::Enumeration => 9,
+    }
 }
 
 /// A default that is on both sides, in different hands, is one difference of its own.
 fn who_fills_in(name: &str, key: &FactKey, one: &Option<Value>, two: &Option<Value>, place: &Places<'_>) -> Option<&'static str> {
-    let column = key.element.strip_prefix("column ")?;
-    if name != "default-differs" || key.aspect != "default in the database" || one.is_some() == two.is_some() {
+    let Element::Column(column) = &key.element else { return None };
+    if name != "default-differs" || key.aspect != Aspect::DatabaseDefault || one.is_some() == two.is_some() {
         return None;
     }
     let (value, other) = if one.is_some() { (one, &place.right) } else { (two, &place.left) };
@@ -408,14 +411,14 @@ fn is_moment(value: &Value) -> bool {
 
 /// The same action, taken by the database on one side and by the application on the other.
 fn who_acts(name: &str, key: &FactKey, place: &Places<'_>) -> Option<&'static str> {
-    let columns = key.element.strip_prefix("foreign key ")?;
-    if name != "deletion-differs" || key.aspect != "on_delete" {
+    let Element::ForeignKey(columns) = &key.element else { return None };
+    if name != "deletion-differs" || key.aspect != Aspect::OnDelete {
         return None;
     }
     let effect = |side: &HashMap<&str, &Entity>| {
         let entity = side.get(key.table.as_str())?;
-        let stored = entity.foreign_keys.iter().find(|own| own.columns.join(", ") == columns)?.on_delete;
-        let relation = entity.relations.iter().find(|relation| relation.columns.join(", ") == columns);
+        let stored = entity.foreign_keys.iter().find(|own| own.columns == *columns)?.on_delete;
+        let relation = entity.relations.iter().find(|relation| relation.columns == *columns);
         let acts = relation.and_then(|relation| relation.on_delete).filter(|_| stored == Action::NoAction).unwrap_or(stored);
         Some(if matches!(acts, Action::Protect | Action::Restrict) { Action::NoAction } else { acts })
     };
@@ -424,9 +427,10 @@ fn who_acts(name: &str, key: &FactKey, place: &Places<'_>) -> Option<&'static st
 
 fn message(code: &str, key: &FactKey, left: &Option<Value>, right: &Option<Value>) -> String {
     let table = &key.table;
-    let column = key.element.strip_prefix("column ");
+    let column = if let Element::Column(column) = &key.element { Some(column) } else { None };
+    let element = key.element.to_string();
     let side = if left.is_some() { "left" } else { "right" };
-    let rest = |prefix: &str| key.element.strip_prefix(prefix).unwrap_or(&key.element).to_owned();
+    let rest = |prefix: &str| element.strip_prefix(prefix).unwrap_or(&element).to_owned();
     let (one, two) = (words(code, left), words(code, right));
     match (code, column) {
         ("table-one-sided", _) => format!("the table `{table}` is only on the {side}"),
@@ -435,8 +439,10 @@ fn message(code: &str, key: &FactKey, left: &Option<Value>, right: &Option<Value
         ("type-differs", Some(column)) => format!("`{table}.{column}` is {one} on the left, {two} on the right"),
         ("numbering-differs", Some(column)) => format!("`{table}.{column}` is {one} on the left, {two} on the right"),
         ("default-differs", Some(column)) => {
-            let who = if key.aspect.ends_with("application") { " of the application" } else { "" };
-            let what = if key.aspect.starts_with("update") { "value on update" } else { "default" };
+            let in_application = matches!(key.aspect, Aspect::ApplicationDefault | Aspect::ApplicationUpdate);
+            let on_update = matches!(key.aspect, Aspect::ApplicationUpdate | Aspect::DatabaseUpdate);
+            let who = if in_application { " of the application" } else { "" };
+            let what = if on_update { "value on update" } else { "default" };
             format!("`{table}.{column}` has the {what}{who} {one} on the left, {two} on the right")
         }
         ("who-fills-in", Some(column)) => {
@@ -462,11 +468,15 @@ fn message(code: &str, key: &FactKey, left: &Option<Value>, right: &Option<Value
         ("reference-one-sided", _) => format!("the foreign key of {} in `{table}` is only on the {side}", names(&rest("foreign key "))),
         ("comment-differs", None) => format!("`{table}` has {one} on the left, {two} on the right"),
         ("comment-differs", Some(column)) => format!("`{table}.{column}` has {one} on the left, {two} on the right"),
-        (_, Some(column)) => format!("`{table}.{column}`: {} is {one} on the left, {two} on the right", key.aspect.replace('_', " ")),
-        (_, None) if key.element.is_empty() => {
-            format!("`{table}`: {} is {one} on the left, {two} on the right", key.aspect.replace('_', " "))
+        (_, Some(column)) => {
+            format!("`{table}.{column}`: {} is {one} on the left, {two} on the right", key.aspect.to_string().replace('_', " "))
         }
-        (_, None) => format!("`{table}`, {}: {} is {one} on the left, {two} on the right", key.element, key.aspect.replace('_', " ")),
+        (_, None) if key.element == Element::Table => {
+            format!("`{table}`: {} is {one} on the left, {two} on the right", key.aspect.to_string().replace('_', " "))
+        }
+        (_, None) => {
+            format!("`{table}`, {}: {} is {one} on the left, {two} on the right", element, key.aspect.to_string().replace('_', " "))
+        }
     }
 }
 
@@ -515,9 +525,9 @@ pub(super) struct Places<'s> {
 }
 
 /// The names of the constraints and indexes of a table that are this element: there may be several of one shape.
-fn names_of<'e>(entity: &'e Entity, element: &str) -> Vec<&'e str> {
-    let uniques = entity.uniques.iter().filter(|unique| unique_element(unique) == element).map(|unique| &unique.name);
-    let indexes = entity.indexes.iter().filter(|index| index_element(index) == element).map(|index| &index.name);
+fn names_of<'e>(entity: &'e Entity, element: &Element) -> Vec<&'e str> {
+    let uniques = entity.uniques.iter().filter(|unique| Element::of_unique(unique) == *element).map(|unique| &unique.name);
+    let indexes = entity.indexes.iter().filter(|index| Element::of_index(index) == *element).map(|index| &index.name);
     uniques.chain(indexes).filter_map(|name| name.as_deref()).collect()
 }
 
@@ -540,13 +550,13 @@ impl<'s> Places<'s> {
             (None, Some(_)) => &self.left,
             _ => return false,
         };
-        let column = key.element.strip_prefix("column ").unwrap_or_default();
+        let Element::Column(column) = &key.element else { return false };
         side.get(key.table.as_str()).and_then(|entity| entity.field(column)).is_some_and(|field| field.defaults.database.is_some())
     }
 
     fn has(&self, side: &HashMap<&str, &Entity>, key: &FactKey) -> bool {
         side.get(key.table.as_str())
-            .is_some_and(|entity| key.element.is_empty() || key.element == "key" || element(entity, &key.element).is_some())
+            .is_some_and(|entity| matches!(key.element, Element::Table | Element::Key) || element(entity, &key.element).is_some())
     }
 
     fn find(&self, side: &HashMap<&str, &Entity>, key: &FactKey) -> Option<Span> {
@@ -556,22 +566,18 @@ impl<'s> Places<'s> {
 }
 
 /// The place of an element, if the entity has it.
-fn element(entity: &Entity, wanted: &str) -> Option<Option<Span>> {
-    if let Some(column) = wanted.strip_prefix("column ") {
-        return entity.field(column).map(|field| field.origin.span());
-    }
-    let unique = entity.uniques.iter().find(|unique| unique_element(unique) == wanted).map(|unique| unique.origin.span());
-    let index = || entity.indexes.iter().find(|index| index_element(index) == wanted).map(|index| index.origin.span());
-    let key = || entity.foreign_keys.iter().find(|key| foreign_key_element(key) == wanted).map(|key| key.origin.span());
-    let check = || {
-        let named = |word: &str, list: &[crate::schema::Check]| {
-            list.iter().find(|check| format!("{word} {}", check.expression.text) == wanted).map(|check| check.origin.span())
-        };
-        named("check", &entity.checks).or_else(|| named("exclusion", &entity.exclusions))
+fn element(entity: &Entity, wanted: &Element) -> Option<Option<Span>> {
+    let origin = match wanted {
+        Element::Table | Element::Key | Element::Enumeration(_) | Element::Join(_) => return None,
+        Element::Column(column) => entity.field(column).map(|field| &field.origin),
+        Element::Unique(columns) => entity.uniques.iter().find(|unique| unique.columns == *columns).map(|unique| &unique.origin),
+        Element::Index { .. } => entity.indexes.iter().find(|index| Element::of_index(index) == *wanted).map(|index| &index.origin),
+        Element::ForeignKey(columns) => entity.foreign_keys.iter().find(|key| key.columns == *columns).map(|key| &key.origin),
+        Element::Check(text) => entity.checks.iter().find(|check| check.expression.text == *text).map(|check| &check.origin),
+        Element::Exclusion(text) => entity.exclusions.iter().find(|check| check.expression.text == *text).map(|check| &check.origin),
+        Element::Relation(columns) => {
+            entity.relations.iter().find(|relation| relation.columns == *columns).map(|relation| &relation.origin)
+        }
     };
-    let relation = || {
-        let columns = wanted.strip_prefix("relation ")?;
-        entity.relations.iter().find(|relation| relation.columns.join(", ") == columns).map(|relation| relation.origin.span())
-    };
-    unique.or_else(index).or_else(key).or_else(check).or_else(relation)
+    origin.map(|origin| origin.span())
 }

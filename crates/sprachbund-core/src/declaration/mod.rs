@@ -210,6 +210,8 @@ pub struct RelationDeclaration {
     pub join_table: JoinTable,
     /// To itself, both ways at once.
     pub symmetrical: Option<bool>,
+    /// Attributes of the class `through`: the one that refers to the owner, the one that refers to the target.
+    pub through_fields: Vec<String>,
     /// Link from a child table to the table of the class that it extends.
     pub parent_link: bool,
     pub extras: Extras,
@@ -233,6 +235,7 @@ impl RelationDeclaration {
             through: None,
             join_table: JoinTable::default(),
             symmetrical: None,
+            through_fields: Vec::new(),
             parent_link: false,
             extras: Extras::new(),
             span: None,

@@ -1,6 +1,7 @@
 //! What a dialect can say at all.
 
 use crate::schema::{Index, IndexPart};
+use crate::server::Server;
 
 /// Something that declarations may be able to say.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -55,6 +56,8 @@ pub enum Feature {
     Unmanaged,
     InlineEnum,
     ConstraintName,
+    SymmetricalRelation,
+    ThroughFields,
 }
 
 /// Every feature with its words and what is done with it where a dialect lacks it.
@@ -109,6 +112,8 @@ pub const FEATURES: &[(Feature, &str)] = &[
     (Feature::Unmanaged, "table that something else creates"),
     (Feature::InlineEnum, "list of values without a name of its own"),
     (Feature::ConstraintName, "name of a key constraint"),
+    (Feature::SymmetricalRelation, "relation to itself that goes both ways at once"),
+    (Feature::ThroughFields, "references of a join table that are named at the relation"),
 ];
 
 /// What an index needs beyond plain columns.
@@ -143,6 +148,12 @@ impl Capabilities {
     /// Whether the dialect can say it.
     pub fn has(&self, feature: Feature) -> bool {
         self.has.contains(&feature)
+    }
+
+    /// The same, without what the server cannot hold.
+    pub(crate) fn on(mut self, server: &Server) -> Self {
+        self.has.retain(|feature| !server.lacks.contains(feature));
+        self
     }
 
     /// Everything but these.

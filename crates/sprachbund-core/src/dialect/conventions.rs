@@ -134,8 +134,6 @@ pub struct Conventions {
     pub join_indexed: JoinIndexed,
     /// Is the column of a relation indexed (unless it is unique)?
     pub reference_indexed: bool,
-    /// Does the server index the columns of a foreign key by itself, where no index begins with them?
-    pub server_indexes_references: bool,
     /// What is an index without a name called, where the framework's name may be another index's too?
     pub index_name: Option<NamePattern>,
     /// Is an indexed text or binary column without a bound indexed?
@@ -178,8 +176,6 @@ pub struct Conventions {
     pub index_name_limit: Option<usize>,
     /// May the comment of a table hold quotes?
     pub table_comments_quoted: bool,
-    /// How many bytes may a name have?
-    pub identifier_limit: usize,
 }
 
 /// What a framework makes, without a word, of an index or a constraint that the server cannot hold whole.
@@ -280,9 +276,19 @@ pub enum Actor {
 const DECLARED: &str = "it is declared";
 
 impl Conventions {
+    /// Whether the server makes an index for the columns of a foreign key where no index begins with them.
+    pub(crate) fn server_indexes_references(&self) -> bool {
+        self.database.server().indexes_references && self.references_enforced
+    }
+
+    /// How long a name may be.
+    pub(crate) fn identifier_limit(&self) -> usize {
+        self.database.server().identifier_limit
+    }
+
     /// Whether the framework itself would index references, and leaves that to the server.
     pub(crate) fn leaves_indexes_to_server(&self) -> bool {
-        self.server_indexes_references && self.reference_indexed
+        self.server_indexes_references() && self.reference_indexed
     }
 
     /// The key that a class without one gets.
@@ -466,7 +472,7 @@ impl Conventions {
             ),
             (
                 "Is the column of a relation indexed?",
-                if self.server_indexes_references {
+                if self.server_indexes_references() {
                     "yes, by the server, where no index begins with it".into()
                 } else {
                     yes(self.reference_indexed)
@@ -534,7 +540,13 @@ impl Conventions {
             ),
             ("May the comment of a table hold quotes?", yes(self.table_comments_quoted)),
             ("Are comments kept in the database?", yes(self.comments_stored)),
-            ("How long may a name be?", self.identifier_limit.to_string()),
+            (
+                "How long may a name be?",
+                match self.identifier_limit() {
+                    usize::MAX => "any length".into(),
+                    limit => limit.to_string(),
+                },
+            ),
         ]
     }
 }

@@ -99,6 +99,8 @@ pub struct Dialect {
     pub single_underscores: bool,
     /// Manners in which the same can be written, the usual one first; none where there is only one.
     pub styles: &'static [&'static str],
+    /// Naming strategies by which a project may call tables and columns; none where there is one way only.
+    pub namings: &'static [&'static str],
     /// What is loaded beside the inputs.
     pub stand_ins: &'static [(&'static str, &'static str)],
     /// Whether a module is the framework's own and known by name.

@@ -17,7 +17,7 @@ const ASKED_OF_STATEMENTS: &[&str] = &[
     "When is a foreign key checked?",
     "What is the other side of a silent relation called?",
     "Are comments kept in the database?",
-    "How long may a name be (bytes)?",
+    "How long may a name be?",
 ];
 
 /// Markdown page of a dialect.
@@ -40,10 +40,7 @@ pub fn of_dialect(dialect: &Dialect) -> String {
         dialect.databases.iter().map(|database| (dialect.conventions)(&settings(*database)).answers()).collect();
     let applies = |question: &str| matches!(dialect.medium, Medium::Classes { .. }) || ASKED_OF_STATEMENTS.contains(&question);
     for (at, (question, _)) in answers[0].iter().enumerate().filter(|(_, (question, _))| applies(question)) {
-        out.push_str(&row(
-            question,
-            answers.iter().map(|list| if list[at].1 == usize::MAX.to_string() { "any length".into() } else { list[at].1.clone() }),
-        ));
+        out.push_str(&row(question, answers.iter().map(|list| list[at].1.clone())));
     }
     out.push_str("\n## What it can say\n\n");
     out.push_str(&row("feature", dialect.databases.iter().map(|database| database.id().to_owned())));
@@ -57,7 +54,7 @@ pub fn of_dialect(dialect: &Dialect) -> String {
             out.push_str(&format!("\n## Words for types on {}\n\n", database.id()));
             out.push_str(&row("word", ["type".to_owned()]));
             out.push_str(&row("---", ["---".to_owned()]));
-            out.extend(super::sql::words(*database).map(|(word, ty)| row(word, [ty.to_string()])));
+            out.extend(database.server().types().map(|(word, ty)| row(word, [ty.to_string()])));
         }
         return out;
     }
@@ -162,4 +159,17 @@ fn example(example: &Example) -> String {
     let said = if on.is_empty() && to.is_empty() { String::new() } else { format!("For {}{on}{to}:\n\n", example.dialect) };
     let beside = example.beside.map_or(String::new(), |script| format!("\nBeside it:\n\n```sql\n{}\n```\n", script.trim_end()));
     format!("{said}```{}\n{}\n```\n{beside}", example.language(), example.text.trim_end())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn what_is_asked_of_statements_is_asked() {
+        let dialect = crate::dialect::by_id("sql").expect("a dialect");
+        let asked: Vec<&str> = (dialect.conventions)(&Settings::default()).answers().into_iter().map(|(question, _)| question).collect();
+        let unasked: Vec<_> = ASKED_OF_STATEMENTS.iter().filter(|question| !asked.contains(question)).collect();
+        assert!(unasked.is_empty(), "{unasked:?}");
+    }
 }

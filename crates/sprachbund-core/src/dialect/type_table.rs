@@ -3,8 +3,7 @@
 use std::borrow::Cow;
 
 use crate::declaration::Spelling;
-use crate::dialect::sql::mysql_name;
-use crate::schema::{Database, Field, RangeKind, Type, TypeKind, TypeParameters};
+use crate::schema::{Database, Field, Type, TypeKind, TypeParameters};
 
 /// Which arguments a type word takes.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -212,10 +211,9 @@ pub fn stored(row: Option<&TypeRow>, ty: &Type, database: Database, enum_name: &
         Database::Sqlite => row.map_or_else(|| Cow::Owned(ty.to_string()), |row| filled(row.sqlite, ty)),
         Database::MySql | Database::MariaDb => match row.filter(|row| !row.mysql.0.is_empty()) {
             Some(row) => filled(row.mysql, ty),
-            None => Cow::Owned(mysql_name(ty, enum_name)),
+            None => (database.server().type_name)(ty, enum_name),
         },
-        Database::PostgreSql => postgresql_name(ty, enum_name),
-        Database::MongoDb => Cow::Borrowed(crate::dialect::mongoose::bson(ty)),
+        Database::PostgreSql | Database::MongoDb => (database.server().type_name)(ty, enum_name),
     }
 }
 
@@ -231,51 +229,4 @@ fn filled((bare, with_arguments): (&'static str, &'static str), ty: &Type) -> Co
         Some(arguments) => Cow::Owned(with_arguments.replace("{}", &arguments)),
         None => Cow::Borrowed(bare),
     }
-}
-
-/// The type's name as PostgreSQL's `format_type` gives it (documentation, section 8, data types).
-pub fn postgresql_name(ty: &Type, enum_name: &str) -> Cow<'static, str> {
-    let plain = match ty {
-        Type::Boolean => "boolean",
-        Type::SmallInt | Type::UnsignedSmallInt => "smallint",
-        Type::Integer | Type::UnsignedInteger => "integer",
-        Type::BigInt | Type::UnsignedBigInt => "bigint",
-        Type::Real => "real",
-        Type::Double => "double precision",
-        Type::CaseFoldedText => "citext",
-        Type::Text => "text",
-        Type::Binary(_) => "bytea",
-        Type::Date => "date",
-        Type::Interval => "interval",
-        Type::Uuid => "uuid",
-        Type::Json => "json",
-        Type::BinaryJson => "jsonb",
-        Type::NetworkAddress => "inet",
-        Type::Range(RangeKind::Integer) => "int4range",
-        Type::Range(RangeKind::BigInt) => "int8range",
-        Type::Range(RangeKind::Numeric) => "numrange",
-        Type::Range(RangeKind::Date) => "daterange",
-        Type::Range(RangeKind::Timestamp) => "tstzrange",
-        Type::SearchVector => "tsvector",
-        Type::ObjectId => "character(24)",
-        Type::Native(text) => return Cow::Owned(text.clone()),
-        Type::Enum(_) => return Cow::Owned(enum_name.to_owned()),
-        Type::Array(element) => {
-            let inner = postgresql_name(element, enum_name);
-            return if inner.ends_with("[]") { inner } else { Cow::Owned(format!("{inner}[]")) };
-        }
-        Type::Numeric { precision: Some(precision), scale } => {
-            return Cow::Owned(format!("numeric({precision},{})", scale.unwrap_or(0)));
-        }
-        Type::Numeric { precision: None, .. } => "numeric",
-        Type::Char(length) => return Cow::Owned(format!("character({})", length.unwrap_or(1))),
-        Type::Varchar(None) => "character varying",
-        Type::Varchar(Some(length)) => return Cow::Owned(format!("character varying({length})")),
-        Type::Time { precision, zoned } | Type::Timestamp { precision, zoned } => {
-            let word = if matches!(ty, Type::Time { .. }) { "time" } else { "timestamp" };
-            let digits = precision.map_or(String::new(), |digits| format!("({digits})"));
-            return Cow::Owned(format!("{word}{digits} {} time zone", if *zoned { "with" } else { "without" }));
-        }
-    };
-    Cow::Borrowed(plain)
 }

@@ -3,10 +3,10 @@
 use super::{Eliding, Rest};
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::conventions::{Actor, KeyNumbered};
-use crate::dialect::sql::is_unbounded;
 use crate::dialect::type_table::{self, TypeRow, spell};
 use crate::resolve::{enum_name, of_purpose};
 use crate::schema::{Default_, Entity, Field, Purpose, Relation, RelationKind, Type};
+use crate::server::is_unbounded;
 
 impl<'s> Eliding<'s> {
     /// The declaration of a column with a name; nothing when the class would get it by itself.

@@ -12,10 +12,10 @@ use crate::declaration::{
     UniqueDeclaration,
 };
 use crate::dialect::Conventions;
-use crate::dialect::sql::is_index_of_reference;
 use crate::resolve::{json_check, unsigned_check};
 use crate::schema::expression::Tree;
 use crate::schema::{Check, Entity, EntityKind, Expression, Index, Inheritance, NamedBy, Relation, RelationKind, Schema, Unique, UniqueAs};
+use crate::server::is_index_of_reference;
 
 /// Writes a schema (that [`crate::fit`] made fit the dialect) as declarations.
 pub fn elide(schema: &Schema, conventions: &Conventions) -> Declarations {
@@ -199,12 +199,12 @@ impl<'s> Eliding<'s> {
     }
 
     fn is_made_by_server(&self, entity: &Entity, index: &Index) -> bool {
-        self.conventions.server_indexes_references && is_plain(index) && is_index_of_reference(entity, index)
+        self.conventions.server_indexes_references() && is_plain(index) && is_index_of_reference(entity, index)
     }
 
     fn silent_table(&self, entity: &Entity) -> String {
         let name = self.conventions.table.apply(&[("module", &entity.module), ("name", &entity.name)]);
-        (self.conventions.shorten)(&name, self.conventions.identifier_limit)
+        (self.conventions.shorten)(&name, self.conventions.identifier_limit())
     }
 
     fn attributes(&self, entity: &'s Entity, rest: &mut Rest<'s>) -> Vec<Attribute> {
@@ -257,7 +257,7 @@ impl<'s> Eliding<'s> {
                     target: owner.id.clone(),
                     owner: attribute,
                     columns,
-                    extras: relation.extras.get("inverse").and_then(|kept| serde_json::from_value(kept.clone()).ok()).unwrap_or_default(),
+                    extras: relation.inverse_extras.clone(),
                     span: None,
                 })))
             }));

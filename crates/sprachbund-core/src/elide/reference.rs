@@ -71,7 +71,6 @@ impl<'s> Eliding<'s> {
             FieldDeclaration { optional_in_code: Some(untyped || relation.columns.iter().any(nullable)), ..FieldDeclaration::default() };
         declared.on_delete = relation.on_delete;
         declared.extras.clone_from(&relation.extras);
-        declared.extras.remove("inverse");
         Some(declared)
     }
 

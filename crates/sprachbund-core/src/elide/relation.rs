@@ -44,7 +44,6 @@ impl<'s> Eliding<'s> {
         self.actions(entity, relation, key, &mut declared);
         declared.inverse = self.inverse_name(entity, relation, one);
         declared.extras.clone_from(&relation.extras);
-        declared.extras.remove("inverse");
         declared.parent_link =
             entity.inherits.as_ref().is_some_and(|inherits| inherits.how == Inheritance::Joined && inherits.entity == relation.target)
                 && entity.key_columns() == relation.columns;
@@ -148,15 +147,14 @@ impl<'s> Eliding<'s> {
         let mut declared = RelationDeclaration::new(relation.name.clone(), RelationKind::ManyToMany, relation.target.clone());
         declared.inverse = self.inverse_name(entity, relation, false);
         declared.extras.clone_from(&relation.extras);
-        declared.extras.remove("inverse");
-        declared.carrier.required_on_input = declared.extras.remove("required_on_input").and_then(|required| required.as_bool());
+        declared.through_fields.clone_from(&relation.through_fields);
+        declared.carrier.required_on_input = relation.required_on_input;
         if conventions.code_voice {
             declared.carrier.optional_in_code = Some(false);
         }
-        let symmetrical = declared.extras.remove("symmetrical").and_then(|value| value.as_bool()).unwrap_or(false);
         if relation.target == entity.id && conventions.inverse.is_some() {
-            declared.symmetrical = (!symmetrical).then_some(false);
-            if symmetrical {
+            declared.symmetrical = (!relation.symmetrical).then_some(false);
+            if relation.symmetrical {
                 declared.inverse = InverseName::Silent;
             }
         }
@@ -181,7 +179,7 @@ impl<'s> Eliding<'s> {
             ("first", entity.name.as_str().min(&target.name)),
             ("second", entity.name.as_str().max(&target.name)),
         ];
-        let silent = (conventions.shorten)(&conventions.join_table.apply(&names), conventions.identifier_limit);
+        let silent = (conventions.shorten)(&conventions.join_table.apply(&names), conventions.identifier_limit());
         let ordinary = |side: &Entity| {
             let column = side.key_columns().first().map_or("", String::as_str);
             conventions.join_column.apply(&[("name", &side.name), ("table", &side.table), ("column", column)])

@@ -4,16 +4,18 @@
 use std::borrow::Cow;
 use std::collections::HashSet;
 
+use super::causes::Elsewhere;
+use super::causes::constraints::{Lost, OfConstraint};
 use super::voices::extras_of_constraint;
-use super::{Fitting, Grade, element, uniques};
+use super::{Fitting, uniques};
 use crate::dialect::conventions::JoinIndexed;
 use crate::dialect::naming::Case;
-use crate::dialect::sql::{index_references, is_unbounded};
 use crate::dialect::{Feature, capabilities};
 use crate::history::{Operation, sql};
 use crate::resolve::{json_check, pattern_class, unsigned_check};
-use crate::schema::facts::{FactKey, foreign_key_element, index_element, unique_element};
+use crate::schema::facts::{Aspect, Element};
 use crate::schema::{Check, Database, EnforcedBy, Entity, Index, NamedBy, Origin};
+use crate::server::{Unbounded, index_references, is_unbounded};
 
 /// Fits every constraint and index, then adds what the target's conventions make besides.
 pub(super) fn fit(fitting: &mut Fitting) {
@@ -43,58 +45,53 @@ fn indexes_of_references(fitting: &mut Fitting, entity: &mut Entity) {
             }
         }
     }
-    if fitting.conventions.server_indexes_references && entity.mapped.table {
+    if fitting.conventions.server_indexes_references() && entity.mapped.table {
         index_references(entity);
     }
     for at in before..entity.indexes.len() {
-        let element = index_element(&entity.indexes[at]);
-        let facts = vec![FactKey::new(&entity.table, element.clone(), "")];
-        let name = format!("{}: {element}", entity.name);
         let by_framework = silent_join && fitting.conventions.join_indexed != JoinIndexed::Neither;
-        let reason = if fitting.conventions.server_indexes_references && !by_framework {
-            "this server indexes the columns of a reference".to_owned()
-        } else {
-            format!("{} indexes the references of a join table", fitting.framework)
+        let cause = match fitting.conventions.server_indexes_references() && !by_framework {
+            true => OfConstraint::IndexOfReference,
+            false => OfConstraint::IndexOfJoin,
         };
-        fitting.lose(Grade::Added, reason, "the index", name, facts);
+        fitting.because_element(entity, Element::of_index(&entity.indexes[at]), cause);
     }
 }
 
-/// Takes from an index what the server itself cannot hold, and says why if it took anything; `None` when nothing is left
-/// that would be of use.
-fn held_by_server(fitting: &mut Fitting, entity: &Entity, mut index: Index) -> Option<(Index, Option<String>)> {
-    let name = format!("{}: {}", entity.name, index_element(&index));
-    let facts = vec![FactKey::new(&entity.table, index_element(&index), "")];
-    let (database, mysql) = (fitting.database(), fitting.database().is_mysql());
+/// Takes from an index what the server itself cannot hold, and says what that is if it took anything; `None` when nothing is
+/// left that would be of use.
+fn held_by_server(fitting: &mut Fitting, entity: &Entity, mut index: Index) -> Option<(Index, Option<Feature>)> {
+    let held_whole = match fitting.host().unbounded {
+        Unbounded::Whole => true,
+        Unbounded::Digest => index.unique,
+        Unbounded::Beginning => false,
+    };
     let unbounded = |column: &String| entity.field(column).is_some_and(|field| is_unbounded(&field.r#type));
-    // At home, how much of a text is indexed, and in which way, stays as it is.
-    let in_part = fitting.home && ["length", "fulltext"].iter().any(|extra| index.extras.contains_key(*extra));
-    // MariaDB keeps a whole text unique by a digest.
-    if mysql && !in_part && !(index.unique && database == Database::MariaDb) && index.columns.iter().any(unbounded) {
-        let reason = format!("{} indexes only the beginning of a text without a bound", database.title());
-        fitting.lose(Grade::Dropped, reason, "give the column a length, or index its beginning", name, facts);
+    // In its own words, how much of a text is indexed, and in which way, stays as it is.
+    let in_part = fitting.own_dialect && ["length", "fulltext"].iter().any(|extra| index.extras.contains_key(*extra));
+    if !held_whole && !in_part && index.columns.iter().any(unbounded) {
+        fitting.because_element(entity, Element::of_index(&index), OfConstraint::BeginningOfText);
         return None;
     }
     let lacking: Vec<Feature> = capabilities::of_index(&index).into_iter().filter(|feature| !fitting.server.has(*feature)).collect();
     let Some(first) = lacking.first() else { return Some((index, None)) };
-    let reason = format!("{} has no {}", database.title(), capabilities::words(*first));
     let spared = [Feature::PartialIndex, Feature::CoveringIndex];
     if index.unique || !lacking.iter().all(|feature| spared.contains(feature)) {
-        let instead = if index.unique { "the application must see to it that values are unique" } else { "queries over it are slower" };
-        fitting.lose(Grade::Dropped, reason, instead, name, facts);
+        let lost = if index.unique { Lost::Uniqueness } else { Lost::Speed };
+        fitting.because_element(entity, Element::of_index(&index), OfConstraint::NoSuchIndex(*first, lost));
         return None;
     }
     (index.condition, index.include) = (None, Vec::new());
-    Some((index, Some(reason)))
+    Some((index, Some(*first)))
 }
 
 /// What of an index the target cannot say.
-fn lacking(fitting: &Fitting, index: &Index) -> Option<&'static str> {
+fn lacking(fitting: &Fitting, index: &Index) -> Option<OfConstraint> {
     let has = |feature| fitting.capabilities.has(feature);
     let part = |test: fn(&crate::schema::IndexPart) -> bool| index.parts.iter().any(test);
     let host = |expression: &crate::schema::Expression| !expression.is_sql();
     if index.condition.as_deref().is_some_and(host) || index.parts.iter().any(|part| part.expression.as_deref().is_some_and(host)) {
-        return Some("an index over code of the source's language");
+        return Some(OfConstraint::IndexOverCode);
     }
     let implied_pattern = fitting.conventions.text_pattern_index
         && part(|part| part.operator_class.as_deref().is_some_and(|class| class.ends_with("_pattern_ops")));
@@ -111,75 +108,60 @@ fn lacking(fitting: &Fitting, index: &Index) -> Option<&'static str> {
     let long = |limit: usize| {
         !index.unique && index.named_by == NamedBy::Author && index.name.as_ref().is_some_and(|name| name.chars().count() > limit)
     };
-    if !fitting.home && fitting.conventions.index_name_limit.is_some_and(long) {
-        return Some("so long a name of an index");
+    let unsayable = |what| OfConstraint::Unsayable(what, Elsewhere::Script);
+    if !fitting.own_dialect && fitting.conventions.index_name_limit.is_some_and(long) {
+        return Some(unsayable("so long a name of an index"));
     }
-    checks.into_iter().find(|(used, feature, _)| *used && !has(*feature)).map(|(_, _, words)| words)
+    checks.into_iter().find(|(used, feature, _)| *used && !has(*feature)).map(|(_, _, words)| unsayable(words))
 }
 
 fn indexes(fitting: &mut Fitting, entity: &mut Entity) {
     let mut kept = Vec::new();
     for index in std::mem::take(&mut entity.indexes) {
-        let facts = vec![FactKey::new(&entity.table, index_element(&index), "")];
-        let name = format!("{}: {}", entity.name, index_element(&index));
+        let whole = Element::of_index(&index);
         let Some((index, simplified)) = held_by_server(fitting, entity, index) else { continue };
-        if let Some(reason) = simplified {
-            simpler_index(fitting, entity, &mut kept, index, (reason, name, facts));
+        if let Some(feature) = simplified {
+            simpler_index(fitting, entity, &mut kept, index, (feature, whole));
             continue;
         }
-        let Some(words) = lacking(fitting, &index) else {
+        let Some(cause) = lacking(fitting, &index) else {
             if let Some(mut index) = uniques::of_index(fitting, entity, index) {
-                extras_of_constraint(fitting, entity, &index_element(&index), &mut index.extras);
+                extras_of_constraint(fitting, entity, &whole, &mut index.extras);
                 kept.push(index);
             }
             continue;
         };
-        let reason = format!("{} cannot say {words}", fitting.framework);
-        let understood = index
-            .condition
-            .as_deref()
-            .into_iter()
-            .chain(index.parts.iter().filter_map(|part| part.expression.as_deref()))
-            .all(crate::schema::Expression::is_sql);
-        if understood {
+        if cause != OfConstraint::IndexOverCode {
             let operation = Operation::AddIndex { table: entity.table.clone(), index };
             fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
-            fitting.lose(Grade::Moved, reason, "the script makes the index", name, facts);
-        } else {
-            fitting.lose(Grade::Dropped, reason, "write it anew", name, facts);
         }
+        fitting.because_element(entity, whole, cause);
     }
     entity.indexes = kept;
 }
 
 /// An index of which the server cannot hold something: the rest of it, told once.
-fn simpler_index(
-    fitting: &mut Fitting,
-    entity: &Entity,
-    kept: &mut Vec<Index>,
-    mut index: Index,
-    (reason, name, mut facts): (String, String, Vec<FactKey>),
-) {
-    let mut instead = "the index holds every row, and its keys only";
+fn simpler_index(fitting: &mut Fitting, entity: &Entity, kept: &mut Vec<Index>, mut index: Index, (feature, whole): (Feature, Element)) {
     if lacking(fitting, &index).is_some() {
         let operation = Operation::AddIndex { table: entity.table.clone(), index };
         fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
-        return fitting.lose(Grade::Moved, reason, "the script makes the index, over every row", name, facts);
+        return fitting.because_element(entity, whole, OfConstraint::NoSuchIndex(feature, Lost::Script));
     }
-    let after = FactKey::new(&entity.table, index_element(&index), "");
-    if !facts.contains(&after) {
+    let simpler = Element::of_index(&index);
+    let is_it = |known: &Index| Element::of_index(known) == simpler;
+    let known = simpler != whole && entity.indexes.iter().chain(kept.iter()).any(is_it);
+    if simpler == whole {
+        extras_of_constraint(fitting, entity, &whole, &mut index.extras);
+    } else {
         index.extras.clear();
-        let known = entity.indexes.iter().chain(kept.iter()).any(|known| index_element(known) == index_element(&index));
-        if known {
-            instead = "another index holds it";
-        } else {
-            facts.push(after);
-        }
     }
-    if !kept.iter().any(|known| index_element(known) == index_element(&index)) {
+    if !kept.iter().any(is_it) {
         kept.push(index);
     }
-    fitting.lose(Grade::Respelled, reason, instead, name, facts);
+    match known {
+        true => fitting.because_element(entity, whole, OfConstraint::NoSuchIndex(feature, Lost::Known)),
+        false => fitting.because_elements(entity, [whole, simpler], OfConstraint::NoSuchIndex(feature, Lost::Part)),
+    }
 }
 
 fn checks(fitting: &mut Fitting, entity: &mut Entity) {
@@ -187,27 +169,21 @@ fn checks(fitting: &mut Fitting, entity: &mut Entity) {
         if fitting.conventions.json_check { Vec::new() } else { entity.fields.iter().filter_map(json_check).collect() };
     let mut kept = Vec::new();
     for check in std::mem::take(&mut entity.checks) {
-        let facts = vec![FactKey::new(&entity.table, format!("check {}", check.expression.text), "")];
-        let name = format!("{}: {}", entity.name, check.name.clone().unwrap_or_else(|| check.expression.text.clone()));
+        let element = Element::of_check(&check);
         if !check.expression.is_sql() {
-            fitting.lose(Grade::Dropped, "this check is code that could not be read as SQL", "write it anew", name, facts);
+            fitting.because_element(entity, element, OfConstraint::CheckIsCode);
         } else if implied_json.iter().any(|implied| implied.expression == check.expression) && fitting.database() == Database::PostgreSql {
-            fitting.lose(Grade::Dropped, "the type itself keeps its values to JSON", "no check is needed", name, facts);
-        } else {
+            fitting.because_element(entity, element, OfConstraint::TypeChecksJson);
+        } else if fitting.capabilities.has(Feature::Check) {
             let mut check = check;
-            if !fitting.capabilities.has(Feature::Check) {
-                let reason = format!("{} makes no checks on this server", fitting.framework);
-                if fitting.database() == Database::Sqlite {
-                    fitting.lose(Grade::Dropped, reason, "check the values where input is validated", name, facts);
-                    continue;
-                }
-                let operation = Operation::AddCheck { table: entity.table.clone(), check };
-                fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
-                fitting.lose(Grade::Moved, reason, "the script adds it", name, facts);
-                continue;
-            }
-            extras_of_constraint(fitting, entity, &format!("check {}", check.expression.text), &mut check.extras);
+            extras_of_constraint(fitting, entity, &element, &mut check.extras);
             kept.push(check);
+        } else if !fitting.host().adds_constraints {
+            fitting.because_element(entity, element, OfConstraint::NoChecks(Elsewhere::Nowhere));
+        } else {
+            let operation = Operation::AddCheck { table: entity.table.clone(), check };
+            fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
+            fitting.because_element(entity, element, OfConstraint::NoChecks(Elsewhere::Script));
         }
     }
     entity.checks = kept;
@@ -217,14 +193,15 @@ fn exclusions(fitting: &mut Fitting, entity: &mut Entity) {
     let mut kept = Vec::new();
     for check in std::mem::take(&mut entity.exclusions) {
         let sql_text = check.expression.is_sql();
-        let sayable = fitting.home || (sql_text && fitting.conventions.join_columns && !fitting.conventions.references_on_columns);
+        let sayable = fitting.own_dialect || sql_text;
         if sayable && fitting.capabilities.has(Feature::Exclusion) {
             kept.push(check);
             continue;
         }
-        let facts = vec![FactKey::new(&entity.table, format!("exclusion {}", check.expression.text), "")];
-        let name = format!("{}: {}", entity.name, check.name.clone().unwrap_or_default());
-        if sql_text && fitting.database() == Database::PostgreSql {
+        let kept = sql_text && fitting.server.has(Feature::Exclusion);
+        let kept = if kept { Elsewhere::Script } else { Elsewhere::Nowhere };
+        fitting.because_element(entity, Element::of_exclusion(&check), OfConstraint::Exclusion(kept));
+        if kept == Elsewhere::Script {
             let constraint =
                 check.name.as_ref().map_or(String::new(), |name| format!("CONSTRAINT {} ", crate::quoting::sql::standard_name(name)));
             fitting.script.push(format!(
@@ -232,9 +209,6 @@ fn exclusions(fitting: &mut Fitting, entity: &mut Entity) {
                 crate::quoting::sql::standard_name(&entity.table),
                 check.expression.text
             ));
-            fitting.lose(Grade::Moved, "an exclusion constraint is written as SQL", "the script adds it", name, facts);
-        } else {
-            fitting.lose(Grade::Dropped, "this exclusion constraint is code of the source's language", "write it anew", name, facts);
         }
     }
     entity.exclusions = kept;
@@ -258,21 +232,17 @@ fn names(fitting: &mut Fitting, entity: &mut Entity) {
         .iter()
         .filter_map(|field| unsigned_check(field).or_else(|| json_check(field).filter(|_| fitting.conventions.json_check)))
         .collect();
-    for (at, check) in entity.checks.iter_mut().enumerate() {
+    for at in 0..entity.checks.len() {
+        let check = &mut entity.checks[at];
         let by_convention = implied.iter().any(|known| known.expression == check.expression);
         if check.name.is_none() && !by_convention {
             check.name = Some(given_name(&entity.table, &format!("check{}", at + 1)));
-            let fact = FactKey::new(&entity.table, format!("check {}", check.expression.text), "name");
-            fitting.lose(
-                Grade::Added,
-                "a check must have a name",
-                "one is given",
-                format!("{}: {}", entity.name, check.expression.text),
-                vec![fact],
-            );
+            let element = Element::of_check(check);
+            fitting.because(entity, element, Aspect::Name, OfConstraint::CheckNeedsName);
         }
     }
-    for (at, index) in entity.indexes.iter_mut().enumerate() {
+    for at in 0..entity.indexes.len() {
+        let index = &mut entity.indexes[at];
         let special = index.unique
             || index.condition.is_some()
             || index.parts.iter().any(|part| part.expression.is_some() || part.operator_class.is_some())
@@ -281,14 +251,8 @@ fn names(fitting: &mut Fitting, entity: &mut Entity) {
         if index.name.is_none() && special && !(pattern && fitting.conventions.text_pattern_index) {
             index.name = Some(given_name(&entity.table, &format!("idx{}", at + 1)));
             index.named_by = NamedBy::Author;
-            let fact = FactKey::new(&entity.table, index_element(index), "name");
-            fitting.lose(
-                Grade::Added,
-                "such an index must have a name",
-                "one is given",
-                format!("{}: {}", entity.name, index_element(index)),
-                vec![fact],
-            );
+            let element = Element::of_index(index);
+            fitting.because(entity, element, Aspect::Name, OfConstraint::IndexNeedsName);
         }
     }
 }
@@ -296,38 +260,35 @@ fn names(fitting: &mut Fitting, entity: &mut Entity) {
 /// PostgreSQL cuts a name that is too long, which some frameworks leave to it and others refuse: what is written is what it
 /// holds.
 fn names_as_held(fitting: &mut Fitting, entity: &mut Entity) {
-    let limit = fitting.conventions.identifier_limit;
+    let limit = fitting.conventions.identifier_limit();
     let mut cut = Vec::new();
-    let mut hold = |element: String, name: &mut Option<String>| {
+    let mut hold = |element: Element, name: &mut Option<String>| {
         if let Some(long) = name.as_mut().filter(|name| name.len() > limit) {
             long.truncate(long.floor_char_boundary(limit));
             cut.push((element, long.clone()));
         }
     };
     for unique in &mut entity.uniques {
-        hold(unique_element(unique), &mut unique.name);
+        hold(Element::of_unique(unique), &mut unique.name);
     }
     for index in &mut entity.indexes {
-        hold(index_element(index), &mut index.name);
+        hold(Element::of_index(index), &mut index.name);
     }
     for check in &mut entity.checks {
-        hold(format!("check {}", check.expression.text), &mut check.name);
+        hold(Element::of_check(check), &mut check.name);
     }
     for key in &mut entity.foreign_keys {
-        hold(foreign_key_element(key), &mut key.name);
+        hold(Element::of_foreign_key(key), &mut key.name);
     }
     for (element, name) in cut {
-        let fact = FactKey::new(&entity.table, element.clone(), "name");
-        let reason = format!("{} refuses a name that the server would cut", fitting.framework);
-        let facts = fitting.unless_told(fact);
-        fitting.lose(Grade::Respelled, reason, format!("`{name}`, which the server holds"), format!("{}: {element}", entity.name), facts);
+        fitting.because(entity, element, Aspect::Name, OfConstraint::NameCut(name));
     }
 }
 
 /// On MariaDB and MySQL a unique constraint is an index; where the framework names both after their columns alone, another
 /// index over them must have a name of its own.
 fn names_of_doubles(fitting: &mut Fitting, entity: &mut Entity) {
-    if !fitting.database().is_mysql() || fitting.home {
+    if !fitting.host().several_words || fitting.home {
         return;
     }
     let unnamed = |index: &Index| index.named_by == NamedBy::Framework;
@@ -342,16 +303,14 @@ fn names_of_doubles(fitting: &mut Fitting, entity: &mut Entity) {
         let index = &mut entity.indexes[at];
         index.name = Some(sql::default_index_name(&entity.table, index));
         index.named_by = NamedBy::Author;
-        let fact = FactKey::new(&entity.table, index_element(index), "name");
-        let element = format!("{}: {}", entity.name, index_element(index));
-        let facts = fitting.unless_told(fact);
-        fitting.lose(Grade::Added, "a second index over the same columns must have a name of its own", "one is given", element, facts);
+        let element = Element::of_index(index);
+        fitting.because(entity, element, Aspect::Name, OfConstraint::SecondIndexNeedsName);
     }
 }
 
 /// Indexes over the same columns cannot both have the framework's name for them.
 fn listed_names(fitting: &mut Fitting, entity: &mut Entity) {
-    let limit = fitting.conventions.identifier_limit;
+    let limit = fitting.conventions.identifier_limit();
     // Where all that is unique is an index, names say what kind they are of; else the server cuts whatever is too long.
     let by_kind = fitting.conventions.unique_as_index;
     let called = |columns: &[String], ending: &str| {
@@ -368,7 +327,7 @@ fn listed_names(fitting: &mut Fitting, entity: &mut Entity) {
     let mut taken: HashSet<String> = uniques.map(|unique| called(&unique.columns, "key")).collect();
     let mut named: Vec<(usize, String)> = Vec::new();
     for (at, index) in entity.indexes.iter().enumerate() {
-        let made_by_server = fitting.conventions.server_indexes_references && index.named_by == NamedBy::Server;
+        let made_by_server = fitting.conventions.server_indexes_references() && index.named_by == NamedBy::Server;
         if index.named_by == NamedBy::Author || made_by_server {
             continue;
         }
@@ -394,20 +353,17 @@ fn listed_names(fitting: &mut Fitting, entity: &mut Entity) {
             keys.push((at, cut(&name, &format!("fkey{}", at + 1), limit)));
         }
     }
-    let reason = "two that the framework would call the same must have names of their own";
     for (at, name) in named {
         let index = &mut entity.indexes[at];
         (index.name, index.named_by) = (Some(name), NamedBy::Author);
-        let element = format!("{}: {}", entity.name, index_element(index));
-        let facts = fitting.unless_told(FactKey::new(&entity.table, index_element(index), "name"));
-        fitting.lose(Grade::Added, reason, "one is given", element, facts);
+        let element = Element::of_index(index);
+        fitting.because(entity, element, Aspect::Name, OfConstraint::SameNames);
     }
     for (at, name) in keys {
         let key = &mut entity.foreign_keys[at];
         key.name = Some(name);
-        let fact = FactKey::new(&entity.table, foreign_key_element(key), "name");
-        let element = format!("{} ({})", entity.name, key.columns.join(", "));
-        fitting.lose(Grade::Added, reason, "one is given", element, vec![fact]);
+        let element = Element::of_foreign_key(key);
+        fitting.because(entity, element, Aspect::Name, OfConstraint::SameNames);
     }
 }
 
@@ -422,7 +378,7 @@ fn index_names(fitting: &mut Fitting, entity: &mut Entity) {
     let mut taken: Vec<String> = Vec::new();
     for at in 0..entity.indexes.len() {
         let index = &entity.indexes[at];
-        let made_by_server = fitting.conventions.server_indexes_references && index.named_by == NamedBy::Server;
+        let made_by_server = fitting.conventions.server_indexes_references() && index.named_by == NamedBy::Server;
         if index.named_by == NamedBy::Author || made_by_server {
             continue;
         }
@@ -441,10 +397,8 @@ fn index_names(fitting: &mut Fitting, entity: &mut Entity) {
         let index = &mut entity.indexes[at];
         index.name = Some(sql::default_index_name(&entity.table, index));
         index.named_by = NamedBy::Author;
-        let fact = FactKey::new(&entity.table, index_element(index), "name");
-        let element = format!("{}: {}", entity.name, index_element(index));
-        let facts = fitting.unless_told(fact);
-        fitting.lose(Grade::Added, "such an index must have a name of its own", "one is given", element, facts);
+        let element = Element::of_index(index);
+        fitting.because(entity, element, Aspect::Name, OfConstraint::OwnNameNeeded);
     }
 }
 
@@ -460,14 +414,12 @@ fn additions(fitting: &mut Fitting, entity: &mut Entity) {
         let field = &entity.fields[at];
         let mut checks: Vec<Check> = unsigned_check(field).filter(|_| fitting.conventions.unsigned_check).into_iter().collect();
         checks.extend(json_check(field).filter(|_| fitting.conventions.json_check));
-        let column = element(entity, &field.column);
         let class = pattern_class(&field.r#type).filter(|_| fitting.conventions.text_pattern_index);
         let own = std::slice::from_ref(&field.column);
         for check in checks {
             if !entity.checks.iter().any(|known| known.expression == check.expression) {
-                let facts = vec![FactKey::new(&entity.table, format!("check {}", check.expression.text), "")];
+                fitting.because_element(entity, Element::of_check(&check), OfConstraint::ChecksByItself);
                 entity.checks.push(check);
-                fitting.lose(Grade::Added, "the framework checks such a column by itself", "a check", column.clone(), facts);
             }
         }
         let indexed = entity.key_columns() == own
@@ -487,16 +439,10 @@ fn additions(fitting: &mut Fitting, entity: &mut Entity) {
         if let (true, Some(class)) = (indexed, class) {
             let mut index = Index::over(own, Origin::implied("an indexed text gets a second index for patterns"));
             index.parts[0].operator_class = Some(Cow::Borrowed(class));
-            let stored = index_element(&index);
-            if !entity.indexes.iter().any(|known| index_element(known) == stored) {
+            let element = Element::of_index(&index);
+            if !entity.indexes.iter().any(|known| Element::of_index(known) == element) {
                 entity.indexes.push(index);
-                fitting.lose(
-                    Grade::Added,
-                    "an indexed text gets a second index for patterns",
-                    "the index",
-                    column,
-                    vec![FactKey::new(&entity.table, stored, "")],
-                );
+                fitting.because_element(entity, element, OfConstraint::PatternIndex);
             }
         }
     }

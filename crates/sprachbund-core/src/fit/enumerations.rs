@@ -2,11 +2,13 @@
 
 use std::collections::BTreeSet;
 
-use super::{Fitting, Grade};
+use super::Fitting;
+use super::causes::types::OfType;
 use crate::dialect::Feature;
 use crate::resolve::enum_name;
 use crate::schema::Database;
-use crate::schema::facts::FactKey;
+use crate::schema::facts::Aspect;
+use crate::server::Enumerations;
 
 /// Gives a name to lists of values where they must have one.
 pub(super) fn name_lists(fitting: &mut Fitting) {
@@ -16,8 +18,7 @@ pub(super) fn name_lists(fitting: &mut Fitting) {
     for at in 0..fitting.schema.enums.len() {
         if std::mem::take(&mut fitting.schema.enums[at].inline) {
             let name = fitting.schema.enums[at].name.clone();
-            let facts = fitting.unless_told(FactKey::new("", format!("enum {name}"), "members"));
-            fitting.lose(Grade::Respelled, "a list of values must have a name", format!("it is called `{name}`"), name, facts);
+            fitting.because_enumeration(&name, Aspect::Inline, OfType::ListNeedsName(name.clone()));
         }
     }
 }
@@ -27,7 +28,8 @@ pub(super) fn keep_names(fitting: &mut Fitting) {
     if !fitting.conventions.enum_type_named {
         return lose_names(fitting);
     }
-    let here = fitting.database() == Database::PostgreSql && fitting.schema.source.database == Database::PostgreSql;
+    let has_types = |server: Database| server.server().enumerations == Enumerations::Types;
+    let here = has_types(fitting.database()) && has_types(fitting.schema.source.database);
     if fitting.home || !here || !fitting.capabilities.has(Feature::EnumType) {
         return;
     }
@@ -49,11 +51,7 @@ pub(super) fn keep_names(fitting: &mut Fitting) {
         }
         if let Some(only) = before.first().filter(|_| before.len() == 1) {
             fitting.schema.enums[at].stored_name = Some(only.clone());
-            let fact = FactKey::new("", format!("enum {name}"), "members");
-            let counted = fitting.losses.telling(&fact).is_some();
-            let reason = format!("{} has a name of its own for an enumeration type", fitting.framework);
-            let instead = format!("the type keeps its name `{only}`, which is written");
-            fitting.lose(Grade::Respelled, reason, instead, name, if counted { Vec::new() } else { vec![fact] });
+            fitting.because_enumeration(&name, Aspect::StoredName, OfType::KeepsName(only.clone()));
         }
     }
 }
@@ -65,8 +63,6 @@ fn lose_names(fitting: &mut Fitting) {
             continue;
         }
         let name = fitting.schema.enums[at].name.clone();
-        let facts = fitting.unless_told(FactKey::new("", format!("enum {name}"), "members"));
-        let reason = format!("{} calls an enumeration type after its table and its column", fitting.framework);
-        fitting.lose(Grade::Respelled, reason, "the values are the same", name, facts);
+        fitting.because_enumeration(&name, Aspect::StoredName, OfType::CalledAfterColumn);
     }
 }

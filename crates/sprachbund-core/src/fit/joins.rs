@@ -2,17 +2,20 @@
 
 use std::collections::HashSet;
 
-use super::{Fitting, Grade};
-use crate::dialect::Conventions;
+use super::Fitting;
+use super::causes::joins::OfJoin;
+use super::report::Touched;
 use crate::dialect::conventions::JoinKey;
 use crate::dialect::naming::{Case, NamePattern, plural};
-use crate::dialect::sql::is_index_of_reference;
+use crate::dialect::{Conventions, Feature};
 use crate::host::Language;
-use crate::schema::facts::{FactKey, relation_element};
+use crate::schema::facts::{Aspect, Element, FactKey, relation_element};
 use crate::schema::{EnforcedBy, Entity, Index, NamedBy, Part, Relation, RelationKind};
+use crate::server::is_index_of_reference;
 
 /// Fits every many-to-many.
 pub(super) fn fit(fitting: &mut Fitting) {
+    words_of_relations(fitting);
     without_keys(fitting);
     if fitting.conventions.references_on_columns {
         return owners(fitting);
@@ -34,20 +37,9 @@ pub(super) fn fit(fitting: &mut Fitting) {
         }
         // A class for the join table replaces the shortcut where it cannot be told to use it.
         if !fitting.conventions.joins_by_class {
-            let entity = &fitting.schema.entities[owner];
-            let element = format!("{}.{}", entity.name, relation.name.as_deref().unwrap_or_default());
-            let fact = FactKey::new(&entity.table, relation_element(&fitting.schema, &relation), "");
-            let class = fitting.schema.entities[join].name.clone();
-            let reason = format!("{} joins two tables only by a join table of its own shape", fitting.framework);
-            fitting.lose(
-                Grade::Respelled,
-                reason,
-                "reach the other side by the class of the join table",
-                format!("{element} by {class}"),
-                vec![fact],
-            );
+            because_relation(fitting, owner, &relation, OfJoin::OwnShapeOnly);
             gone.push((owner, at));
-        } else if !fitting.conventions.join_columns {
+        } else if fitting.capabilities.has(Feature::ThroughFields) {
             fields_of_through(fitting, owner, at, join);
         }
     }
@@ -60,6 +52,30 @@ pub(super) fn fit(fitting: &mut Fitting) {
         let entity = &fitting.schema.entities[at];
         if !entity.mapped.code && !joined.contains(&entity.id) {
             give_class(fitting, at);
+        }
+    }
+}
+
+/// Leaves a cause on all that is said of a relation.
+fn because_relation(fitting: &mut Fitting, owner: usize, relation: &Relation, cause: OfJoin) {
+    let element = relation_element(&fitting.schema, relation);
+    let table = fitting.keys.key(&fitting.schema.entities[owner]);
+    fitting.causes.note(Touched::Element(table, element), cause);
+}
+
+/// What only some frameworks say of a many-to-many: that it goes both ways at once, and which references it follows.
+fn words_of_relations(fitting: &mut Fitting) {
+    let (symmetry, named) = (fitting.capabilities.has(Feature::SymmetricalRelation), fitting.capabilities.has(Feature::ThroughFields));
+    for (owner, at) in positions(&fitting.schema.entities) {
+        let element = relation_element(&fitting.schema, &fitting.schema.entities[owner].relations[at]);
+        let table = fitting.keys.key(&fitting.schema.entities[owner]);
+        let fact = |aspect: Aspect| FactKey::new(&table, element.clone(), aspect);
+        let relation = &mut fitting.schema.entities[owner].relations[at];
+        if !symmetry && std::mem::take(&mut relation.symmetrical) {
+            fitting.causes.note(fact(Aspect::Symmetrical), OfJoin::NoSymmetry);
+        }
+        if !named && !std::mem::take(&mut relation.through_fields).is_empty() {
+            fitting.causes.note(fact(Aspect::ThroughFields), OfJoin::NoNamedReferences);
         }
     }
 }
@@ -81,12 +97,9 @@ fn without_keys(fitting: &mut Fitting) {
         if sides.map(Entity::address).all(|side| reached.contains(&side)) {
             continue;
         }
-        let element = relation_element(&fitting.schema, relation);
-        let facts = vec![FactKey::new(&entities[owner].table, element, "")];
-        let name = format!("{}.{}", entities[owner].name, relation.name.as_deref().unwrap_or_default());
+        let relation = relation.clone();
+        because_relation(fitting, owner, &relation, OfJoin::WithoutReferences);
         fitting.schema.entities[owner].relations.remove(at);
-        let reason = format!("{} joins two tables only by references to both", fitting.framework);
-        fitting.lose(Grade::Dropped, reason, "reach the other side by the class of the join table", name, facts);
     }
 }
 
@@ -104,19 +117,11 @@ fn owners(fitting: &mut Fitting) {
         if first == Some(entities[owner].address()) {
             continue;
         }
-        let element = relation_element(&fitting.schema, &relation);
-        let facts = [owner, target].map(|side| FactKey::new(&fitting.schema.entities[side].table, element.clone(), "")).to_vec();
-        let name = format!("{}.{}", entities[owner].name, relation.name.as_deref().unwrap_or_default());
-        let turned = Relation { inverse: relation.name, name: Some(inverse), target: entities[owner].id.clone(), ..relation };
+        [owner, target].into_iter().for_each(|side| because_relation(fitting, side, &relation, OfJoin::NobodyOwns));
+        let turned =
+            Relation { inverse: relation.name, name: Some(inverse), target: fitting.schema.entities[owner].id.clone(), ..relation };
         fitting.schema.entities[owner].relations.remove(at);
         fitting.schema.entities[target].relations.push(turned);
-        fitting.lose(
-            Grade::Respelled,
-            "neither side owns a many-to-many",
-            "it is counted to the side that the join table refers to first",
-            name,
-            facts,
-        );
     }
 }
 
@@ -222,7 +227,7 @@ fn give_class(fitting: &mut Fitting, at: usize) {
     let join = &mut fitting.schema.entities[at];
     join.mapped.code = true;
     let own = cased(&plural(&join.name));
-    let mut facts = vec![FactKey::new(&join.table, "", "has a class"), FactKey::new(&join.table, "", "class")];
+    let mut facts = vec![(Element::Table, Aspect::HasClass), (Element::Table, Aspect::Class)];
     let to_itself = targets.first() == targets.get(1);
     for (index, (relation, target)) in join.relations.iter_mut().zip(&targets).enumerate() {
         let attribute = match (to_itself, index) {
@@ -230,13 +235,13 @@ fn give_class(fitting: &mut Fitting, at: usize) {
             (true, _) => format!("to_{}", Case::Snake.apply(target)),
             (false, _) => target.clone(),
         };
-        let element = format!("relation {}", relation.columns.join(", "));
+        let element = Element::Relation(relation.columns.clone());
         let inverse = if to_itself { cased(&format!("{own}_{attribute}")) } else { own.clone() };
         let there = &mut taken_there[index];
         relation.name = Some(super::names::member(dialect, &attribute, &mut taken));
         relation.inverse = Some(super::names::member(dialect, &inverse, there));
         relation.implied = [Part::Relation].into_iter().collect();
-        facts.extend(["attribute", "inverse"].map(|aspect| FactKey::new(&join.table, element.clone(), aspect)));
+        facts.extend([Aspect::Attribute, Aspect::Inverse].map(|aspect| (element.clone(), aspect)));
     }
     let key = join.key_columns().to_vec();
     let of_relation = |column: &String| join.relations.iter().any(|relation| relation.columns.contains(column));
@@ -249,11 +254,11 @@ fn give_class(fitting: &mut Fitting, at: usize) {
         .collect();
     for field in join.fields.iter_mut().filter(|field| !carried.contains(&field.column)) {
         field.name = Some(super::names::member(dialect, &field.column, &mut taken));
-        facts.push(FactKey::new(&join.table, format!("column {}", field.column), "attribute"));
+        facts.push((Element::of_field(field), Aspect::Attribute));
     }
-    let (id, table) = (join.id.clone(), join.table.clone());
-    let reason = format!("the join table `{table}` has a shape that {} would not give it", fitting.framework);
-    fitting.lose(Grade::Added, reason, "it has a class of its own", id, facts);
+    let (key, table) = (fitting.keys.key(join), join.table.clone());
+    let facts = facts.into_iter().map(|(element, aspect)| FactKey::new(&key, element, aspect).into());
+    fitting.causes.note_all(facts, OfJoin::HasClass(table));
 }
 
 /// The names that are taken in each of the classes that a join table refers to.
@@ -275,12 +280,11 @@ fn fields_of_through(fitting: &mut Fitting, owner: usize, at: usize, join: usize
     let names: Vec<String> = fitting.schema.entities[join].relations.iter().filter_map(|relation| relation.name.clone()).collect();
     let owner_entity = &fitting.schema.entities[owner];
     let relation: &Relation = &owner_entity.relations[at];
-    if relation.target == owner_entity.id && names.len() >= 2 && !relation.extras.contains_key("through_fields") {
-        let fact = FactKey::new(&owner_entity.table, relation_element(&fitting.schema, relation), "extra through_fields");
-        let element = format!("{}.{}", owner_entity.name, relation.name.as_deref().unwrap_or_default());
-        let value = serde_json::json!([names[0], names[1]]);
-        fitting.schema.entities[owner].relations[at].extras.insert("through_fields".into(), value);
-        fitting.lose(Grade::Added, "a join to itself by a class names its two references", "they are named", element, vec![fact]);
+    if relation.target == owner_entity.id && names.len() >= 2 && relation.through_fields.is_empty() {
+        let element = relation_element(&fitting.schema, relation);
+        let fact = FactKey::new(&fitting.keys.key(owner_entity), element, Aspect::ThroughFields);
+        fitting.causes.note(fact, OfJoin::ReferencesNamed);
+        fitting.schema.entities[owner].relations[at].through_fields = names[..2].to_vec();
     }
 }
 

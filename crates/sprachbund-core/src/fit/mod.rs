@@ -1,16 +1,18 @@
-//! Makes a schema fit what a dialect can say. This is the only place where meaning may change, and every change is a
-//! [`Loss`] that names the facts it touches: what no loss names is equal.
+//! Makes a schema fit what a dialect can say. This is the only place where meaning may change. Passes transform, and leave a
+//! [cause](causes) on what they touch; the loss [report] is the difference between the schema as it was and as it fits.
 //!
-//! Passes, in order: [`names`] (host names only, no meaning), [`documents`] (between tables and documents), [`tables`], [`joins`], the updates of [`values`], [`types`], [`values`],
-//! [`voices`], [`references`], [`constraints`]. What a database stores is fitted by [`stored`] alone.
+//! Passes, in order: [`names`] (host names only, no meaning), [`documents`] (between tables and documents), [`tables`],
+//! [`joins`], the updates of [`values`] (they decide about types, too), [`types`], [`values`], [`voices`], [`references`],
+//! [`constraints`]. What a database stores is fitted by [`stored`] alone.
 
+mod causes;
 mod constraints;
 mod documents;
 mod enumerations;
 mod joins;
-mod losses;
 mod names;
 mod references;
+mod report;
 mod stored;
 mod tables;
 mod types;
@@ -19,15 +21,19 @@ mod values;
 mod voices;
 
 use std::borrow::Cow;
-use std::collections::HashMap;
 
 use serde::Serialize;
 
-use losses::Losses;
+use causes::{Cause, Speaker};
+use report::{Causes, Crossing, Touched};
 
 use crate::dialect::{Capabilities, Conventions, Dialect, Medium, Settings};
-use crate::schema::facts::FactKey;
+use crate::schema::facts::{Aspect, Element, FactKey, TableKeys};
 use crate::schema::{Database, Entity, Schema};
+use crate::server::Server;
+
+pub use causes::UNEXPLAINED;
+pub use report::Change;
 
 /// What became of something that the target cannot say as it is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize)]
@@ -64,20 +70,6 @@ impl Grade {
     }
 }
 
-/// One change of meaning, or a group of equal ones.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-pub struct Loss {
-    pub grade: Grade,
-    /// What cannot be said, and why.
-    pub reason: String,
-    /// What was done instead.
-    pub instead: String,
-    /// The elements concerned, by entity and attribute.
-    pub elements: Vec<String>,
-    /// The facts that differ.
-    pub facts: Vec<FactKey>,
-}
-
 /// A host name that was respelled for the target's language.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize)]
 pub struct Rename {
@@ -86,13 +78,16 @@ pub struct Rename {
     pub to: Option<String>,
 }
 
-/// A schema that fits, and the account of how it came to.
+/// A schema that fits, and the report of how it came to.
 #[derive(Clone, Debug)]
 pub struct Fitted {
     pub schema: Schema,
-    /// The source schema with nothing changed but host names: the difference between the two is what the losses say.
+    /// The source schema with nothing changed but host names: the difference between the two is what the changes say.
     pub named: Schema,
-    pub losses: Vec<Loss>,
+    /// The loss report, the gravest first: each fact that differs stands in exactly one of them.
+    pub changes: Vec<Change>,
+    /// What the target refuses until somebody acts, although nothing of it differs.
+    pub refused: Vec<Change>,
     pub renames: Vec<Rename>,
     /// Statements that the server runs after the framework has made its tables.
     pub script: Vec<String>,
@@ -119,14 +114,7 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     let settled = settled(schema, settings.database());
     let schema: &Schema = &settled;
     if matches!(dialect.medium, Medium::Statements { .. }) {
-        return match documents::cross(schema, settings.database()) {
-            Some(crossed) => {
-                let mut fitted = stored::fit(&crossed.schema, dialect, settings);
-                fitted.losses = crossed.account(schema, &fitted.schema, fitted.losses);
-                Fitted { named: schema.clone(), ..fitted }
-            }
-            None => stored::fit(schema, dialect, settings),
-        };
+        return stored::fit(schema, dialect, settings);
     }
     let conventions = (dialect.conventions)(settings);
     let capabilities = (dialect.capabilities)(settings);
@@ -134,29 +122,26 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     let mut named = schema.clone();
     let mut renames = names::respell(&mut named, dialect, (&conventions, &capabilities), same_language);
     let crossed = documents::cross(&named, settings.database());
-    let start = crossed.as_ref().map(|crossed| {
-        let mut schema = crossed.schema.clone();
+    let crossed = crossed.map(|mut crossed| {
         // What came to be in between has names to be found, too.
-        renames.extend(names::respell(&mut schema, dialect, (&conventions, &capabilities), same_language));
-        schema
+        renames.extend(names::respell(&mut crossed.schema, dialect, (&conventions, &capabilities), same_language));
+        crossed
     });
-    let server = match settings.database().keeps_documents() {
-        true => capabilities.clone(),
-        false => (crate::dialect::sql::DIALECT.capabilities)(settings),
-    };
+    let start = crossed.as_ref().map_or(&named, |crossed| &crossed.schema).clone();
+    let server = Capabilities::all_but(settings.database().server().lacks);
     let mut fitting = Fitting {
         dialect,
-        schema: start.unwrap_or_else(|| named.clone()),
-        home: schema.source.dialect == dialect.id,
+        keys: TableKeys::of(&start),
+        schema: start,
+        home: is_home(schema, &conventions),
+        own_dialect: schema.source.dialect == dialect.id,
         language: dialect.language.id(),
-        framework: dialect.framework,
         conventions,
         capabilities,
         server,
-        comes_with_fractions: settings.database().is_mysql() && !schema.source.database.is_mysql(),
-        held_before: HashMap::new(),
-        holds_the_same: settings.database() == schema.source.database && settings.database().is_mysql(),
-        losses: Losses::default(),
+        comes_with_fractions: schema.source.database.server().keeps_fractions && !settings.database().server().keeps_fractions,
+        holds_the_same: settings.database() == schema.source.database && settings.database().server().several_words,
+        causes: Causes::default(),
         script: Vec::new(),
     };
     tables::fit(&mut fitting);
@@ -167,28 +152,35 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     voices::fit(&mut fitting);
     references::fit(&mut fitting);
     constraints::fit(&mut fitting);
-    let Fitting { mut schema, losses, script, .. } = fitting;
+    let Fitting { mut schema, causes, script, conventions, .. } = fitting;
     schema.source.dialect = dialect.id.to_owned();
-    schema.source.version = settings.version.clone().unwrap_or_else(|| dialect.versions[0].to_owned());
+    schema.source.version = conventions.version;
     schema.source.database = settings.database();
-    let losses = losses.sorted();
-    let losses = match &crossed {
-        Some(crossed) => crossed.account(&named, &schema, losses),
-        None => losses,
-    };
-    Fitted { schema, named, losses, renames, script }
+    let speaker = Speaker { framework: dialect.framework, server: settings.database().title() };
+    let crossing = crossed.as_ref().map(|crossed| Crossing::of(crossed, &named, &schema));
+    let changes = causes.report((&named, &schema), &speaker, crossing.as_ref(), |_| Cause::Unexplained);
+    let refused = causes.refusals(&speaker);
+    Fitted { schema, named, changes, refused, renames, script }
+}
+
+/// Whether a schema was read from what is now the target, version and server, too: then all of it can be said again.
+fn is_home(schema: &Schema, target: &Conventions) -> bool {
+    let source = &schema.source;
+    source.dialect == target.dialect && source.version == target.version && source.database == target.database
 }
 
 /// What the passes share.
 struct Fitting<'d> {
     dialect: &'d Dialect,
     schema: Schema,
-    /// The source dialect is the target.
+    /// How facts name its tables.
+    keys: TableKeys,
+    /// The source is the target, version and server, too.
     home: bool,
+    /// The source dialect is the target's, on whatever server: its own words can be said again.
+    own_dialect: bool,
     /// The target's host language.
     language: &'static str,
-    /// The target framework's name, for words.
-    framework: &'static str,
     conventions: Conventions,
     capabilities: Capabilities,
     /// What the server itself can hold.
@@ -197,9 +189,7 @@ struct Fitting<'d> {
     comes_with_fractions: bool,
     /// Columns stay on MariaDB or MySQL, where frameworks choose what holds a type.
     holds_the_same: bool,
-    /// The names that the source's server keeps for types, by table and column.
-    held_before: HashMap<(String, String), String>,
-    losses: Losses,
+    causes: Causes,
     script: Vec<String>,
 }
 
@@ -208,14 +198,40 @@ impl Fitting<'_> {
         self.conventions.database
     }
 
-    /// Records a change; equal reasons with equal ways out are one loss.
-    fn lose(&mut self, grade: Grade, reason: impl Into<String>, instead: impl Into<String>, element: String, facts: Vec<FactKey>) {
-        self.losses.add(grade, reason.into(), instead.into(), element, facts);
+    /// Leaves a cause on one aspect of a table's element.
+    fn because(&mut self, entity: &Entity, element: Element, aspect: Aspect, cause: impl Into<Cause>) {
+        self.causes.note(FactKey { table: self.keys.key(entity), element, aspect }, cause);
     }
 
-    /// A fact, unless a change that is recorded already is its reason.
-    fn unless_told(&self, fact: FactKey) -> Vec<FactKey> {
-        if self.losses.cover(&fact) { Vec::new() } else { vec![fact] }
+    /// Leaves a cause on one aspect of a column.
+    fn because_column(&mut self, entity: &Entity, at: usize, aspect: Aspect, cause: impl Into<Cause>) {
+        self.because(entity, Element::of_field(&entity.fields[at]), aspect, cause);
+    }
+
+    /// Leaves a cause on all that is said of a table's element.
+    fn because_element(&mut self, entity: &Entity, element: Element, cause: impl Into<Cause>) {
+        self.causes.note(Touched::Element(self.keys.key(entity), element), cause);
+    }
+
+    /// Leaves a cause on all that is said of several elements which one change touches.
+    fn because_elements(&mut self, entity: &Entity, elements: impl IntoIterator<Item = Element>, cause: impl Into<Cause>) {
+        let table = self.keys.key(entity);
+        self.causes.note_all(elements.into_iter().map(|element| Touched::Element(table.clone(), element)), cause);
+    }
+
+    /// Leaves a cause on one aspect of an enumeration.
+    fn because_enumeration(&mut self, name: &str, aspect: Aspect, cause: impl Into<Cause>) {
+        self.causes.note(FactKey::of_enumeration(name, aspect), cause);
+    }
+
+    /// Whether the schema was read for the server that it goes to, or for one that shares its words.
+    fn on_same_server(&self) -> bool {
+        self.schema.source.database.shares_words_with(self.database())
+    }
+
+    /// What is known of the target's server.
+    fn host(&self) -> &'static Server {
+        self.database().server()
     }
 
     /// Goes through all entities with the rest of the state at hand.

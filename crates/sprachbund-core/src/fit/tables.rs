@@ -2,14 +2,18 @@
 
 use std::collections::HashSet;
 
-use super::{Fitting, Grade};
+use super::Fitting;
+use super::causes::Elsewhere;
+use super::causes::tables::OfTable;
+use super::report::Touched;
 use crate::declaration::Spelling;
 use crate::dialect::Feature;
 use crate::dialect::type_table::{row, stored};
 use crate::history::sql;
 use crate::quoting::sql as quoting;
-use crate::schema::facts::{FactKey, index_element, unique_element};
+use crate::schema::facts::{Aspect, Element};
 use crate::schema::{Entity, EntityKind, Field, Inheritance, Mapped, OrderKey, Origin, PrimaryKey, Type, Unique};
+use crate::server::Comments;
 
 /// Fits what is said of tables as a whole.
 pub(super) fn fit(fitting: &mut Fitting) {
@@ -36,25 +40,22 @@ fn view(fitting: &mut Fitting, entity: &mut Entity) {
     }
     if !fitting.capabilities.has(Feature::View) {
         entity.kind = EntityKind::Table;
-        let reason = format!("{} has no word for a view", fitting.framework);
-        let facts = vec![FactKey::new(&entity.table, "", "kind")];
-        fitting.lose(Grade::Respelled, reason, "a class of a table that it does not make", entity.id.clone(), facts);
+        fitting.because(entity, Element::Table, Aspect::Kind, OfTable::NoViews);
     }
     if let (false, Some(key)) = (fitting.capabilities.has(Feature::KeyOfView), &entity.primary_key) {
-        let (columns, facts) = (key.columns.clone(), key_facts(&entity.table, &key.columns));
+        let columns = key.columns.clone();
+        key_or_unique(fitting, entity, &columns, OfTable::NoKeyOfView);
         entity.primary_key = None;
         if !entity.is_unique(&columns) {
             let r#as = fitting.conventions.unique_as(columns.len(), false);
             entity.uniques.push(Unique { columns, r#as, origin: Origin::implied("it told the records apart"), ..Unique::default() });
         }
-        let reason = format!("{} has no key of a view", fitting.framework);
-        fitting.lose(Grade::Respelled, reason, "its columns are unique", entity.id.clone(), facts);
     }
 }
 
-fn key_facts(table: &str, columns: &[String]) -> Vec<FactKey> {
-    let unique = Unique { columns: columns.to_vec(), ..Unique::default() };
-    vec![FactKey::new(table, "key", "columns"), FactKey::new(table, unique_element(&unique), "")]
+/// Columns that tell the records apart change between the key and a unique constraint.
+fn key_or_unique(fitting: &mut Fitting, entity: &Entity, columns: &[String], cause: OfTable) {
+    fitting.because_elements(entity, [Element::Unique(columns.to_vec()), Element::Key], cause);
 }
 
 /// Columns that tell the records apart become the key where there must be one.
@@ -68,12 +69,9 @@ fn key_by_uniqueness(fitting: &mut Fitting, entity: &mut Entity) {
     if columns.len() > 1 && !fitting.capabilities.has(Feature::CompositeKey) {
         return;
     }
-    let facts = key_facts(&entity.table, &columns);
+    key_or_unique(fitting, entity, &columns, OfTable::KeyByUniqueness(columns.clone()));
     entity.uniques.retain(|unique| unique.columns != columns);
-    let instead = format!("({}) is unique and never null: it becomes the key", columns.join(", "));
     entity.primary_key = Some(PrimaryKey { columns, name: None, origin: Origin::implied("it told the records apart") });
-    let reason = format!("{} has no class without a key", fitting.framework);
-    fitting.lose(Grade::Strengthened, reason, instead, entity.id.clone(), facts);
 }
 
 /// Second classes over one table go where the target has none; relations to them lead to the table's own class.
@@ -88,8 +86,8 @@ fn drop_same_table(fitting: &mut Fitting) {
         .schema
         .entities
         .iter()
-        .filter(|entity| !(fitting.home && entity.extras.contains_key("discriminator_value")))
-        .filter_map(|entity| Some((entity.id.clone(), same(entity)?, format!("{} as {}", entity.table, entity.name))))
+        .filter(|entity| !(fitting.own_dialect && entity.extras.contains_key("discriminator_value")))
+        .filter_map(|entity| Some((entity.id.clone(), same(entity)?, fitting.keys.key(entity))))
         .collect();
     for (id, parent, table) in &gone {
         fitting.schema.entities.retain(|entity| entity.id != *id);
@@ -98,21 +96,14 @@ fn drop_same_table(fitting: &mut Fitting) {
         {
             relation.target.clone_from(parent);
         }
-        let reason = format!("{} has no second class over one table", fitting.framework);
-        fitting.lose(
-            Grade::Dropped,
-            reason,
-            "the class is left out; relations to it lead to the first one",
-            id.clone(),
-            vec![FactKey::new(table, "", "")],
-        );
+        fitting.causes.note(Touched::Table(table.clone()), OfTable::NoSecondClass);
     }
 }
 
 /// References to classes that nobody declares go, with their columns: the type of these is not known.
 fn drop_undeclared(fitting: &mut Fitting) {
     // Documents say the types of their references themselves.
-    if fitting.home && fitting.conventions.documents {
+    if fitting.own_dialect && fitting.conventions.documents {
         return;
     }
     let known: HashSet<String> = fitting.schema.entities.iter().map(|entity| entity.id.clone()).collect();
@@ -122,28 +113,18 @@ fn drop_undeclared(fitting: &mut Fitting) {
         for relation in gone {
             let unknown = |column: &String| entity.field(column).is_some_and(|field| field.r#type == Type::Native("unknown".into()));
             let columns: Vec<String> = relation.columns.iter().filter(|column| unknown(column)).cloned().collect();
-            let mut facts = vec![FactKey::new(&entity.table, format!("relation {}", relation.columns.join(", ")), "")];
+            let mut gone = vec![Element::Relation(relation.columns.clone())];
             for column in &columns {
-                facts.push(FactKey::new(&entity.table, format!("column {column}"), ""));
-                for unique in entity.uniques.iter().filter(|unique| unique.columns.contains(column)) {
-                    facts.push(FactKey::new(&entity.table, unique_element(unique), ""));
-                }
-                for index in entity.indexes.iter().filter(|index| index.columns.contains(column)) {
-                    facts.push(FactKey::new(&entity.table, index_element(index), ""));
-                }
+                gone.push(Element::column(column));
+                gone.extend(entity.uniques.iter().filter(|unique| unique.columns.contains(column)).map(Element::of_unique));
+                gone.extend(entity.indexes.iter().filter(|index| index.columns.contains(column)).map(Element::of_index));
+            }
+            fitting.because_elements(entity, gone, OfTable::Undeclared(relation.target.clone()));
+            for column in &columns {
                 entity.fields.retain(|field| field.column != *column);
                 entity.uniques.retain(|unique| !unique.columns.contains(column));
                 entity.indexes.retain(|index| !index.columns.contains(column));
             }
-            let name = format!("{}.{}", entity.name, relation.name.as_deref().unwrap_or_default());
-            let reason = format!("nobody declares `{}`, so the type of the reference is not known", relation.target);
-            fitting.lose(
-                Grade::Dropped,
-                reason,
-                "the reference and its column are left out; add the declaration to the inputs",
-                name,
-                facts,
-            );
         }
     });
 }
@@ -152,19 +133,17 @@ fn joined(fitting: &mut Fitting, entity: &mut Entity) {
     let joined = entity.inherits.as_ref().is_some_and(|inherits| inherits.how == Inheritance::Joined);
     if joined && !fitting.capabilities.has(Feature::JoinedInheritance) {
         entity.inherits = None;
-        let reason = format!("{} has no child tables joined to their parent's", fitting.framework);
-        let facts = vec![FactKey::new(&entity.table, "", "inherits")];
-        fitting.lose(Grade::Respelled, reason, "the child is a class of its own with a one-to-one to its parent", entity.id.clone(), facts);
+        fitting.because(entity, Element::Table, Aspect::Inherits, OfTable::NotJoined);
     }
 }
 
 fn external(fitting: &mut Fitting, entity: &mut Entity) {
-    if entity.external && !fitting.home {
+    if entity.external && !fitting.own_dialect {
         entity.external = false;
         entity.mapped = Mapped { table: false, code: true };
-        let reason = format!("this class belongs to a package of the source framework that {} does not have", fitting.framework);
-        let facts = vec![FactKey::new(&entity.table, "", "external")];
-        fitting.lose(Grade::Respelled, reason, "a stub with its key only, for which no table is created", entity.id.clone(), facts);
+        for aspect in [Aspect::External, Aspect::Created, Aspect::HasClass, Aspect::Class] {
+            fitting.because(entity, Element::Table, aspect, OfTable::OfAnotherPackage);
+        }
     }
 }
 
@@ -175,126 +154,81 @@ fn unmanaged(fitting: &mut Fitting, entity: &mut Entity) {
         return;
     }
     entity.mapped.table = true;
-    let reason = format!("{} creates every table that its declarations name", fitting.framework);
-    let instead = "tell it to leave out this table (`tables.external` of its configuration)";
-    fitting.lose(Grade::Added, reason, instead, entity.id.clone(), vec![FactKey::new(&entity.table, "", "created")]);
+    fitting.because(entity, Element::Table, Aspect::Created, OfTable::CreatesEveryTable);
 }
 
 fn namespace(fitting: &mut Fitting, entity: &mut Entity) {
-    if !fitting.capabilities.has(Feature::Namespace)
-        && let Some(name) = entity.namespace.take()
-    {
-        let reason = format!("{} cannot put a table into a named schema", fitting.framework);
-        let instead = format!("the table is expected on the search path; set it to `{name}` for the connection");
-        let mut facts = vec![FactKey::new(&entity.table, "", "namespace")];
-        facts.extend(
-            entity.foreign_keys.iter().map(|key| FactKey::new(&entity.table, crate::schema::facts::foreign_key_element(key), "references")),
-        );
-        fitting.lose(Grade::Dropped, reason, instead, entity.id.clone(), vec![facts.remove(0)]);
+    if fitting.capabilities.has(Feature::Namespace) {
+        return;
     }
-    if !fitting.capabilities.has(Feature::Namespace) {
-        for key in entity.foreign_keys.iter_mut().filter(|key| key.references.namespace.is_some()) {
-            key.references.namespace = None;
-            let fact = FactKey::new(&entity.table, crate::schema::facts::foreign_key_element(key), "references");
-            let reason = format!("{} cannot refer to a table of a named schema", fitting.framework);
-            fitting.lose(Grade::Dropped, reason, "the table is expected on the search path", entity.id.clone(), vec![fact]);
-        }
+    if let Some(name) = &entity.namespace {
+        fitting.because(entity, Element::Table, Aspect::Namespace, OfTable::NoNamespace(name.clone()));
     }
+    for key in entity.foreign_keys.iter().filter(|key| key.references.namespace.is_some()) {
+        fitting.because(entity, Element::of_foreign_key(key), Aspect::References, OfTable::NoReferenceIntoNamespace);
+    }
+    entity.namespace = None;
+    entity.foreign_keys.iter_mut().for_each(|key| key.references.namespace = None);
 }
 
 fn texts(fitting: &mut Fitting, entity: &mut Entity) {
-    let fact = |aspect: &str| vec![FactKey::new(&entity.table, "", aspect)];
     let unsayable = |text: &String| !fitting.conventions.table_comments_quoted && !fitting.home && text.contains(['\'', '"', '\\']);
     let lacking = !fitting.capabilities.has(Feature::TableComment);
     if let Some(text) = entity.comment.clone().filter(|text| lacking || unsayable(text)) {
         entity.comment = None;
-        let moved = match fitting.database().is_mysql() {
+        let moved = match fitting.host().comments == Comments::InTables {
             true => Some(sql::comment_of_table(&entity.table, &text, fitting.database())),
             false => sql::comment(&quoting::name(&entity.table, fitting.database()), None, &text, fitting.database()),
         };
-        let reason = "the comment of the table cannot be said";
-        match moved {
-            Some(statement) => {
-                fitting.script.push(statement);
-                fitting.lose(Grade::Moved, reason, "the script adds it", entity.id.clone(), fact("comment"));
-            }
-            None => fitting.lose(Grade::Dropped, reason, "this server keeps none either", entity.id.clone(), fact("comment")),
-        }
+        let kept = if moved.is_some() { Elsewhere::Script } else { Elsewhere::Nowhere };
+        fitting.script.extend(moved);
+        fitting.because(entity, Element::Table, Aspect::Comment, OfTable::Comment(kept));
     }
     if entity.label.is_some() && !fitting.capabilities.has(Feature::DisplayLabel) {
         entity.label = None;
-        fitting.lose(
-            Grade::Dropped,
-            "the display text of a record has no place in an entity",
-            "format records where they are shown",
-            entity.id.clone(),
-            fact("label"),
-        );
+        fitting.because(entity, Element::Table, Aspect::Label, OfTable::NoDisplayText);
     }
     let plain = |key: &OrderKey| key.field.chars().all(|letter| letter.is_alphanumeric() || letter == '_');
     let known = entity.order.iter().all(plain);
-    if !entity.order.is_empty() && (!fitting.capabilities.has(Feature::Order) || (!fitting.home && !known)) {
+    if !entity.order.is_empty() && (!fitting.capabilities.has(Feature::Order) || (!fitting.own_dialect && !known)) {
         entity.order.clear();
-        fitting.lose(Grade::Dropped, "this natural order cannot be said", "order each query", entity.id.clone(), fact("order"));
+        fitting.because(entity, Element::Table, Aspect::Order, OfTable::NoSuchOrder);
     }
     if entity.soft_delete.is_some() && !fitting.capabilities.has(Feature::SoftDelete) {
         entity.soft_delete = None;
-        let reason = format!("{} does not leave out records that are marked as deleted", fitting.framework);
-        fitting.lose(Grade::Weakened, reason, "the column stays; filter by it in each query", entity.id.clone(), fact("soft_delete"));
+        fitting.because(entity, Element::Table, Aspect::SoftDelete, OfTable::NoSoftDelete);
     }
 }
 
 fn key_name(fitting: &mut Fitting, entity: &mut Entity) {
-    let unsayable = !fitting.capabilities.has(Feature::ConstraintName);
-    if let Some(key) = entity.primary_key.as_mut().filter(|_| unsayable)
-        && key.name.take().is_some()
-    {
-        let facts = vec![FactKey::new(&entity.table, "key", "name")];
-        fitting.lose(Grade::Dropped, "the name of a primary key cannot be said", "the server names it", entity.id.clone(), facts);
+    if fitting.capabilities.has(Feature::ConstraintName) {
+        return;
     }
-    if unsayable {
-        for key in entity.foreign_keys.iter_mut().filter(|key| key.name.is_some()) {
-            key.name = None;
-            let fact = FactKey::new(&entity.table, crate::schema::facts::foreign_key_element(key), "name");
-            fitting.lose(
-                Grade::Dropped,
-                "the name of a foreign key cannot be said",
-                "the framework names it",
-                entity.id.clone(),
-                vec![fact],
-            );
-        }
+    fitting.because(entity, Element::Key, Aspect::Name, OfTable::NoNameOfKey);
+    for key in &entity.foreign_keys {
+        fitting.because(entity, Element::of_foreign_key(key), Aspect::Name, OfTable::NoNameOfReference);
     }
+    entity.primary_key.iter_mut().for_each(|key| key.name = None);
+    entity.foreign_keys.iter_mut().for_each(|key| key.name = None);
 }
 
 /// A table without a key gets one where the framework gives every class one.
 fn keyless(fitting: &mut Fitting, entity: &mut Entity) {
     let known = |columns: &[String]| columns.iter().all(|column| entity.field(column).is_some_and(|field| !field.nullable));
     let identified = entity.primary_key.is_some() || entity.uniques.iter().any(|unique| known(&unique.columns));
-    if !fitting.conventions.keyless_readable && !identified && !fitting.home {
-        let reason = format!("{} does not read records that nothing tells apart", fitting.framework);
-        let instead = "the table is made, and is not used; give it a key";
-        fitting.lose(Grade::Weakened, reason, instead, entity.id.clone(), Vec::new());
+    if !fitting.conventions.keyless_readable && !identified && !fitting.own_dialect {
+        fitting.causes.refuse(entity.name.clone(), OfTable::Unreadable);
     }
     if entity.primary_key.is_some() || !entity.mapped.table || entity.inherits.is_some() || fitting.capabilities.has(Feature::Keyless) {
         return;
     }
-    let reason = format!("{} has no class without a key", fitting.framework);
     let implied = fitting.conventions.implied_key.clone().filter(|(name, _)| entity.field(name).is_none());
     if let Some((name, word)) = implied {
         give_key(fitting, entity, name, &word);
-        let facts = vec![FactKey::new(&entity.table, format!("column {name}"), ""), FactKey::new(&entity.table, "key", "columns")];
-        let instead = format!("it gets a column `{name}` that is numbered; the table must get it, too");
-        return fitting.lose(Grade::Added, reason, instead, entity.id.clone(), facts);
+        fitting.because_elements(entity, [Element::column(name), Element::Key], OfTable::GivenKey(name.to_owned()));
+        return;
     }
-    let facts = vec![FactKey::new(&entity.table, "key", "columns")];
-    fitting.lose(
-        Grade::Weakened,
-        reason,
-        "the framework refuses the class until it has one; declare the columns that identify a record",
-        entity.id.clone(),
-        facts,
-    );
+    fitting.causes.refuse(entity.name.clone(), OfTable::Keyless);
 }
 
 /// The key that the target gives to a class without one.

@@ -5,15 +5,16 @@ use std::collections::HashMap;
 
 use serde_json::Value;
 
-use super::{Fitting, Grade, element};
+use super::causes::types::OfType;
+use super::{Fitting, Grade};
 use crate::dialect::Feature;
 use crate::dialect::conventions::KeyNumbered;
-use crate::dialect::sql::read_type;
 use crate::dialect::type_table::{row, stored};
 use crate::history::sql::members;
 use crate::resolve::reference_type;
-use crate::schema::facts::{FactKey, held_as};
+use crate::schema::facts::{Aspect, held_as};
 use crate::schema::{Database, Default_, Entity, EnumMember, Field, Purpose, Type, TypeKind};
+use crate::server::Enumerations;
 
 /// What stands in for a type, nearest first, with the grade of the change.
 const STAND_INS: &[(TypeKind, Grade, Type)] = &[
@@ -73,9 +74,8 @@ pub(super) fn fit(fitting: &mut Fitting) {
         fitting.schema.enums.iter().map(|enumeration| enumeration.name.clone()).filter(|name| !used.contains(name)).collect();
     for name in gone {
         fitting.schema.enums.retain(|enumeration| enumeration.name != name);
-        if !fitting.capabilities.has(Feature::ChoicesOfAny) {
-            let fact = FactKey::new("", format!("enum {name}"), "members");
-            fitting.lose(Grade::Dropped, "no column uses this enumeration any more", "it is left out", name, vec![fact]);
+        for aspect in [Aspect::Members, Aspect::Labels, Aspect::CodeValues, Aspect::StoredName, Aspect::Inline] {
+            fitting.because_enumeration(&name, aspect, OfType::UnusedEnumeration);
         }
     }
     super::enumerations::name_lists(fitting);
@@ -91,39 +91,28 @@ fn enumeration(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let longest = members.iter().filter_map(|member| member.value.as_str()).map(|text| text.chars().count()).max();
     let field = &mut entity.fields[at];
     field.r#type = longest.map_or(Type::Integer, |longest| Type::Varchar(Some((longest as u32).max(16))));
-    let mut facts = vec![fact(&entity.table, &entity.fields[at], "type")];
+    fitting.because_column(entity, at, Aspect::Type, OfType::NoEnumTypes);
     if fitting.capabilities.has(Feature::Choices) {
         entity.fields[at].choices = Some(name);
-        facts.push(fact(&entity.table, &entity.fields[at], "choices"));
+        fitting.because_column(entity, at, Aspect::Choices, OfType::NoEnumTypes);
     }
-    let column = element(entity, &entity.fields[at].column);
-    let reason = format!("{} has no enumeration types of the database", fitting.framework);
-    fitting.lose(Grade::Weakened, reason, "text that the application restricts to the values; the database no longer does", column, facts);
 }
 
 /// On MariaDB and MySQL another framework holds a type in its own way: what counts is what is held. A time from a server
 /// that keeps fractions of seconds by itself says so there.
 fn as_held(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let field = &entity.fields[at];
-    if let Some(held) = held_as(field, fitting.schema.source.database) {
-        fitting.held_before.insert((entity.table.clone(), field.column.clone()), held.to_owned());
-    }
     let chosen = field.r#type != Type::Boolean && crate::resolve::enum_name(&field.r#type).is_none();
     if fitting.holds_the_same && !fitting.home && !field.stored.is_empty() && chosen {
-        let held = read_type(&field.stored, fitting.database(), &|_| false);
+        let held = fitting.database().server().read_type(&field.stored, &|_| false);
         if held != field.r#type {
-            let column = element(entity, &field.column);
-            let facts = vec![fact(&entity.table, field, "type")];
-            let (reason, instead) = (format!("`{}` is held as `{}`", field.r#type, field.stored), format!("`{held}`"));
+            let cause = OfType::HeldAs { ty: field.r#type.clone(), stored: field.stored.to_string(), held: held.clone() };
+            fitting.because_column(entity, at, Aspect::Type, cause);
             entity.fields[at].r#type = held;
-            fitting.lose(Grade::Respelled, reason, instead, column, facts);
         }
     }
     if fitting.comes_with_fractions && keep_fraction(&mut entity.fields[at].r#type) {
-        let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
-        let column = element(entity, &entity.fields[at].column);
-        let reason = "this server keeps fractions of a second only where it is told to";
-        fitting.lose(Grade::Respelled, reason, "six digits, as before", column, facts);
+        fitting.because_column(entity, at, Aspect::Type, OfType::FractionsOnRequest);
     }
 }
 
@@ -150,15 +139,13 @@ fn choices(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         _ => false,
     };
     if !holds || !fitting.capabilities.has(Feature::Choices) {
-        let column = element(entity, &field.column);
-        let facts = vec![fact(&entity.table, field, "choices")];
         entity.fields[at].choices = None;
-        let reason = match (fitting.capabilities.has(Feature::Choices), bounded) {
-            (false, _) => format!("{} restricts a column to a list of values only by a type of the database", fitting.framework),
-            (true, true) => format!("{} restricts only bounded texts to a list of values", fitting.framework),
-            (true, false) => format!("{} restricts only texts to a list of values", fitting.framework),
+        let cause = match (fitting.capabilities.has(Feature::Choices), bounded) {
+            (false, _) => OfType::ChoicesByTypeOnly,
+            (true, true) => OfType::ChoicesOfBoundedTexts,
+            (true, false) => OfType::ChoicesOfTexts,
         };
-        fitting.lose(Grade::Dropped, reason, "check the values where input is validated", column, facts);
+        fitting.because_column(entity, at, Aspect::Choices, cause);
     }
 }
 
@@ -169,14 +156,7 @@ fn array(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         return;
     }
     field.nullable = true;
-    let column = element(entity, &entity.fields[at].column);
-    let facts = vec![fact(&entity.table, &entity.fields[at], "nullable")];
-    let reason = format!("{} cannot say NOT NULL of an array", fitting.framework);
-    fitting.lose(Grade::Weakened, reason, "the column may be null; the application reads an empty list", column, facts);
-}
-
-fn fact(table: &str, field: &Field, aspect: &str) -> FactKey {
-    FactKey::new(table, format!("column {}", field.column), aspect)
+    fitting.because_column(entity, at, Aspect::Nullable, OfType::NullableArrays);
 }
 
 fn can_say(fitting: &Fitting, ty: &Type) -> bool {
@@ -189,13 +169,14 @@ fn can_say(fitting: &Fitting, ty: &Type) -> bool {
     // An element that has a word of the table has one that can stand in an array.
     let as_element = |ty: &Type| !says(ty, any_word) || says(ty, fitting.conventions.element_word);
     match ty {
-        Type::Varchar(None) if database.is_mysql() => false,
+        Type::Varchar(None) if database.server().varchar_needs_length => false,
         Type::Array(element) => {
             let nested = matches!(**element, Type::Array(_)) && !fitting.capabilities.has(Feature::NestedArray);
-            (database == Database::PostgreSql || database.keeps_documents()) && !nested && can_say(fitting, element) && as_element(element)
+            database.server().arrays && !nested && can_say(fitting, element) && as_element(element)
         }
         Type::Enum(_) => fitting.capabilities.has(Feature::EnumType),
-        Type::Native(name) => fitting.home || (fitting.conventions.takes_native)(name, database),
+        // A word of one server is none of another.
+        Type::Native(name) => fitting.home || (fitting.on_same_server() && (fitting.conventions.takes_native)(name, database)),
         _ => says(ty, any_word),
     }
 }
@@ -216,14 +197,8 @@ fn follow_keys(fitting: &mut Fitting) {
                 let referenced = types.get(&(target.clone(), referenced));
                 let Some(wanted) = referenced.map(|ty| reference_type(ty, &fitting.conventions)) else { continue };
                 let Some(at) = entity.fields.iter().position(|field| field.column == *column && field.r#type != wanted) else { continue };
-                let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
-                let name = element(entity, column);
-                let counted = fitting.losses.telling(&facts[0]).is_some();
                 entity.fields[at].r#type = wanted.clone();
-                if !counted {
-                    let reason = "the column follows the type of the key that it refers to";
-                    fitting.lose(Grade::Respelled, reason, format!("`{wanted}`"), name, facts);
-                }
+                fitting.because_column(entity, at, Aspect::Type, OfType::FollowsKey(wanted));
             }
         }
     });
@@ -243,30 +218,27 @@ fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     if after == before {
         return;
     }
-    let column = element(entity, &entity.fields[at].column);
-    let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
-    let counted = fitting.losses.telling(&facts[0]).is_some();
-    let facts = if counted { Vec::new() } else { facts };
     entity.fields[at].r#type = after.clone();
-    let facts = [facts, moment_of_zone(fitting, entity, at, &before)].concat();
-    if fitting.holds_the_same && held(fitting, &entity.fields[at]) == entity.fields[at].stored {
-        let reason = format!("{} has another word for `{}`", fitting.framework, entity.fields[at].stored);
-        return fitting.lose(Grade::Respelled, reason, format!("`{after}`"), column, facts);
-    }
-    let reason = format!("{} cannot say `{before}` on this server", fitting.framework);
-    fitting.lose(grade, reason, format!("`{after}`"), column, facts);
+    moment_of_zone(fitting, entity, at, &before);
+    let field = &entity.fields[at];
+    let cause = match fitting.holds_the_same && held(fitting, field) == field.stored {
+        true => OfType::OtherWord { stored: field.stored.to_string(), after },
+        false => OfType::NoSuchType { before, after, grade },
+    };
+    fitting.because_column(entity, at, Aspect::Type, cause);
 }
 
 /// A moment without a zone that becomes one with a zone is meant in universal time.
-fn moment_of_zone(fitting: &Fitting, entity: &mut Entity, at: usize, before: &Type) -> Vec<FactKey> {
+fn moment_of_zone(fitting: &mut Fitting, entity: &mut Entity, at: usize, before: &Type) {
     let field = &mut entity.fields[at];
     let gains = matches!(before, Type::Timestamp { zoned: false, .. }) && matches!(field.r#type, Type::Timestamp { zoned: true, .. });
-    match field.defaults.database.as_deref_mut() {
-        Some(Default_::Literal(Value::String(text))) if gains && fitting.database() == Database::PostgreSql && !text.ends_with("+00") => {
-            text.push_str("+00");
-            vec![fact(&entity.table, &entity.fields[at], "default in the database")]
-        }
-        _ => Vec::new(),
+    if let Some(Default_::Literal(Value::String(text))) = field.defaults.database.as_deref_mut()
+        && gains
+        && fitting.database() == Database::PostgreSql
+        && !text.ends_with("+00")
+    {
+        text.push_str("+00");
+        fitting.because_column(entity, at, Aspect::DatabaseDefault, OfType::ZoneOfMoment);
     }
 }
 
@@ -282,13 +254,7 @@ fn kept_time(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         return;
     }
     *precision = Some(digits);
-    let facts = vec![fact(&entity.table, &entity.fields[at], "type")];
-    let counted = fitting.losses.telling(&facts[0]).is_some();
-    if !counted {
-        let column = element(entity, &entity.fields[at].column);
-        let reason = format!("{} chooses the digits of a time that it keeps", fitting.framework);
-        fitting.lose(Grade::Respelled, reason, format!("{digits} digits of a second"), column, facts);
-    }
+    fitting.because_column(entity, at, Aspect::Type, OfType::DigitsOfKeptTime(digits));
 }
 
 /// The nearest type that can be said, with the worst grade on the way; `None` when nothing stands in.
@@ -361,16 +327,8 @@ fn format(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let Some(format) = field.format.clone() else { return };
     let kept = fitting.conventions.types.iter().any(|row| row.format == Some(&format) && row.spell(&field.r#type).is_some());
     if !kept {
-        let column = element(entity, &field.column);
-        let facts = vec![fact(&entity.table, field, "format")];
         entity.fields[at].format = None;
-        fitting.lose(
-            Grade::Dropped,
-            format!("{} does not check text formats", fitting.framework),
-            "check them where input is validated",
-            column,
-            facts,
-        );
+        fitting.because_column(entity, at, Aspect::Format, OfType::NoFormats);
     }
 }
 
@@ -391,26 +349,13 @@ fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let name = written.unwrap_or_else(|| fitting.conventions.enum_type.apply(&names));
     let members =
         crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)).map(|known| members(known, database));
-    let name = members.filter(|_| database.is_mysql()).map_or(name, |members| members.join(","));
+    let name = members.filter(|_| database.server().enumerations == Enumerations::InColumns).map_or(name, |members| members.join(","));
     let held = match crate::resolve::enum_name(&field.r#type) {
         Some(_) => stored(None, &field.r#type, database, &name),
         None => held(fitting, field),
     };
-    let after = Field { stored: held.clone(), ..field.clone() };
-    let before = fitting.held_before.remove(&(entity.table.clone(), field.column.clone()));
-    if before.as_deref() != held_as(&after, database) {
-        let column = element(entity, &field.column);
-        let facts = vec![fact(&entity.table, field, "held as")];
-        let of_type = fact(&entity.table, field, "type");
-        // Where the type is another one, so is its name.
-        if let Some(told) = fitting.losses.telling(&of_type) {
-            fitting.losses.tell(told, facts);
-            entity.fields[at].stored = held;
-            return;
-        }
-        let reason = format!("{} keeps the name that a framework gives to a type", database.title());
-        let instead = format!("`{held}` instead of `{}`", field.stored);
-        fitting.lose(Grade::Respelled, reason, instead, column, facts);
+    let before = std::mem::replace(&mut entity.fields[at].stored, held).into_owned();
+    if let Some(after) = held_as(&entity.fields[at], database).map(str::to_owned) {
+        fitting.because_column(entity, at, Aspect::HeldAs, OfType::KeptName { before, after });
     }
-    entity.fields[at].stored = held;
 }

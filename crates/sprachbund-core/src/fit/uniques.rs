@@ -2,12 +2,14 @@
 
 use std::collections::HashSet;
 
+use super::Fitting;
+use super::causes::Elsewhere;
+use super::causes::constraints::OfConstraint;
 use super::constraints::given_name;
 use super::voices::extras_of_constraint;
-use super::{Fitting, Grade};
 use crate::dialect::Feature;
 use crate::history::{Operation, sql};
-use crate::schema::facts::{FactKey, index_element, unique_element};
+use crate::schema::facts::{Aspect, Element, index_element};
 use crate::schema::{Database, Entity, Index, NamedBy, Unique, UniqueAs};
 
 /// Fits the unique constraints of an entity.
@@ -20,36 +22,21 @@ pub(super) fn fit(fitting: &mut Fitting, entity: &mut Entity) {
     }
     for at in 0..entity.uniques.len() {
         let mut extras = std::mem::take(&mut entity.uniques[at].extras);
-        extras_of_constraint(fitting, entity, &unique_element(&entity.uniques[at]), &mut extras);
+        extras_of_constraint(fitting, entity, &Element::of_unique(&entity.uniques[at]), &mut extras);
         entity.uniques[at].extras = extras;
     }
     unique_names(fitting, entity);
     for at in 0..entity.uniques.len() {
         let unique = &mut entity.uniques[at];
-        let stored = unique_element(unique);
-        let fact = |aspect: &str| vec![FactKey::new(&entity.table, stored.clone(), aspect)];
-        let name = format!("{} ({})", entity.name, unique.columns.join(", "));
-        if unique.deferrable.is_some() && !fitting.capabilities.has(Feature::DeferrableUnique) {
-            unique.deferrable = None;
-            fitting.lose(
-                Grade::Strengthened,
-                "a unique constraint cannot be checked at commit here",
-                "it is checked at each statement",
-                name.clone(),
-                fact("deferrable"),
-            );
-        }
-        let unique = &mut entity.uniques[at];
+        let element = Element::of_unique(unique);
+        let at_once = !fitting.capabilities.has(Feature::DeferrableUnique) && unique.deferrable.take().is_some();
         let wanted = fitting.conventions.unique_as(unique.columns.len(), unique.named_by == NamedBy::Author);
-        if unique.r#as != wanted {
-            unique.r#as = wanted;
-            fitting.lose(
-                Grade::Respelled,
-                "uniqueness is kept by another object of the database",
-                "values are as unique as before",
-                name,
-                fact("as"),
-            );
+        let other = std::mem::replace(&mut unique.r#as, wanted) != wanted;
+        if at_once {
+            fitting.because(entity, element.clone(), Aspect::Deferrable, OfConstraint::NoDeferrable);
+        }
+        if other {
+            fitting.because(entity, element, Aspect::As, OfConstraint::OtherObject);
         }
     }
 }
@@ -68,9 +55,7 @@ fn doubles(fitting: &mut Fitting, entity: &mut Entity) {
     entity.uniques = kept;
     let gone: Vec<Unique> = gone;
     for unique in gone {
-        let name = format!("{} ({})", entity.name, unique.columns.join(", "));
-        let reason = format!("{} makes one unique constraint over the same columns, not two", fitting.framework);
-        fitting.lose(Grade::Respelled, reason, "the named one is made", name, Vec::new());
+        fitting.because(entity, Element::of_unique(&unique), Aspect::Times, OfConstraint::OneOverSameColumns);
     }
 }
 
@@ -83,9 +68,7 @@ fn of_key(fitting: &mut Fitting, entity: &mut Entity) {
     };
     let Some(at) = entity.uniques.iter().position(again).filter(|_| !fitting.home) else { return };
     let unique = entity.uniques.remove(at);
-    let facts = vec![FactKey::new(&entity.table, unique_element(&unique), "")];
-    let name = format!("{} ({})", entity.name, unique.columns.join(", "));
-    fitting.lose(Grade::Respelled, "a key is unique by itself", "the constraint beside it is left out", name, facts);
+    fitting.because_element(entity, Element::of_unique(&unique), OfConstraint::KeyIsUnique);
 }
 
 /// A unique constraint of which more is said than its columns must have a name in the target.
@@ -93,14 +76,14 @@ fn unique_names(fitting: &mut Fitting, entity: &mut Entity) {
     if fitting.conventions.join_columns || !entity.mapped.code || entity.external {
         return;
     }
-    for (at, unique) in entity.uniques.iter_mut().enumerate() {
+    for at in 0..entity.uniques.len() {
+        let unique = &mut entity.uniques[at];
         let special = unique.deferrable.is_some() || unique.nulls_not_distinct || !unique.extras.is_empty();
         if special && unique.named_by != NamedBy::Author {
             unique.name = Some(given_name(&entity.table, &format!("uniq{}", at + 1)));
             unique.named_by = NamedBy::Author;
-            let fact = FactKey::new(&entity.table, unique_element(unique), "name");
-            let name = format!("{}: {}", entity.name, unique_element(unique));
-            fitting.lose(Grade::Added, "such a unique constraint must have a name", "one is given", name, vec![fact]);
+            let element = Element::of_unique(unique);
+            fitting.because(entity, element, Aspect::Name, OfConstraint::UniqueNeedsName);
         }
     }
 }
@@ -113,15 +96,12 @@ fn nulls_not_distinct(fitting: &mut Fitting, entity: &mut Entity) {
     let (moved, kept) = std::mem::take(&mut entity.uniques).into_iter().partition(|unique| unique.nulls_not_distinct);
     entity.uniques = kept;
     for unique in moved {
-        let facts = vec![FactKey::new(&entity.table, unique_element(&unique), "")];
-        let name = format!("{} ({})", entity.name, unique.columns.join(", "));
-        let reason = format!("{} cannot say that null counts as a value", fitting.framework);
+        let element = Element::of_unique(&unique);
+        let kept = if fitting.database() == Database::PostgreSql { Elsewhere::Script } else { Elsewhere::Nowhere };
+        fitting.because_element(entity, element, OfConstraint::NullCounts(kept));
         if fitting.database() == Database::PostgreSql {
             let operation = Operation::AddUnique { table: entity.table.clone(), unique };
             fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
-            fitting.lose(Grade::Moved, reason, "the script adds the constraint", name, facts);
-        } else {
-            fitting.lose(Grade::Dropped, reason, "this server cannot hold it either", name, facts);
         }
     }
 }
@@ -143,22 +123,16 @@ fn as_indexes(fitting: &mut Fitting, entity: &mut Entity) {
         }
         let Unique { columns, name, named_by, origin, .. } = unique.clone();
         let index = Index { unique: true, name, named_by, ..Index::over(&columns, origin) };
-        let mut facts = vec![FactKey::new(&entity.table, unique_element(&unique), "")];
+        let cause = match (named, again) {
+            (true, _) => OfConstraint::UniqueWithoutName,
+            (false, true) => OfConstraint::InOneUniqueOnly,
+            (false, false) => OfConstraint::UniqueInOrder,
+        };
+        fitting.because(entity, Element::of_unique(&unique), Aspect::Deferrable, OfConstraint::NoDeferrable);
+        fitting.because_elements(entity, [Element::of_unique(&unique), Element::of_index(&index)], cause);
         if !entity.indexes.iter().any(|known| index_element(known) == index_element(&index)) {
-            facts.push(FactKey::new(&entity.table, index_element(&index), ""));
             entity.indexes.push(index);
         }
-        let reason = match (named, again) {
-            (true, _) => format!("{} gives no name to a unique constraint", fitting.framework),
-            (false, true) => format!("{} has a column stand in one unique constraint only", fitting.framework),
-            (false, false) => format!("{} has columns stand in a unique constraint as they stand in the class", fitting.framework),
-        };
-        let element = format!("{} ({})", entity.name, columns.join(", "));
-        if unique.deferrable.is_some() {
-            let reason = "a unique constraint cannot be checked at commit here";
-            fitting.lose(Grade::Strengthened, reason, "it is checked at each statement", element.clone(), Vec::new());
-        }
-        fitting.lose(Grade::Respelled, reason, "a unique index", element, facts);
     }
 }
 
@@ -178,20 +152,17 @@ pub(super) fn of_index(fitting: &mut Fitting, entity: &mut Entity, index: Index)
         index.named_by = NamedBy::Author;
     }
     let columns = index.plain_columns();
-    let mut facts = vec![FactKey::new(&entity.table, index_element(&index), "")];
+    let cause = OfConstraint::OneWordForUnique { index: fitting.conventions.unique_as_index };
+    let whole = Element::of_index(&index);
     let named = index.named_by == NamedBy::Author;
     let r#as = fitting.conventions.unique_as(columns.len(), named);
     let Index { name, named_by, nulls_not_distinct, origin, .. } = index;
     let unique = Unique { columns, r#as, name, named_by, nulls_not_distinct, origin, ..Unique::default() };
-    let name = format!("{} ({})", entity.name, unique.columns.join(", "));
-    if !entity.uniques.iter().any(|known| known.columns == unique.columns) {
-        facts.push(FactKey::new(&entity.table, unique_element(&unique), ""));
+    if entity.uniques.iter().any(|known| known.columns == unique.columns) {
+        fitting.because_element(entity, whole, cause);
+    } else {
+        fitting.because_elements(entity, [whole, Element::of_unique(&unique)], cause);
         entity.uniques.push(unique);
     }
-    let (reason, instead) = match fitting.conventions.unique_as_index {
-        true => (format!("{} has one word for all that is unique", fitting.framework), "a unique index, as before"),
-        false => (format!("{} makes unique constraints, not plain unique indexes", fitting.framework), "a unique constraint"),
-    };
-    fitting.lose(Grade::Respelled, reason, instead, name, facts);
     None
 }

@@ -1,6 +1,7 @@
 //! Schema operations: the steps by which a database gets, and changes, its tables. A history of them replays to the
 //! stored part of a schema; [`sql`] writes them as SQL.
 
+pub(crate) mod dropping;
 mod replay;
 pub mod sql;
 

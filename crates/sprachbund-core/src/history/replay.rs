@@ -2,8 +2,9 @@
 
 use std::collections::HashMap;
 
-use super::Operation;
+use super::{Operation, dropping};
 use crate::schema::{Entity, Expression, Field, Schema, Source};
+use crate::server::index_reference;
 
 /// A step that cannot be taken where it stands.
 #[derive(Debug, thiserror::Error, PartialEq, Eq)]
@@ -100,11 +101,8 @@ impl Tables {
             Operation::RenameColumn { table, column, to } => self.rename_column(step, table, column, to)?,
             Operation::DropColumn { table, column } => {
                 self.find_column(step, table, column)?;
-                let entity = self.find(step, table)?;
-                entity.fields.retain(|field| field.column != *column);
-                entity.uniques.retain(|unique| !unique.columns.contains(column));
-                entity.indexes.retain(|index| !index.columns.contains(column));
-                entity.foreign_keys.retain(|key| !key.columns.contains(column));
+                let server = self.schema.source.database;
+                dropping::column(self.find(step, table)?, column, server);
             }
             Operation::AddUnique { table, unique } => self.find(step, table)?.uniques.push(unique.clone()),
             Operation::DropUnique { table, unique } => {
@@ -116,7 +114,12 @@ impl Tables {
             }
             Operation::AddForeignKey { table, key } => self.find(step, table)?.foreign_keys.push(key.clone()),
             Operation::DropForeignKey { table, key } => {
-                remove(&mut self.find(step, table)?.foreign_keys, step, table, "such foreign key", key)?;
+                let indexes = self.schema.source.database.server().indexes_references;
+                let entity = self.find(step, table)?;
+                if indexes && entity.foreign_keys.contains(key) {
+                    index_reference(entity, &key.columns);
+                }
+                remove(&mut entity.foreign_keys, step, table, "such foreign key", key)?;
             }
             Operation::AddCheck { table, check } => self.find(step, table)?.checks.push(check.clone()),
             Operation::AddExclusion { table, check } => self.find(step, table)?.exclusions.push(check.clone()),

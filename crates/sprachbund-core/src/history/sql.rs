@@ -7,12 +7,12 @@ use std::collections::{BTreeSet, HashMap};
 use super::{Operation, operations};
 use md5::{Digest, Md5};
 
-use crate::dialect::sql::mysql_name;
 use crate::quoting::sql as quoting;
 use crate::schema::{
     Check, Database, Default_, Deferrable, Entity, EnumType, Expression, Field, ForeignKey, Function, Identity, Index, Schema, Type,
     Unique, UniqueAs,
 };
+use crate::server::{Comments, Enumerations, postgresql};
 
 /// The whole script that makes a schema's tables in an empty database.
 pub fn script(schema: &Schema, database: Database) -> String {
@@ -57,10 +57,12 @@ pub fn statement(operation: &Operation, entity: &Entity, schema: &Schema, databa
 /// A comment on a table (as it is quoted) or one of its columns; nothing where the server keeps none.
 pub fn comment(table: &str, column: Option<&str>, text: &str, database: Database) -> Option<String> {
     let quoted = quoting::text(text, database);
-    match (database, column) {
-        (Database::Sqlite | Database::MySql | Database::MariaDb | Database::MongoDb, _) => None,
-        (_, Some(column)) => Some(format!("COMMENT ON COLUMN {table}.{} IS {quoted};", quoting::name(column, database))),
-        (_, None) => Some(format!("COMMENT ON TABLE {table} IS {quoted};")),
+    if database.server().comments != Comments::Statements {
+        return None;
+    }
+    match column {
+        Some(column) => Some(format!("COMMENT ON COLUMN {table}.{} IS {quoted};", quoting::name(column, database))),
+        None => Some(format!("COMMENT ON TABLE {table} IS {quoted};")),
     }
 }
 
@@ -246,10 +248,10 @@ impl<'s> Printer<'s> {
     fn create_enum(&self, enumeration: &EnumType) -> String {
         let name = enumeration.stored_name.as_ref().unwrap_or(&enumeration.name);
         let values = members(enumeration, self.database);
-        match self.database {
-            Database::Sqlite => comment_line(&format!("{name} is kept as text: {}", values.join(", "))),
-            Database::MySql | Database::MariaDb => String::new(),
-            Database::PostgreSql | Database::MongoDb => format!("CREATE TYPE {} AS ENUM ({});", self.enum_name(name), values.join(", ")),
+        match self.database.server().enumerations {
+            Enumerations::Nowhere => comment_line(&format!("{name} is kept as text: {}", values.join(", "))),
+            Enumerations::InColumns => String::new(),
+            Enumerations::Types => format!("CREATE TYPE {} AS ENUM ({});", self.enum_name(name), values.join(", ")),
         }
     }
 
@@ -306,12 +308,12 @@ impl<'s> Printer<'s> {
                 if stored_as_said {
                     field.stored.to_string()
                 } else {
-                    mysql_name(ty, &crate::resolve::enum_name(ty).map_or(String::new(), values))
+                    (self.database.server().type_name)(ty, &crate::resolve::enum_name(ty).map_or(String::new(), values)).into_owned()
                 }
             }
             _ => {
                 let name = crate::resolve::enum_name(&field.r#type).map_or(String::new(), |name| self.enum_type(name));
-                crate::dialect::type_table::postgresql_name(&field.r#type, &name).into_owned()
+                postgresql::type_name(&field.r#type, &name).into_owned()
             }
         }
     }
@@ -392,7 +394,7 @@ impl<'s> Printer<'s> {
                 format!(
                     "ARRAY[{}]::{}",
                     items.iter().map(|item| self.literal(item)).collect::<Vec<_>>().join(", "),
-                    crate::dialect::type_table::postgresql_name(ty, "text")
+                    postgresql::type_name(ty, "text")
                 )
             }
             Default_::Literal(value) if ty.is_json() => self.literal(&serde_json::Value::String(value.to_string())),

@@ -21,6 +21,8 @@ pub struct Outline {
     pub bodies: Vec<Body>,
     /// Places that the grammar could not make sense of.
     pub errors: Vec<Span>,
+    /// Every statement at the top of the file, in the order of the text.
+    pub statements: Vec<Span>,
 }
 
 impl Outline {

@@ -15,8 +15,11 @@ const DEEPEST: u32 = 48;
 pub(super) fn lower(file: FileId, text: &str) -> Outline {
     let mut parser = Parser { text, at: 0, file, documentation: Vec::new(), errors: Vec::new() };
     let mut outline = Outline::default();
+    let mut start = parser.at;
     while let Some(class) = parser.block() {
         outline.classes.push(class);
+        outline.statements.push(Span { file, start: start as u32, end: parser.at as u32 });
+        start = parser.at;
     }
     outline.errors = parser.errors;
     outline

@@ -37,10 +37,18 @@ const DEEPEST: u32 = 64;
 pub fn lower(tree: &Tree, file: FileId, text: &str) -> Outline {
     let mut lowering = Lowering { file, text, outline: Outline::default() };
     lowering.block(tree.root_node(), false, 0);
+    lowering.outline.statements = statements(tree.root_node(), file);
     if tree.root_node().has_error() {
         collect_errors(tree.root_node(), file, &mut lowering.outline.errors);
     }
     lowering.outline
+}
+
+/// Spans of the statements at the top of a tree.
+pub(super) fn statements(root: Node<'_>, file: FileId) -> Vec<Span> {
+    let mut cursor = root.walk();
+    let span = |node: Node<'_>| Span { file, start: node.start_byte() as u32, end: node.end_byte() as u32 };
+    root.named_children(&mut cursor).map(span).collect()
 }
 
 /// Spans of error and missing nodes, outermost first.

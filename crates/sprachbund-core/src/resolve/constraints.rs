@@ -7,9 +7,9 @@ use super::entity::Builder;
 use crate::declaration::{CheckDeclaration, IndexDeclaration, UniqueDeclaration};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::conventions::{Makes, Unheld};
-use crate::dialect::sql::index_references;
 use crate::dialect::{Feature, capabilities};
 use crate::schema::{Check, Index, IndexPart, NamedBy, Unique};
+use crate::server::index_references;
 use crate::source::Span;
 
 impl Builder<'_, '_, '_> {
@@ -26,7 +26,7 @@ impl Builder<'_, '_, '_> {
             let exclusion = self.check(declared, "exclusion constraint", Feature::Exclusion);
             self.entity.exclusions.extend(exclusion);
         }
-        if self.resolver.conventions.server_indexes_references {
+        if self.resolver.conventions.server_indexes_references() {
             index_references(self.entity);
         }
     }

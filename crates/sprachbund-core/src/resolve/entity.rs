@@ -7,15 +7,15 @@ use super::{Resolver, enum_name};
 use crate::declaration::{Attribute, FieldDeclaration, Form, InverseName, Model, RelationDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::conventions::{Actor, Makes, SilentActions};
-use crate::dialect::sql::is_unbounded;
 use crate::dialect::type_table::stored;
 use crate::dialect::{Conventions, Feature};
 use crate::history::sql::members;
 use crate::schema::expression::Tree;
 use crate::schema::{
-    Action, Check, EnforcedBy, Entity, EntityKind, Expression, Field, ForeignKey, Implied, Index, Inheritance, Inherits, Mapped, NamedBy,
-    Origin, Part, PrimaryKey, Purpose, References, Relation, RelationKind, Type, Unique,
+    Action, Check, EnforcedBy, Entity, EntityKind, Expression, Field, ForeignKey, Index, Inheritance, Inherits, Mapped, NamedBy, Origin,
+    Part, PrimaryKey, Purpose, References, Relation, RelationKind, Type, Unique,
 };
+use crate::server::{Enumerations, is_unbounded};
 
 /// Attribute names with the columns behind them.
 type Columns = Vec<(String, Vec<String>)>;
@@ -288,7 +288,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
     /// The type of an enumeration; on MariaDB and MySQL its values, quoted.
     fn enum_type_name(&self, name: &str, column: &str) -> String {
         let known = self.resolver.enums.iter().find(|enumeration| enumeration.name == name);
-        if let Some(known) = known.filter(|_| self.resolver.conventions.database.is_mysql()) {
+        if let Some(known) = known.filter(|_| self.resolver.conventions.database.server().enumerations == Enumerations::InColumns) {
             return members(known, self.resolver.conventions.database).join(",");
         }
         if let Some(stored) = known.and_then(|enumeration| enumeration.stored_name.clone()) {
@@ -504,20 +504,14 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let in_application = resolver.conventions.delete_actor == Actor::Application || resolver.conventions.references_on_columns;
         let silent = resolver.conventions.silent_actions;
         let silent = Some(silent.on_delete(self.is_optional(&columns))).filter(|_| silent != SilentActions::default());
+        let on_delete = declared.on_delete.or(silent).filter(|_| in_application);
+        let origin = resolver.origin(declared.span, "the key of a child table");
         let mut relation = Relation {
             name: declared.name.clone(),
-            kind: declared.kind,
-            target: declared.target.clone(),
-            columns,
-            through: None,
             inverse: resolver.inverse_name(declared, self.model, declared.kind == RelationKind::OneToOne),
-            on_delete: declared.on_delete.or(silent).filter(|_| in_application),
-            polymorphic: None,
-            comment: None,
-            implied: Implied::default(),
-            origin: resolver.origin(declared.span, "the key of a child table"),
-            inverse_origin: None,
+            on_delete,
             extras: declared.extras.clone(),
+            ..Relation::over(declared.kind, &declared.target, columns, origin)
         };
         if declared.inverse == InverseName::Silent && relation.inverse.is_some() {
             relation.implied.add(Part::Inverse);
@@ -570,7 +564,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
 
     /// Names a column that the server refuses to make.
     fn makeable(&mut self, field: &Field) {
-        if self.resolver.conventions.database.is_mysql() && field.r#type == Type::Varchar(None) {
+        if self.resolver.conventions.database.server().varchar_needs_length && field.r#type == Type::Varchar(None) {
             let message = format!("`{}.{}` is a text without a length", self.model.name, field.column);
             self.diagnostics.push(
                 Diagnostic::new("length-missing", Severity::Error, message)
@@ -584,7 +578,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
     /// Names what is said of a type that does not take it.
     fn heard(&mut self, field: &Field, unheard: Vec<&str>) {
         // MySQL and MariaDB choose by the length which of their texts it is.
-        if self.resolver.conventions.database.is_mysql() && matches!(field.r#type, Type::Text | Type::Binary(_)) {
+        if self.resolver.conventions.database.server().several_words && matches!(field.r#type, Type::Text | Type::Binary(_)) {
             return;
         }
         for word in unheard {

@@ -9,12 +9,12 @@ use crate::declaration::{Attribute, Form, InverseDeclaration, InverseKind, Inver
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::conventions::{Actor, JoinKey};
 use crate::dialect::naming::Case;
-use crate::dialect::sql::index_references;
 use crate::dialect::type_table::stored;
 use crate::schema::{
-    Action, EnforcedBy, Entity, Field, ForeignKey, Implied, Index, Mapped, Origin, Part, PrimaryKey, References, Relation, RelationKind,
-    Schema, Unique,
+    Action, EnforcedBy, Entity, Field, ForeignKey, Index, Mapped, Origin, Part, PrimaryKey, References, Relation, RelationKind, Schema,
+    Unique,
 };
+use crate::server::index_references;
 
 /// One side of a join table.
 struct Side<'m> {
@@ -56,27 +56,17 @@ impl<'d> Resolver<'d> {
         };
         let to_self = declared.target == model.id;
         let symmetrical = to_self && declared.symmetrical.unwrap_or(self.conventions.inverse.is_some());
+        let origin = self.origin(declared.span, "");
         let mut relation = Relation {
             name: declared.name.clone(),
-            kind: RelationKind::ManyToMany,
-            target: declared.target.clone(),
-            columns: Vec::new(),
             through: declared.through.clone(),
             inverse: if symmetrical { None } else { self.inverse_name(declared, model, false) },
-            on_delete: None,
-            polymorphic: None,
-            comment: None,
-            implied: Implied::default(),
-            origin: self.origin(declared.span, ""),
-            inverse_origin: None,
+            symmetrical,
+            through_fields: declared.through_fields.clone(),
+            required_on_input: declared.carrier.required_on_input.filter(|required| !required),
             extras: declared.extras.clone(),
+            ..Relation::over(RelationKind::ManyToMany, &declared.target, Vec::new(), origin)
         };
-        if symmetrical {
-            relation.extras.insert("symmetrical".into(), true.into());
-        }
-        if let Some(required) = declared.carrier.required_on_input.filter(|required| !required) {
-            relation.extras.insert("required_on_input".into(), required.into());
-        }
         if declared.inverse == InverseName::Silent && relation.inverse.is_some() {
             relation.implied.add(Part::Inverse);
         }
@@ -101,7 +91,7 @@ impl<'d> Resolver<'d> {
                 ("first", model.name.as_str().min(&target.name)),
                 ("second", model.name.as_str().max(&target.name)),
             ];
-            (conventions.shorten)(&conventions.join_table.apply(&names), conventions.identifier_limit)
+            (conventions.shorten)(&conventions.join_table.apply(&names), conventions.identifier_limit())
         });
         let own = self.model(&model.id).map_or(Vec::new(), |(at, _)| self.key(at));
         let mut sides = [
@@ -140,7 +130,7 @@ impl<'d> Resolver<'d> {
         for (place, (side, actions)) in sides.iter().zip([self.conventions.join_actions, other]).enumerate() {
             self.join_side(&mut join, side, place, actions);
         }
-        if self.conventions.server_indexes_references {
+        if self.conventions.server_indexes_references() {
             index_references(&mut join);
         }
         join
@@ -239,19 +229,9 @@ impl<'d> Resolver<'d> {
             origin: implied(),
         });
         join.relations.push(Relation {
-            name: None,
-            kind: RelationKind::ManyToOne,
-            target: side.model.id.clone(),
-            columns,
-            through: None,
-            inverse: None,
             on_delete: (self.conventions.delete_actor == Actor::Application).then_some(Action::Cascade),
-            polymorphic: None,
-            comment: None,
             implied: [Part::Relation].into_iter().collect(),
-            origin: implied(),
-            inverse_origin: None,
-            extras: Default::default(),
+            ..Relation::over(RelationKind::ManyToOne, &side.model.id, columns, implied())
         });
     }
 
@@ -312,9 +292,6 @@ impl<'d> Resolver<'d> {
         }
         relation.inverse = Some(inverse.name.clone());
         relation.inverse_origin = Some(self.origin(inverse.span, ""));
-        if !inverse.extras.is_empty() {
-            let kept = inverse.extras.iter().map(|(name, value)| (name.clone(), value.clone())).collect();
-            relation.extras.insert("inverse".into(), serde_json::Value::Object(kept));
-        }
+        relation.inverse_extras.clone_from(&inverse.extras);
     }
 }

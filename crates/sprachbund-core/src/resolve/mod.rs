@@ -156,7 +156,7 @@ impl<'d> Resolver<'d> {
         }
         model.table.clone().unwrap_or_else(|| {
             let name = self.conventions.table.apply(&[("module", &model.module), ("name", &model.name)]);
-            (self.conventions.shorten)(&name, self.conventions.identifier_limit)
+            (self.conventions.shorten)(&name, self.conventions.identifier_limit())
         })
     }
 

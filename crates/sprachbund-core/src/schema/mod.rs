@@ -83,33 +83,22 @@ impl Database {
 
     /// Whether it keeps documents instead of tables.
     pub fn keeps_documents(self) -> bool {
-        self == Database::MongoDb
+        self.server().keeps_documents
     }
 
-    /// How long a name may be: bytes on PostgreSQL (documentation, section 4.1.1), characters on MariaDB and MySQL
-    /// (documentation, "Identifier Names"); SQLite and MongoDB have no limit that names reach.
+    /// How long a name may be.
     pub fn identifier_limit(self) -> usize {
-        match self {
-            Database::PostgreSql => 63,
-            Database::MySql | Database::MariaDb => 64,
-            Database::Sqlite | Database::MongoDb => usize::MAX,
-        }
+        self.server().identifier_limit
     }
 
     /// The server's own name.
     pub fn title(self) -> &'static str {
-        match self {
-            Database::PostgreSql => "PostgreSQL",
-            Database::MySql => "MySQL",
-            Database::MariaDb => "MariaDB",
-            Database::Sqlite => "SQLite",
-            Database::MongoDb => "MongoDB",
-        }
+        self.server().title
     }
 
     /// The name that `--database` takes.
     pub fn id(self) -> &'static str {
-        Self::ALL.iter().find(|(_, database)| *database == self).map_or("postgresql", |(id, _)| id)
+        self.server().id
     }
 }
 
@@ -582,6 +571,16 @@ pub struct Relation {
     /// What stands in for the target's key when the target may be any entity.
     #[serde(default)]
     pub polymorphic: Option<String>,
+    /// To itself, both ways at once.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub symmetrical: bool,
+    /// Attributes of the join table's class: the one that refers to the owner, the one that refers to the target. Empty where
+    /// there is one of each.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub through_fields: Vec<String>,
+    /// Whether input must give a many-to-many; relations over columns say it there.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub required_on_input: Option<bool>,
     #[serde(default)]
     pub comment: Option<String>,
     #[serde(default)]
@@ -593,6 +592,9 @@ pub struct Relation {
     pub inverse_origin: Option<Origin>,
     #[serde(default, skip_serializing_if = "Extras::is_empty")]
     pub extras: Extras,
+    /// What one dialect says of the inverse relation and no other.
+    #[serde(default, skip_serializing_if = "Extras::is_empty")]
+    pub inverse_extras: Extras,
 }
 
 impl Relation {
@@ -607,11 +609,15 @@ impl Relation {
             inverse: None,
             on_delete: None,
             polymorphic: None,
+            symmetrical: false,
+            through_fields: Vec::new(),
+            required_on_input: None,
             comment: None,
             implied: Implied::default(),
             origin,
             inverse_origin: None,
             extras: Extras::new(),
+            inverse_extras: Extras::new(),
         }
     }
 }

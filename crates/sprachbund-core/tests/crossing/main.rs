@@ -104,7 +104,7 @@ fn cross(from: &str, to: &str, text: String, database: Database) -> (String, Str
     let associations = associations.skip_while(|line| !line.starts_with("export")).skip(1).filter(|line| !line.contains("declareIn"));
     let lines: Vec<String> =
         body.chain(associations.filter(|line| line.len() > 1)).map(plain).filter(|line| !FRAME.contains(&line.as_str())).collect();
-    let losses = fitted.losses.iter().map(|loss| format!("{}: {}", loss.grade.word(), loss.reason));
+    let losses = fitted.changes.iter().chain(&fitted.refused).map(|loss| format!("{}: {}", loss.grade.word(), loss.reason));
     (lines.join("\n"), losses.filter(|loss| !ALWAYS.contains(&loss.as_str())).collect::<Vec<_>>().join("\n"))
 }
 

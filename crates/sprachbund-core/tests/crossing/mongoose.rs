@@ -16,12 +16,12 @@ pub(crate) const DJANGO: &[Crossing] = &[
     (
         "a = models.PositiveIntegerField(default=3)",
         "a: { type: Number, required: true, min: 0, default: 3 },",
-        "weakened: MongoDB holds no checks\nweakened: MongoDB holds no NOT NULL\nweakened: Mongoose checks the limits of a Number only\nweakened: MongoDB holds no length and no limit\nrespelled: the type is a Number",
+        "weakened: MongoDB holds no checks\nweakened: Mongoose checks the limits of a Number only\nweakened: MongoDB holds no NOT NULL\nrespelled: the type is a Number",
     ),
     (
         "a = models.DecimalField(max_digits=8, decimal_places=2, db_default=Decimal('1.50'))",
         "a: { type: Schema.Types.Decimal128, required: true, default: '1.50' },",
-        "weakened: MongoDB has no defaults\nweakened: MongoDB holds no NOT NULL\nadded: MongoDB has no defaults",
+        "weakened: MongoDB holds no NOT NULL\nweakened: MongoDB has no defaults\nadded: MongoDB has no defaults",
     ),
     (
         "a = models.DateTimeField(auto_now=True)",
@@ -74,17 +74,17 @@ pub(crate) const TO_DJANGO: &[Crossing] = &[
     (
         "a: [{ type: Schema.Types.ObjectId, ref: 'T' }]",
         "a = models.ManyToManyField(\n\"T\",\nrelated_name=\"+\",\nthrough=\"TA\",\nsymmetrical=False,\nthrough_fields=[\"from_t\", \"to_t\"],\n)\nclass TA(models.Model):\npk = models.CompositePrimaryKey(\"from_t_id\", \"to_t_id\")\nfrom_t = models.ForeignKey(\nT,\non_delete=models.CASCADE,\nrelated_name=\"t_as_from_t\",\ndb_index=False,\ndb_column=\"t_id\",\n)\nto_t = models.ForeignKey(\nT,\non_delete=models.CASCADE,\nrelated_name=\"t_as_to_t\",\ndb_index=False,\ndb_column=\"t_id2\",\n)\ndb_table = \"t_a\"",
-        "weakened: Django acts on deletion in the application, not in the database\nadded: the join table `t_a` has a shape that Django would not give it\nadded: a join to itself by a class names its two references\nadded: Django has every foreign key checked at commit\nadded: an indexed text gets a second index for patterns\nrespelled: Django cannot say `char(24)` on this server\nrespelled: a table holds no lists of references",
+        "weakened: Django acts on deletion in the application, not in the database\nadded: the join table `t_a` has a shape that Django would not give it\nadded: a join to itself by a class names its two references\nadded: Django has every foreign key checked at commit\nadded: an indexed text gets a second index for patterns\nrespelled: a table holds no lists of references\nrespelled: Django cannot say `char(24)` on this server",
     ),
     (
         "a: { x: { type: Number, required: true } }",
         "class TA(models.Model):\nt = models.OneToOneField(T, on_delete=models.CASCADE, related_name=\"a\", primary_key=True)\nx = models.FloatField()\ndb_table = \"t_a\"",
-        "weakened: Django acts on deletion in the application, not in the database\nadded: Django has every foreign key checked at commit\nadded: an indexed text gets a second index for patterns\nrespelled: Django cannot say `char(24)` on this server\nrespelled: a table holds no documents",
+        "weakened: Django acts on deletion in the application, not in the database\nadded: Django has every foreign key checked at commit\nadded: an indexed text gets a second index for patterns\nrespelled: a table holds no documents\nrespelled: Django cannot say `char(24)` on this server",
     ),
     (
         "a: [{ x: String }]",
         "class TA(models.Model):\nt = models.ForeignKey(T, on_delete=models.CASCADE, related_name=\"a\")\nx = models.TextField(null=True, blank=True)\ndb_table = \"t_a\"",
-        "weakened: Django acts on deletion in the application, not in the database\nadded: Django has every foreign key checked at commit\nadded: an indexed text gets a second index for patterns\nrespelled: Django cannot say `char(24)` on this server\nrespelled: a table holds no documents",
+        "weakened: Django acts on deletion in the application, not in the database\nadded: Django has every foreign key checked at commit\nadded: an indexed text gets a second index for patterns\nrespelled: a table holds no documents\nrespelled: Django cannot say `char(24)` on this server",
     ),
     (
         "a: { type: Date, expires: 60 }",
@@ -102,11 +102,11 @@ pub(crate) const TO_SQL: &[Crossing] = &[
     (
         "a: { type: String, required: true, maxlength: 9 }",
         "CREATE TABLE \"t\" (\n\"_id\" character(24) NOT NULL,\n\"a\" character varying(9) NOT NULL,\nPRIMARY KEY (\"_id\")",
-        "dropped: a database has no attributes and classes\ndropped: a default that the application fills in is not in the database\ndropped: input is not validated by a database\nstrengthened: what the application requires, the column holds\nstrengthened: a length is a part of the column's type\nrespelled: a database of tables has other types",
+        "dropped: a database has no attributes and classes\ndropped: input is not validated by a database\ndropped: a default that the application fills in is not in the database\nstrengthened: what the application requires, the column holds\nstrengthened: a length is a part of the column's type\nrespelled: a database of tables has other types",
     ),
     (
         "a: [String]",
         "CREATE TABLE \"t\" (\n\"_id\" character(24) NOT NULL,\n\"a\" text[],\nPRIMARY KEY (\"_id\")",
-        "dropped: a database has no attributes and classes\ndropped: a default that the application fills in is not in the database\ndropped: input is not validated by a database\nrespelled: a database of tables has other types",
+        "dropped: a database has no attributes and classes\ndropped: input is not validated by a database\ndropped: a default that the application fills in is not in the database\nrespelled: a database of tables has other types",
     ),
 ];

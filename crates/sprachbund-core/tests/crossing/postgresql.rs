@@ -152,7 +152,7 @@ pub(crate) const DJANGO: &[Crossing] = &[
     (
         "near = models.ManyToManyField('self')",
         "@OneToMany(() => TNear, (tNear) => tNear.fromT)\ntNearsFromT!: TNear[];\n@OneToMany(() => TNear, (tNear) => tNear.toT)\ntNearsToT!: TNear[];",
-        "added: the join table `harbour_t_near` has a shape that TypeORM would not give it\nstrengthened: on deletion the application acted (cascade)\nrespelled: TypeORM joins two tables only by a join table of its own shape",
+        "dropped: TypeORM has no relation that goes both ways at once\nadded: the join table `harbour_t_near` has a shape that TypeORM would not give it\nstrengthened: on deletion the application acted (cascade)\nrespelled: TypeORM joins two tables only by a join table of its own shape",
     ),
     (
         "who = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name='+')",

@@ -24,7 +24,7 @@ pub(crate) const DJANGO: &[Crossing] = &[
     (
         "a = models.ManyToManyField('T', related_name='bs')",
         "tAsFromT TA[] @relation(\"TAFromT\")\ntAsToT TA[] @relation(\"TAToT\")\nmodel TA {\nfromTId Int @map(\"from_t_id\")\ntoTId Int @map(\"to_t_id\")\nfromT T @relation(\"TAFromT\", fields: [fromTId], references: [id], onDelete: Cascade, onUpdate: NoAction)\ntoT T @relation(\"TAToT\", fields: [toTId], references: [id], onDelete: Cascade, onUpdate: NoAction)\n@@unique([fromTId, toTId])\n@@index([fromTId])\n@@index([toTId])\n@@map(\"harbour_t_a\")",
-        "added: the join table `harbour_t_a` has a shape that Prisma would not give it\nstrengthened: on deletion the application acted (cascade)\nstrengthened: a foreign key cannot be checked at commit here\nrespelled: Prisma joins two tables only by a join table of its own shape\nrespelled: uniqueness is kept by another object of the database",
+        "dropped: Prisma has no relation that goes both ways at once\nadded: the join table `harbour_t_a` has a shape that Prisma would not give it\nstrengthened: on deletion the application acted (cascade)\nstrengthened: a foreign key cannot be checked at commit here\nrespelled: Prisma joins two tables only by a join table of its own shape\nrespelled: uniqueness is kept by another object of the database",
     ),
     (
         "a = models.IntegerField(db_index=True)\nclass Meta:\n    constraints = [models.CheckConstraint(condition=Q(a__gt=1), name='c')]",

@@ -43,7 +43,7 @@ pub(crate) const DJANGO: &[Crossing] = &[
     (
         "a = models.ManyToManyField('T', related_name='bs')",
         "declare a?: NonAttribute<T[]>;\ndeclare tAsFromT?: NonAttribute<TA[]>;\ndeclare tAsToT?: NonAttribute<TA[]>;\nT.belongsToMany(T, {\nas: 'a',\nthrough: { model: TA, unique: false },\nforeignKey: 'fromTId',\notherKey: 'toTId',\nconstraints: false,\n});\nTA.belongsTo(T, {\nas: 'fromT',\nforeignKey: 'fromTId',\nonDelete: 'CASCADE',\nonUpdate: 'NO ACTION',\n});\nTA.belongsTo(T, { as: 'toT', foreignKey: 'toTId', onDelete: 'CASCADE', onUpdate: 'NO ACTION' });\nT.hasMany(TA, { as: 'tAsFromT', foreignKey: 'fromTId' });\nT.hasMany(TA, { as: 'tAsToT', foreignKey: 'toTId' });",
-        "dropped: `symmetrical` has no meaning outside its own framework\nadded: the join table `harbour_t_a` has a shape that Sequelize would not give it\nstrengthened: on deletion the application acted (cascade)",
+        "dropped: Sequelize has no relation that goes both ways at once\nadded: the join table `harbour_t_a` has a shape that Sequelize would not give it\nstrengthened: on deletion the application acted (cascade)",
     ),
     (
         "a = models.IntegerField()\n    class Meta:\n        constraints = [models.UniqueConstraint(fields=['a'], name='u')]",

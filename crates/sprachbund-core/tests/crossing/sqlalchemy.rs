@@ -26,7 +26,7 @@ pub(crate) const DJANGO: &[Crossing] = &[
     (
         "a = models.ManyToManyField('T', related_name='+')",
         "a: Mapped[list[\"T\"]] = relationship(\nsecondary=\"harbour_t_a\",\nprimaryjoin=\"T.id == harbour_t_a.c.from_t_id\",\nsecondaryjoin=\"T.id == harbour_t_a.c.to_t_id\",\n)\nharbour_t_a = sa.Table(\n\"harbour_t_a\",\nBase.metadata,\nsa.Column(\"id\", sa.Integer, sa.Identity(), primary_key=True),\nsa.Column(\"from_t_id\", sa.ForeignKey(\"harbour_t.id\", deferrable=True, initially=\"DEFERRED\"), nullable=False, index=True),\nsa.Column(\"to_t_id\", sa.ForeignKey(\"harbour_t.id\", deferrable=True, initially=\"DEFERRED\"), nullable=False, index=True),\nsa.UniqueConstraint(\"from_t_id\", \"to_t_id\"),\n)",
-        "dropped: `symmetrical` has no meaning outside its own framework\nrespelled: the rows of a join table go with the records that they join",
+        "dropped: SQLAlchemy has no relation that goes both ways at once\nrespelled: the rows of a join table go with the records that they join",
     ),
     (
         "a = models.JSONField(default=dict)\nclass Meta:\n    indexes = [models.Index('a', name='a_name_that_django_allows')]",

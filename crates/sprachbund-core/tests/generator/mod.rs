@@ -3,8 +3,6 @@
 
 mod documents;
 
-use std::borrow::Cow;
-
 use proptest::collection::vec;
 use proptest::prelude::*;
 use serde_json::{Value, json};
@@ -247,6 +245,10 @@ fn blank(column: &str, ty: Type) -> Field {
     serde_json::from_value(text).expect("a field")
 }
 
+fn plain_relation(kind: RelationKind, target: &str) -> Relation {
+    serde_json::from_value(json!({ "name": null, "kind": kind, "target": target })).expect("a relation")
+}
+
 impl Builder<'_> {
     fn voices(&self, field: &mut Field, flag: bool) {
         match self.voice {
@@ -364,26 +366,23 @@ impl Builder<'_> {
         let inverse = plan.inverse.then(|| format!("linked{at}{number}"));
         let relation = |columns: Vec<String>, kind: RelationKind, through: Option<String>, on_delete: Option<Action>| Relation {
             name: Some(name.clone()),
-            kind,
-            target: format!("harbour.{}", ENTITIES[target]),
             columns,
             through,
             inverse: inverse.clone(),
             on_delete,
-            polymorphic: None,
-            comment: None,
-            implied: Implied::default(),
-            origin: Origin::default(),
-            inverse_origin: None,
             extras: if self.voice != Voice::Prisma && plan.action == 6 && plan.indexed && kind != RelationKind::ManyToMany {
                 Extras::from([("set_value".to_owned(), json!(1))])
             } else {
                 Extras::new()
             },
+            ..plain_relation(kind, &format!("harbour.{}", ENTITIES[target]))
         };
-        if plan.kind == 2 && target != at {
+        if plan.kind == 2 && (target != at || self.voice == Voice::Django) {
             let (join, through) = self.join(at, target, number, plan.inverse);
-            entity.relations.push(relation(Vec::new(), RelationKind::ManyToMany, Some(through), None));
+            let mut many = relation(Vec::new(), RelationKind::ManyToMany, Some(through), None);
+            many.symmetrical = target == at && plan.indexed;
+            many.inverse.take_if(|_| many.symmetrical);
+            entity.relations.push(many);
             return Some(join);
         }
         let column = if plan.own_column { format!("ref {number}") } else { format!("{name}_id") };
@@ -428,12 +427,16 @@ impl Builder<'_> {
             Voice::Mongoose | Voice::Prisma => false,
             Voice::Sequelize | Voice::SqlAlchemy | Voice::TypeOrm => plan.deferrable,
         };
+        let when = match self.voice {
+            Voice::Sequelize | Voice::SqlAlchemy | Voice::TypeOrm if plan.indexed => Deferrable::InitiallyImmediate,
+            _ => Deferrable::InitiallyDeferred,
+        };
         ForeignKey {
             columns,
             references: References { table: table(&self.plans[target], target), namespace: None, columns: vec!["id".into()] },
             on_delete,
             on_update: if matches!(self.voice, Voice::Prisma | Voice::Sequelize) { Action::Cascade } else { Action::NoAction },
-            deferrable: deferrable.then_some(Deferrable::InitiallyDeferred),
+            deferrable: deferrable.then_some(when),
             enforced: if plan.enforced { EnforcedBy::Database } else { EnforcedBy::Application },
             name: None,
             origin: Origin::default(),
@@ -580,6 +583,7 @@ fn default(field: &Field, kind: u8, text: &str, database: Database) -> Option<De
     let value = match (&field.r#type, kind) {
         (_, 0) => return None,
         (Type::Timestamp { .. }, 2) => return Some(Default_::Function(Function::Now)),
+        (Type::Timestamp { .. }, 3) => return Some(Default_::Function(Function::StatementNow)),
         (Type::Date, 2) => return Some(Default_::Function(Function::Today)),
         (Type::Uuid, 2) if database == Database::PostgreSql => return Some(Default_::Function(Function::RandomUuid)),
         (Type::Integer, 3) => return Some(Default_::Expression(Box::new(Expression::parse_sql("\"length\"('abc')")))),
@@ -596,45 +600,4 @@ fn default(field: &Field, kind: u8, text: &str, database: Database) -> Option<De
         _ => Value::Null,
     };
     (!value.is_null()).then_some(Default_::Literal(value))
-}
-
-/// Words for everything that a schema's plan makes use of.
-pub(crate) fn variants(schema: &Schema) -> Vec<Cow<'static, str>> {
-    let mut seen: Vec<Cow<'static, str>> = Vec::new();
-    let mut note = |word: String| seen.push(Cow::Owned(word));
-    for entity in &schema.entities {
-        for field in &entity.fields {
-            note(format!("type {}", field.r#type));
-            note(format!("purpose {:?}", field.purpose));
-            note(format!("identity {:?}", field.identity));
-            for default in [&field.defaults.database, &field.defaults.application].into_iter().flatten() {
-                note(match &**default {
-                    Default_::Literal(_) => "default literal".into(),
-                    Default_::Function(function) => format!("default {function:?}"),
-                    Default_::Expression(_) => "default expression".into(),
-                });
-            }
-            if field.generated.is_some() {
-                note("generated".into());
-            }
-        }
-        entity.relations.iter().for_each(|relation| note(format!("relation {:?} {:?}", relation.kind, relation.on_delete)));
-        entity.foreign_keys.iter().for_each(|key| note(format!("key {:?} {:?} {:?}", key.on_delete, key.deferrable, key.enforced)));
-        for index in &entity.indexes {
-            let covering = !index.include.is_empty();
-            let flags =
-                [index.unique, index.condition.is_some(), index.method.is_some(), covering, index.name.is_some(), index.nulls_not_distinct];
-            ["unique", "partial", "method", "covering", "named", "nulls"]
-                .iter()
-                .zip(flags)
-                .filter(|(_, on)| *on)
-                .for_each(|(word, _)| note(format!("index {word}")));
-            note(format!("index expression {}", index.parts.iter().any(|part| part.expression.is_some())));
-            note(format!("index descending {}", index.parts.iter().any(|part| part.descending)));
-        }
-        let unique = |unique: &Unique| [unique.deferrable.is_some(), unique.nulls_not_distinct, !unique.extras.is_empty()];
-        entity.uniques.iter().for_each(|one| note(format!("unique {:?}", unique(one))));
-        entity.checks.iter().for_each(|check| note(format!("check tree {}", check.expression.tree.is_some())));
-    }
-    seen
 }

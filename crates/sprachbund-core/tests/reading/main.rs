@@ -8,7 +8,7 @@ mod sequelize;
 use sprachbund_core::dialect::{Settings, by_id};
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::schema::Database;
-use sprachbund_core::schema::facts::facts;
+use sprachbund_core::schema::facts::{Aspect, facts};
 use sprachbund_core::source::FileProvider;
 
 /// Files in reach of imports.
@@ -128,7 +128,7 @@ const DJANGO: &[(&str, &[&str])] = &[
         "near = models.ManyToManyField('self')",
         &[
             "harbour_t_near, unique from_t_id, to_t_id, as = \"constraint\"",
-            "harbour_t, relation through harbour_t_near, extra symmetrical = [true]",
+            "harbour_t, relation through harbour_t_near, symmetrical = true",
         ],
     ),
     ("a = models.CharField(max_length=3, primary_key=True)", &["harbour_t, key, columns = [\"a\"]", "!harbour_t, column id"]),
@@ -298,7 +298,7 @@ fn schema_objects_are_read_as_decorators_are() {
     ] {
         let of = |text: &str| {
             let mut found = facts(&reading("typeorm", text, Vec::new(), database).schema);
-            found.retain(|key, _| key.aspect != "optional_in_code");
+            found.retain(|key, _| key.aspect != Aspect::OptionalInCode);
             found
         };
         let object = of(&format!(

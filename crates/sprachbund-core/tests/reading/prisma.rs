@@ -125,9 +125,7 @@ const BLOCKS: &[(&str, &[&str])] = &[
     ("view A {\n b Int @unique\n}", &["A, kind = \"view\"", "!A, created"]),
     (
         "enum E {\n X @map(\"x y\")\n Z\n @@map(\"stored\")\n}\nmodel A {\n b E @id\n}",
-        &[
-            "enum E, members = {\"members\":[[\"X\",\"x y\",null,null],[\"Z\",\"Z\",null,null]],\"stored_name\":\"stored\",\"inline\":false}",
-        ],
+        &["enum E, members = [[\"X\",\"x y\"],[\"Z\",\"Z\"]]", "enum E, stored_name = \"stored\""],
     ),
 ];
 

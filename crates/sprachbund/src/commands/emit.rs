@@ -35,7 +35,7 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
     super::something(&loaded)?;
     output::news(&(format!("read {} ({})", account::size(&loaded.schema), loaded.dialect.framework) + "\n"));
     let target = inputs::dialect(&options.to)?;
-    inputs::check_naming(options.naming_out.as_deref())?;
+    inputs::check_naming(target, options.naming_out.as_deref())?;
     inputs::check_covered(target, Some(target.database(loaded.wanted)))?;
     check_style(target, options.style.as_deref())?;
     one_table_each(&loaded, target)?;
@@ -52,11 +52,11 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
             }
         }
         Format::Json => {
-            let value = json!({ "files": written, "losses": fitted.losses, "names": fitted.renames });
+            let value = json!({ "files": written, "losses": fitted.changes, "refused": fitted.refused, "names": fitted.renames });
             output::result(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
         }
     }
-    let lossy = fitted.losses.iter().any(|loss| matches!(loss.grade, Grade::Dropped | Grade::Weakened));
+    let lossy = fitted.changes.iter().chain(&fitted.refused).any(|change| matches!(change.grade, Grade::Dropped | Grade::Weakened));
     Ok(if options.strict && lossy { Outcome::Findings } else { reading })
 }
 

@@ -123,5 +123,6 @@ pub(crate) fn summary(found: &[Diagnostic], entities: usize) -> String {
         out.push_str(&format!("{STRONG}by entity{STRONG:#}\n      {}{more}\n", named.join(", ")));
     }
     let explain = if found.is_empty() { String::new() } else { format!("; {FAINT}`sprachbund explain RULE` tells why{FAINT:#}") };
-    out + &format!("{} in {entities} entities{explain}\n", super::counts(found))
+    let word = if entities == 1 { "entity" } else { "entities" };
+    out + &format!("{} in {entities} {word}{explain}\n", super::counts(found))
 }

@@ -92,7 +92,6 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_inverse_actions: (Action::NoAction, Action::NoAction),
         join_indexed: JoinIndexed::Both,
         reference_indexed: true,
-        server_indexes_references: database.is_mysql(),
         index_name: None,
         unbounded_indexed: !database.is_mysql(),
         references_unsigned: database.is_mysql(),
@@ -120,19 +119,17 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         // `Index.max_name_length`.
         index_name_limit: Some(30),
         table_comments_quoted: true,
-        identifier_limit: database.identifier_limit(),
     }
 }
 
 /// What can be said.
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
-    let mut missing = vec![
+    let missing = [
         Feature::ApplicationUpdate,
         Feature::CodeValues,
         Feature::DatabaseAction,
         Feature::SetDefault,
         Feature::UniqueIndex,
-        Feature::VirtualGenerated,
         Feature::EnumType,
         Feature::CodeVoice,
         Feature::SoftDelete,
@@ -141,26 +138,12 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::CompositeReference,
         Feature::Keyless,
         Feature::View,
+        Feature::KeyOfView,
         Feature::ConstraintName,
+        // It can be said, in classes of `django.contrib.postgres` whose operators only their own file can name.
+        Feature::Exclusion,
     ];
-    if settings.database() != Database::PostgreSql {
-        missing.extend([
-            Feature::OperatorClass,
-            Feature::IndexMethod,
-            Feature::CoveringIndex,
-            Feature::DeferrableUnique,
-            Feature::NullsNotDistinct,
-            Feature::Exclusion,
-        ]);
-        missing.retain(|feature| *feature != Feature::VirtualGenerated);
-    }
-    missing.extend(match settings.database() {
-        Database::PostgreSql | Database::MongoDb => &[][..],
-        Database::Sqlite => &[Feature::ColumnComment, Feature::TableComment],
-        Database::MySql => &[Feature::Deferrable, Feature::PartialIndex],
-        Database::MariaDb => &[Feature::Deferrable, Feature::PartialIndex, Feature::ExpressionIndex],
-    });
-    Capabilities::all_but(&missing)
+    Capabilities::all_but(&missing).on(settings.database().server())
 }
 
 /// A name cut to the server's limit, its last four characters a digest of the whole (`truncate_name` of Django 5.2).

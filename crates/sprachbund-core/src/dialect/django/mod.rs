@@ -37,6 +37,7 @@ pub const DIALECT: Dialect = Dialect {
     classes_global: false,
     single_underscores: true,
     styles: &[],
+    namings: &[],
     stand_ins: STAND_INS,
     is_framework,
     project_settings: |project, settings| settings.default_key = settings.default_key.take().or_else(|| read::default_key(project)),

@@ -74,7 +74,6 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_inverse_actions: (Action::NoAction, Action::NoAction),
         join_indexed: JoinIndexed::Neither,
         reference_indexed: false,
-        server_indexes_references: false,
         index_name: None,
         unbounded_indexed: true,
         references_unsigned: true,
@@ -96,13 +95,14 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         comments_stored: false,
         index_name_limit: None,
         table_comments_quoted: true,
-        identifier_limit: Database::MongoDb.identifier_limit(),
     }
 }
 
 /// What can be said.
 pub(super) fn capabilities(_: &Settings) -> Capabilities {
     let missing = [
+        Feature::SymmetricalRelation,
+        Feature::ThroughFields,
         Feature::DatabaseDefault,
         Feature::ApplicationUpdate,
         Feature::DatabaseAction,
@@ -137,5 +137,5 @@ pub(super) fn capabilities(_: &Settings) -> Capabilities {
         Feature::KeyOfView,
         Feature::ConstraintName,
     ];
-    Capabilities { index_methods: &["text", "2dsphere", "2d", "hashed"], ..Capabilities::all_but(&missing) }
+    Capabilities { index_methods: &["text", "2dsphere", "2d", "hashed"], ..Capabilities::all_but(&missing).on(Database::MongoDb.server()) }
 }

@@ -9,7 +9,7 @@ mod read;
 mod types;
 
 pub(crate) use conventions::NEW_ID;
-pub(crate) use types::{bson, keeps_to};
+pub(crate) use types::keeps_to;
 
 use crate::dialect::{Dialect, Medium};
 use crate::host::Language;
@@ -69,6 +69,7 @@ pub const DIALECT: Dialect = Dialect {
     classes_global: true,
     single_underscores: false,
     styles: &[],
+    namings: &[],
     stand_ins: &[],
     is_framework: |module| module == "mongoose" || module.starts_with("mongoose/"),
     project_settings: |_, settings| settings.database = Some(Database::MongoDb),

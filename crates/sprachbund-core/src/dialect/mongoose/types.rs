@@ -77,20 +77,3 @@ pub(super) fn word(written: &str) -> Option<&'static str> {
     let named = |name: &str| TYPES.iter().find(|row| row.word == name).map(|row| row.word);
     named(&capital).or_else(|| named(OTHER_WORDS.iter().find(|(other, _)| *other == capital)?.1))
 }
-
-/// What MongoDB calls a type (BSON specification 1.1).
-pub(crate) fn bson(ty: &Type) -> &'static str {
-    match ty {
-        Type::Boolean => "bool",
-        Type::SmallInt | Type::Integer | Type::UnsignedSmallInt => "int",
-        Type::BigInt | Type::UnsignedInteger | Type::UnsignedBigInt => "long",
-        Type::Numeric { .. } => "decimal",
-        Type::Real | Type::Double => "double",
-        Type::Binary(_) | Type::Uuid => "binData",
-        Type::Date | Type::Timestamp { .. } => "date",
-        Type::ObjectId => "objectId",
-        Type::Array(_) => "array",
-        Type::Json | Type::BinaryJson => "object",
-        _ => "string",
-    }
-}

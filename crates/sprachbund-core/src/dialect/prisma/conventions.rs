@@ -83,7 +83,6 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_inverse_actions: (Action::Cascade, Action::Cascade),
         join_indexed: JoinIndexed::Second,
         reference_indexed: false,
-        server_indexes_references: database.is_mysql() && enforced,
         index_name: Some(NamePattern::fixed("{table}_{columns}_idx")),
         unbounded_indexed: true,
         references_unsigned: true,
@@ -105,7 +104,6 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         comments_stored: false,
         index_name_limit: None,
         table_comments_quoted: true,
-        identifier_limit: database.identifier_limit(),
     }
 }
 
@@ -113,6 +111,8 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     let database = settings.database();
     let mut missing = vec![
+        Feature::SymmetricalRelation,
+        Feature::ThroughFields,
         Feature::ApplicationDefault,
         Feature::ApplicationUpdate,
         Feature::Deferrable,
@@ -158,5 +158,5 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         }
     });
     let index_methods: &[&str] = if database == Database::PostgreSql { &["gin", "gist", "brin", "hash", "spgist"] } else { &[] };
-    Capabilities { index_methods, ..Capabilities::all_but(&missing) }
+    Capabilities { index_methods, ..Capabilities::all_but(&missing).on(database.server()) }
 }

@@ -48,6 +48,7 @@ pub const DIALECT: Dialect = Dialect {
     classes_global: false,
     single_underscores: false,
     styles: &[],
+    namings: &[],
     stand_ins: &[],
     is_framework: |_| false,
     project_settings: read::settings,

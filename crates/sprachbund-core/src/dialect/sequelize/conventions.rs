@@ -81,7 +81,6 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_inverse_actions: (Action::Cascade, Action::Cascade),
         join_indexed: JoinIndexed::Neither,
         reference_indexed: false,
-        server_indexes_references: false,
         index_name: Some(NamePattern::fixed("{table}_{columns} | snake")),
         unbounded_indexed: true,
         references_unsigned: true,
@@ -103,7 +102,6 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         comments_stored: database != Database::Sqlite,
         index_name_limit: None,
         table_comments_quoted: true,
-        identifier_limit: database.identifier_limit(),
     }
 }
 
@@ -111,6 +109,9 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     let database = settings.database();
     let mut missing = vec![
+        Feature::KeyOfView,
+        Feature::SymmetricalRelation,
+        Feature::ThroughFields,
         Feature::ApplicationUpdate,
         Feature::ApplicationAction,
         Feature::CoveringIndex,
@@ -134,16 +135,8 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::ConstraintName,
     ];
     if database == Database::Sqlite {
-        missing.extend([
-            Feature::Deferrable,
-            Feature::OperatorClass,
-            Feature::IndexMethod,
-            Feature::ColumnComment,
-            Feature::TableComment,
-            Feature::EnumType,
-            Feature::Namespace,
-        ]);
+        missing.extend([Feature::Deferrable, Feature::EnumType]);
     }
     let index_methods: &[&str] = if database == Database::PostgreSql { &["gin", "gist", "brin", "hash", "spgist"] } else { &[] };
-    Capabilities { index_methods, ..Capabilities::all_but(&missing) }
+    Capabilities { index_methods, ..Capabilities::all_but(&missing).on(database.server()) }
 }

@@ -77,6 +77,7 @@ pub const DIALECT: Dialect = Dialect {
     classes_global: true,
     single_underscores: false,
     styles: &[],
+    namings: &[],
     stand_ins: &[],
     is_framework: |module| module == "sequelize" || module.starts_with("sequelize/"),
     project_settings: |_, _| {},

@@ -3,7 +3,7 @@
 use crate::dialect::conventions::{Actor, Conventions, ExtendedTable, JoinIndexed, JoinKey, KeyNumbered, SilentActions};
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
-use crate::schema::{Action, Database, EnforcedBy, Entity, Identity, Index, NamedBy, Origin, Type, UniqueAs};
+use crate::schema::{Action, Database, Identity, UniqueAs};
 
 pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
@@ -75,7 +75,6 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_inverse_actions: (Action::NoAction, Action::NoAction),
         join_indexed: JoinIndexed::Neither,
         reference_indexed: database.is_mysql(),
-        server_indexes_references: database.is_mysql(),
         index_name: None,
         unbounded_indexed: true,
         references_unsigned: true,
@@ -97,13 +96,14 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         comments_stored: database != Database::Sqlite,
         index_name_limit: None,
         table_comments_quoted: true,
-        identifier_limit: database.identifier_limit(),
     }
 }
 
 /// What an application alone can hold is missing everywhere; the rest by server.
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
-    let mut missing = vec![
+    let missing = [
+        Feature::SymmetricalRelation,
+        Feature::ThroughFields,
         Feature::ApplicationDefault,
         Feature::ApplicationUpdate,
         Feature::ChoicesOfAny,
@@ -124,70 +124,5 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::JoinedInheritance,
         Feature::SameTable,
     ];
-    missing.extend(match settings.database() {
-        Database::PostgreSql | Database::MongoDb => &[Feature::VirtualGenerated][..],
-        Database::MySql | Database::MariaDb => &[
-            Feature::Deferrable,
-            Feature::SetDefault,
-            Feature::ExpressionIndex,
-            Feature::OperatorClass,
-            Feature::IndexMethod,
-            Feature::CoveringIndex,
-            Feature::PartialIndex,
-            Feature::DeferrableUnique,
-            Feature::NullsNotDistinct,
-            Feature::Exclusion,
-            Feature::NestedArray,
-            Feature::Namespace,
-        ],
-        Database::Sqlite => &[
-            Feature::OperatorClass,
-            Feature::IndexMethod,
-            Feature::CoveringIndex,
-            Feature::DeferrableUnique,
-            Feature::NullsNotDistinct,
-            Feature::Exclusion,
-            Feature::ColumnComment,
-            Feature::TableComment,
-            Feature::EnumType,
-            Feature::NestedArray,
-            Feature::Namespace,
-        ],
-    });
-    Capabilities::all_but(&missing)
-}
-
-/// InnoDB indexes the columns of a foreign key where no index begins with them (documentation, "FOREIGN KEY Constraints").
-pub(crate) fn index_references(entity: &mut Entity) {
-    let begins = |columns: &[String], wanted: &[String]| columns.starts_with(wanted);
-    for at in 0..entity.foreign_keys.len() {
-        if entity.foreign_keys[at].enforced == EnforcedBy::Application {
-            continue;
-        }
-        let wanted = entity.foreign_keys[at].columns.clone();
-        let indexed = begins(entity.key_columns(), &wanted)
-            || entity.uniques.iter().any(|unique| begins(&unique.columns, &wanted))
-            || entity.indexes.iter().any(|index| begins(&index.plain_columns(), &wanted));
-        if !indexed {
-            let mut index = Index::over(&wanted, Origin::implied("the server indexes references"));
-            index.named_by = NamedBy::Server;
-            entity.indexes.push(index);
-        }
-    }
-}
-
-/// Whether the server makes this plain index for a foreign key by itself.
-pub(crate) fn is_index_of_reference(entity: &Entity, index: &Index) -> bool {
-    let columns = index.plain_columns();
-    let begins = |list: &[String]| list.starts_with(&columns);
-    entity.foreign_keys.iter().any(|key| key.enforced == EnforcedBy::Database && key.columns == columns)
-        && !begins(entity.key_columns())
-        && !entity.uniques.iter().any(|unique| begins(&unique.columns))
-        && !entity.indexes.iter().any(|other| !std::ptr::eq(other, index) && begins(&other.plain_columns()))
-}
-
-/// An index over such a column holds its beginning only, which no script says by itself. MariaDB 10.11 keeps a whole one
-/// unique by a digest, unless a numbered column stands beside it; MySQL refuses (its documentation, "Column Indexes", unverified).
-pub(crate) fn is_unbounded(ty: &Type) -> bool {
-    matches!(ty, Type::Text | Type::CaseFoldedText | Type::Varchar(None) | Type::Binary(None)) || ty.is_json()
+    Capabilities::all_but(&missing).on(settings.database().server())
 }

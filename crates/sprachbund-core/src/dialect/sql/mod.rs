@@ -4,11 +4,8 @@
 mod conventions;
 mod read;
 mod statements;
-mod types;
 
-pub(crate) use conventions::{index_references, is_index_of_reference, is_unbounded};
 pub use statements::sieve;
-pub(crate) use types::{mysql_name, read as read_type, sqlite_name, words};
 
 use crate::dialect::{Dialect, Medium, PrintedFile};
 use crate::history::sql::script;
@@ -31,6 +28,7 @@ pub const DIALECT: Dialect = Dialect {
     classes_global: false,
     single_underscores: false,
     styles: &[],
+    namings: &[],
     stand_ins: &[],
     is_framework: |_| false,
     project_settings: |_, _| {},

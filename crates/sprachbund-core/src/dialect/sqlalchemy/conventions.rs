@@ -92,7 +92,6 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_inverse_actions: (Action::NoAction, Action::NoAction),
         join_indexed: JoinIndexed::Neither,
         reference_indexed: false,
-        server_indexes_references: database.is_mysql(),
         index_name: Some(NamePattern::fixed("ix_{table}_{column}")),
         unbounded_indexed: true,
         references_unsigned: true,
@@ -114,14 +113,15 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         comments_stored: database != Database::Sqlite,
         index_name_limit: None,
         table_comments_quoted: true,
-        identifier_limit: database.identifier_limit(),
     }
 }
 
 /// What can be said.
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     let database = settings.database();
-    let mut missing = vec![
+    let missing = [
+        Feature::SymmetricalRelation,
+        Feature::ThroughFields,
         Feature::ChoicesOfAny,
         Feature::NestedArray,
         Feature::InputRules,
@@ -134,36 +134,8 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::UpdateTime,
         Feature::Keyless,
     ];
-    missing.extend(match database {
-        Database::PostgreSql | Database::MongoDb => &[Feature::VirtualGenerated][..],
-        Database::Sqlite => &[
-            Feature::OperatorClass,
-            Feature::IndexMethod,
-            Feature::CoveringIndex,
-            Feature::DeferrableUnique,
-            Feature::NullsNotDistinct,
-            Feature::Exclusion,
-            Feature::ColumnComment,
-            Feature::TableComment,
-            Feature::EnumType,
-            Feature::Namespace,
-        ],
-        Database::MySql | Database::MariaDb => &[
-            Feature::Deferrable,
-            Feature::SetDefault,
-            Feature::ExpressionIndex,
-            Feature::OperatorClass,
-            Feature::IndexMethod,
-            Feature::CoveringIndex,
-            Feature::PartialIndex,
-            Feature::DeferrableUnique,
-            Feature::NullsNotDistinct,
-            Feature::Exclusion,
-            Feature::Namespace,
-        ],
-    });
     let index_methods: &[&str] = if database == Database::PostgreSql { &["gin", "gist", "brin", "hash", "spgist", "bloom"] } else { &[] };
-    Capabilities { index_methods, ..Capabilities::all_but(&missing) }
+    Capabilities { index_methods, ..Capabilities::all_but(&missing).on(database.server()) }
 }
 
 /// A name cut to eight characters less than the server's limit, then the last four digits of its digest

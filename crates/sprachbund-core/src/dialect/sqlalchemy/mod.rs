@@ -66,6 +66,7 @@ pub const DIALECT: Dialect = Dialect {
     classes_global: false,
     single_underscores: false,
     styles: &["typed", CLASSIC],
+    namings: &[],
     stand_ins: &[],
     is_framework,
     project_settings: |_, _| {},

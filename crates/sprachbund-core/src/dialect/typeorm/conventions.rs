@@ -127,7 +127,6 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         join_inverse_actions: (Action::NoAction, Action::NoAction),
         join_indexed: JoinIndexed::Both,
         reference_indexed: false,
-        server_indexes_references: database.is_mysql(),
         index_name: None,
         unbounded_indexed: true,
         references_unsigned: true,
@@ -150,13 +149,14 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         index_name_limit: None,
         // `createTable` of its query runners puts them into the statement as they are.
         table_comments_quoted: false,
-        identifier_limit: database.identifier_limit(),
     }
 }
 
 /// What can be said.
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     let mut missing = vec![
+        Feature::SymmetricalRelation,
+        Feature::ThroughFields,
         Feature::ApplicationUpdate,
         Feature::CodeValues,
         Feature::ApplicationAction,
@@ -168,7 +168,6 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::IndexMethod,
         Feature::CoveringIndex,
         Feature::NullsNotDistinct,
-        Feature::VirtualGenerated,
         Feature::InputRules,
         Feature::Format,
         Feature::InputVoice,
@@ -177,29 +176,11 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::SameTable,
         Feature::Keyless,
     ];
-    if settings.database() == Database::Sqlite {
-        missing.extend([
-            Feature::DeferrableUnique,
-            Feature::Exclusion,
-            Feature::ColumnComment,
-            Feature::TableComment,
-            Feature::EnumType,
-            Feature::Namespace,
-            Feature::Collation,
-        ]);
-        missing.retain(|feature| *feature != Feature::VirtualGenerated);
-    }
-    if settings.database().is_mysql() {
-        missing.extend([
-            Feature::Deferrable,
-            Feature::DeferrableUnique,
-            Feature::Exclusion,
-            Feature::PartialIndex,
-            Feature::Check,
-            Feature::Namespace,
-        ]);
-        missing.retain(|feature| *feature != Feature::VirtualGenerated);
+    match settings.database() {
+        Database::Sqlite => missing.push(Feature::Collation),
+        Database::MySql | Database::MariaDb => missing.push(Feature::Check),
+        Database::PostgreSql | Database::MongoDb => {}
     }
     let index_methods: &[&str] = if settings.database() == Database::PostgreSql { &["gist"] } else { &[] };
-    Capabilities { index_methods, ..Capabilities::all_but(&missing) }
+    Capabilities { index_methods, ..Capabilities::all_but(&missing).on(settings.database().server()) }
 }

@@ -73,6 +73,7 @@ pub const DIALECT: Dialect = Dialect {
     classes_global: false,
     single_underscores: false,
     styles: &[],
+    namings: &["default", "snake"],
     stand_ins: &[],
     is_framework: |module| module == "typeorm",
     project_settings: |_, _| {},

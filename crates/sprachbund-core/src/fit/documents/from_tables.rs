@@ -2,15 +2,19 @@
 
 use std::collections::{HashMap, HashSet};
 
-use super::{Crossed, Own, Reason, rename_column};
+use super::{Crossed, rename_column};
 use crate::dialect::mongoose::{NEW_ID, can_filter, keeps_to};
 use crate::fit::Grade;
+use crate::fit::causes::documents::OfDocument;
+use crate::fit::causes::{Rows, row};
+use crate::fit::report::{Causes, Touched};
 use crate::schema::expression::Tree;
-use crate::schema::facts::{FactKey, index_element, unique_element};
+use crate::schema::facts::{Aspect, Element, ElementKind, FactKey, index_element, unique_element};
 use crate::schema::{
     Action, Check, Default_, EnforcedBy, Entity, EntityKind, EnumType, Field, ForeignKey, Index, InputRule, NamedBy, Origin, PrimaryKey,
     Purpose, RelationKind, Schema, Type, Unique, UniqueAs, Voices,
 };
+use crate::server::WholeNumbers;
 
 /// The key of every document.
 const KEY: &str = "_id";
@@ -18,66 +22,149 @@ const KEY: &str = "_id";
 /// Digits of a second that a moment has.
 const MOMENT: Type = Type::Timestamp { precision: Some(3), zoned: true };
 
-const REASONS: &[Reason] = &[
-    ("enum ", "", Grade::Respelled, "MongoDB has no enumeration types", "a list of values that the application checks"),
-    ("key", "name", Grade::Dropped, "the key of a document has no name", "left out"),
-    ("key", "", Grade::Respelled, "the key of a document is `_id`", "it takes the place of the key"),
-    ("column _id", "", Grade::Respelled, "the key of a document is `_id`", "it takes the place of the key"),
-    ("column ", "nullable", Grade::Weakened, "MongoDB holds no NOT NULL", "the application requires it, and refuses an empty text, too"),
-    ("column ", "required_on_input", Grade::Added, "the application alone says what must be given", "what the column needed is required"),
-    ("column ", "optional_in_code", Grade::Dropped, "schemas do not say what may be missing in the code", "`required` says it"),
-    ("column ", "type", Grade::Respelled, "MongoDB has other types", "the one that holds its values"),
-    ("column ", "held as", Grade::Respelled, "MongoDB has other types", "the one that holds its values"),
-    ("column ", "rules", Grade::Weakened, "MongoDB holds no length and no limit", "the application checks them"),
-    ("column ", "choices", Grade::Weakened, "MongoDB has no enumeration types", "the application checks the values"),
-    ("column ", "identity", Grade::Dropped, "MongoDB numbers nothing", "the application must make the key"),
-    ("column ", "default in the database", Grade::Weakened, "MongoDB has no defaults", "the application fills it in, where it can"),
-    ("column ", "default in the application", Grade::Added, "MongoDB has no defaults", "the application fills in what the database did"),
-    ("column ", "update in the database", Grade::Weakened, "MongoDB sets nothing at an update", "the application must do it"),
-    ("column ", "", Grade::Dropped, "documents have no such thing", "left out"),
-    ("unique ", "as", Grade::Respelled, "what is unique is kept so by an index", "values are as unique as before"),
-    ("unique ", "deferrable", Grade::Strengthened, "MongoDB checks what is unique at once", "it is checked at each statement"),
+const REASONS: Rows = &[
     (
-        "unique ",
-        "nulls_not_distinct",
-        Grade::Strengthened,
-        "in an index over several paths MongoDB takes a missing value for a value",
-        "only one document may lack them all",
+        ElementKind::Enumeration,
+        None,
+        row(Grade::Respelled, "MongoDB has no enumeration types", "a list of values that the application checks"),
     ),
-    ("unique ", "", Grade::Respelled, "the key of a document is `_id`", "what was the key is unique"),
+    (ElementKind::Key, Some(Aspect::Name), row(Grade::Dropped, "the key of a document has no name", "left out")),
+    (ElementKind::Key, None, row(Grade::Respelled, "the key of a document is `_id`", "it takes the place of the key")),
     (
-        "unique index ",
-        "nulls_not_distinct",
-        Grade::Strengthened,
-        "MongoDB takes a missing value for a value",
-        "only one document may lack it",
+        ElementKind::Column,
+        Some(Aspect::Nullable),
+        row(Grade::Weakened, "MongoDB holds no NOT NULL", "the application requires it, and refuses an empty text, too"),
     ),
-    ("unique index ", "", Grade::Weakened, "MongoDB cannot hold such an index", "what it can hold of it"),
-    ("index ", "", Grade::Weakened, "MongoDB cannot hold such an index", "what it can hold of it"),
-    ("foreign key ", "enforced", Grade::Weakened, "MongoDB holds no references", "nothing refuses a reference to nothing"),
-    ("foreign key ", "on_delete", Grade::Dropped, "MongoDB does nothing on deletion", "the application must do it"),
-    ("foreign key ", "on_update", Grade::Dropped, "MongoDB does nothing when a key changes", "the key of a document never changes"),
-    ("foreign key ", "", Grade::Weakened, "MongoDB holds no references", "nothing refuses a reference to nothing"),
-    ("relation ", "on_delete", Grade::Dropped, "Mongoose does nothing on deletion", "the application must do it"),
-    ("relation ", "kind", Grade::Respelled, "a reference is a one-to-one where it is unique", "it is read as one"),
-    ("relation ", "", Grade::Dropped, "a reference leads to the `_id` of a document", "its path stays; look documents up by it"),
-    ("check ", "", Grade::Dropped, "MongoDB holds no checks", "check the values where input is validated"),
-    ("exclusion ", "", Grade::Dropped, "MongoDB holds no exclusion constraints", "check it where input is validated"),
-    ("", "kind", Grade::Respelled, "MongoDB keeps documents", "the table becomes a collection"),
-    ("", "inherits", Grade::Respelled, "documents are not joined to those of a parent", "the child has a collection of its own"),
-    ("", "namespace", Grade::Dropped, "MongoDB has no named schemas", "the collection is in the database of the connection"),
-    ("", "", Grade::Dropped, "documents have no such thing", "left out"),
+    (
+        ElementKind::Column,
+        Some(Aspect::RequiredOnInput),
+        row(Grade::Added, "the application alone says what must be given", "what the column needed is required"),
+    ),
+    (
+        ElementKind::Column,
+        Some(Aspect::OptionalInCode),
+        row(Grade::Dropped, "schemas do not say what may be missing in the code", "`required` says it"),
+    ),
+    (ElementKind::Column, Some(Aspect::Type), row(Grade::Respelled, "MongoDB has other types", "the one that holds its values")),
+    (ElementKind::Column, Some(Aspect::HeldAs), row(Grade::Respelled, "MongoDB has other types", "the one that holds its values")),
+    (ElementKind::Column, Some(Aspect::Rules), row(Grade::Weakened, "MongoDB holds no length and no limit", "the application checks them")),
+    (
+        ElementKind::Column,
+        Some(Aspect::Choices),
+        row(Grade::Weakened, "MongoDB has no enumeration types", "the application checks the values"),
+    ),
+    (
+        ElementKind::Column,
+        Some(Aspect::Identity),
+        row(Grade::Dropped, "MongoDB numbers nothing", "left out").then_do("let the application make the key"),
+    ),
+    (
+        ElementKind::Column,
+        Some(Aspect::DatabaseDefault),
+        row(Grade::Weakened, "MongoDB has no defaults", "the application fills it in, where it can"),
+    ),
+    (
+        ElementKind::Column,
+        Some(Aspect::ApplicationDefault),
+        row(Grade::Added, "MongoDB has no defaults", "the application fills in what the database did"),
+    ),
+    (
+        ElementKind::Column,
+        Some(Aspect::DatabaseUpdate),
+        row(Grade::Weakened, "MongoDB sets nothing at an update", "left out").then_do("let the application do it"),
+    ),
+    (ElementKind::Column, None, row(Grade::Dropped, "documents have no such thing", "left out")),
+    (
+        ElementKind::Unique,
+        Some(Aspect::As),
+        row(Grade::Respelled, "what is unique is kept so by an index", "values are as unique as before"),
+    ),
+    (
+        ElementKind::Unique,
+        Some(Aspect::Deferrable),
+        row(Grade::Strengthened, "MongoDB checks what is unique at once", "it is checked at each statement"),
+    ),
+    (
+        ElementKind::Unique,
+        Some(Aspect::NullsNotDistinct),
+        row(
+            Grade::Strengthened,
+            "in an index over several paths MongoDB takes a missing value for a value",
+            "only one document may lack them all",
+        ),
+    ),
+    (ElementKind::Unique, None, row(Grade::Respelled, "the key of a document is `_id`", "what was the key is unique")),
+    (
+        ElementKind::UniqueIndex,
+        Some(Aspect::NullsNotDistinct),
+        row(Grade::Strengthened, "MongoDB takes a missing value for a value", "only one document may lack it"),
+    ),
+    (ElementKind::UniqueIndex, None, row(Grade::Weakened, "MongoDB cannot hold such an index", "what it can hold of it")),
+    (ElementKind::Index, None, row(Grade::Weakened, "MongoDB cannot hold such an index", "what it can hold of it")),
+    (
+        ElementKind::ForeignKey,
+        Some(Aspect::Enforced),
+        row(Grade::Weakened, "MongoDB holds no references", "nothing refuses a reference to nothing"),
+    ),
+    (
+        ElementKind::ForeignKey,
+        Some(Aspect::OnDelete),
+        row(Grade::Dropped, "MongoDB does nothing on deletion", "left out").then_do("let the application do it"),
+    ),
+    (
+        ElementKind::ForeignKey,
+        Some(Aspect::OnUpdate),
+        row(Grade::Dropped, "MongoDB does nothing when a key changes", "the key of a document never changes"),
+    ),
+    (ElementKind::ForeignKey, None, row(Grade::Weakened, "MongoDB holds no references", "nothing refuses a reference to nothing")),
+    (
+        ElementKind::Relation,
+        Some(Aspect::OnDelete),
+        row(Grade::Dropped, "Mongoose does nothing on deletion", "left out").then_do("let the application do it"),
+    ),
+    (
+        ElementKind::Relation,
+        Some(Aspect::Kind),
+        row(Grade::Respelled, "a reference is a one-to-one where it is unique", "it is read as one"),
+    ),
+    (
+        ElementKind::Relation,
+        None,
+        row(Grade::Dropped, "a reference leads to the `_id` of a document", "its path stays").then_do("look documents up by it"),
+    ),
+    (
+        ElementKind::Check,
+        None,
+        row(Grade::Dropped, "MongoDB holds no checks", "left out").then_do("check the values where input is validated"),
+    ),
+    (
+        ElementKind::Exclusion,
+        None,
+        row(Grade::Dropped, "MongoDB holds no exclusion constraints", "left out").then_do("check it where input is validated"),
+    ),
+    (ElementKind::Table, Some(Aspect::Kind), row(Grade::Respelled, "MongoDB keeps documents", "the table becomes a collection")),
+    (
+        ElementKind::Table,
+        Some(Aspect::Inherits),
+        row(Grade::Respelled, "documents are not joined to those of a parent", "the child has a collection of its own"),
+    ),
+    (
+        ElementKind::Table,
+        Some(Aspect::Namespace),
+        row(Grade::Dropped, "MongoDB has no named schemas", "the collection is in the database of the connection"),
+    ),
+    (ElementKind::Table, None, row(Grade::Dropped, "documents have no such thing", "left out")),
 ];
 
 /// Carries tables over into documents.
 pub(super) fn carry(schema: &Schema) -> Crossed {
     let mut schema = schema.clone();
-    let mut own = Own::new();
+    let mut own = Causes::default();
     for enumeration in &mut schema.enums {
         enumeration.stored_name = None;
     }
     // There it holds numbers that need more than four bytes.
-    if schema.source.database.is_mysql() {
+    if schema.source.database.server().whole_numbers == WholeNumbers::SignedAndUnsigned {
         let unsigned =
             schema.entities.iter_mut().flat_map(|entity| &mut entity.fields).filter(|field| field.r#type == Type::UnsignedInteger);
         unsigned.for_each(|field| field.r#type = Type::BigInt);
@@ -106,11 +193,11 @@ pub(super) fn carry(schema: &Schema) -> Crossed {
         kinds(entity);
     }
     schema.source.database = crate::schema::Database::MongoDb;
-    Crossed { schema, reasons: REASONS, own }
+    Crossed { schema, rows: REASONS, causes: own, renamed: HashMap::new() }
 }
 
 /// Every document has one key: that of one column takes its place, beside any other it is added.
-fn keys(schema: &mut Schema, own: &mut Own) {
+fn keys(schema: &mut Schema, own: &mut Causes) {
     let mut renamed: HashMap<String, String> = HashMap::new();
     for entity in schema.entities.iter_mut().filter(|entity| !is_second(entity)) {
         let key = entity.key_columns().to_vec();
@@ -119,8 +206,8 @@ fn keys(schema: &mut Schema, own: &mut Own) {
             [only] if only == KEY => {}
             [only] if entity.field(KEY).is_none() => {
                 let only = only.clone();
-                let told = (Grade::Respelled, "the key of a document is `_id`".to_owned(), "it takes the place of the key".to_owned());
-                own.insert(FactKey::new(&entity.table, format!("column {only}"), ""), told);
+                let elements = [Element::column(&only), Element::column(KEY), Element::Key];
+                own.note_all(elements.map(|element| Touched::Element(entity.table.clone(), element)), OfDocument::IdIsTheKey);
                 rename_column(entity, &only, KEY);
                 renamed.insert(address, only);
                 let owned = entity.relations.iter().any(|relation| relation.columns == [KEY]);
@@ -209,7 +296,7 @@ fn references(schema: &mut Schema) {
 }
 
 /// Limits of single columns become rules; nothing else of a check stays.
-fn checks(entity: &mut Entity, own: &mut Own) {
+fn checks(entity: &mut Entity, own: &mut Causes) {
     for check in std::mem::take(&mut entity.checks) {
         let Some((column, rule, value)) = limit(&check) else { continue };
         let Some(field) = entity.fields.iter_mut().find(|field| field.column == column) else { continue };
@@ -218,8 +305,9 @@ fn checks(entity: &mut Entity, own: &mut Own) {
             continue;
         }
         field.rules.push(InputRule { rule: rule.to_owned(), value, message: None });
-        let fact = FactKey::new(&entity.table, format!("check {}", check.expression.text), "");
-        own.insert(fact, (Grade::Weakened, "MongoDB holds no checks".into(), "a rule of the application".into()));
+        let rules = FactKey::new(&entity.table, Element::column(&column), Aspect::Rules);
+        let whole = Touched::Element(entity.table.clone(), Element::of_check(&check));
+        own.note_all([whole, rules.into()], OfDocument::RuleForCheck);
     }
     entity.exclusions.clear();
 }
@@ -264,8 +352,9 @@ fn field(field: &mut Field) {
 }
 
 /// What the framework does not check of a type is not said.
-fn kept_to(field: &mut Field, enums: &[EnumType], table: &str, own: &mut Own) {
-    let fact = |aspect: &str| FactKey::new(table, format!("column {}", field.column), aspect);
+fn kept_to(field: &mut Field, enums: &[EnumType], table: &str, own: &mut Causes) {
+    let element = Element::of_field(field);
+    let fact = |aspect| FactKey::new(table, element.clone(), aspect);
     let numbers =
         |name: &String| enums.iter().any(|known| known.name == *name && known.members.iter().all(|member| member.value.is_number()));
     // Numbers of a list are whole or not, as the list says.
@@ -274,20 +363,16 @@ fn kept_to(field: &mut Field, enums: &[EnumType], table: &str, own: &mut Own) {
     }
     if field.r#type == Type::Integer && field.rules.iter().any(|rule| keeps_to(&Type::Double, &rule.rule)) {
         field.r#type = Type::Double;
-        let same = (Grade::Respelled, "the type is a Number".to_owned(), "the same value".to_owned());
-        own.insert(fact("default in the application"), same);
-        let reason = "Mongoose checks the limits of a Number only";
-        own.insert(fact("type"), (Grade::Weakened, reason.into(), "a Number, which may have digits after the point, too".into()));
+        own.note(fact(Aspect::ApplicationDefault), OfDocument::ValueOfNumber);
+        own.note(fact(Aspect::Type), OfDocument::NumberForLimits);
     }
     let ty = field.r#type.clone();
     if field.rules.iter().any(|rule| !keeps_to(&ty, &rule.rule)) {
-        let reason = "Mongoose does not check this of values of the type";
-        own.insert(fact("rules"), (Grade::Dropped, reason.into(), "check it where input is validated".into()));
+        own.note(fact(Aspect::Rules), OfDocument::RuleNotChecked);
         field.rules.retain(|rule| keeps_to(&ty, &rule.rule));
     }
     if field.choices.is_some() && !keeps_to(&ty, "enum") {
-        let reason = "Mongoose keeps only texts and numbers to a list of values";
-        own.insert(fact("choices"), (Grade::Dropped, reason.into(), "check the values where input is validated".into()));
+        own.note(fact(Aspect::Choices), OfDocument::ChoicesOfTextsAndNumbers);
         field.choices = None;
     }
 }
@@ -336,24 +421,24 @@ fn is_optional(entity: &Entity, columns: &[String]) -> bool {
     columns.iter().any(|column| !key.contains(column) && entity.field(column).is_none_or(|field| field.required_on_input != Some(true)))
 }
 
-fn indexes(entity: &mut Entity, own: &mut Own) {
+fn indexes(entity: &mut Entity, own: &mut Causes) {
     let mut kept: Vec<Index> = Vec::new();
     let mut seen: HashSet<String> = HashSet::new();
     let unique_keys: HashSet<Vec<String>> = entity.uniques.iter().map(|unique| unique.columns.clone()).collect();
     for mut index in std::mem::take(&mut entity.indexes) {
-        let fact = FactKey::new(&entity.table, index_element(&index), "");
-        let mut gone = |reason: &str, instead: &str| own.insert(fact.clone(), (Grade::Dropped, reason.to_owned(), instead.to_owned()));
+        let whole = Touched::Element(entity.table.clone(), Element::of_index(&index));
+        let mut gone = |cause| own.note(whole.clone(), cause);
         if index.parts.iter().any(|part| part.expression.is_some()) {
-            gone("MongoDB has no index over an expression", "keep its value under a path of its own");
+            gone(OfDocument::NoExpressionIndex);
             continue;
         }
         if index.parts.iter().any(|part| part.operator_class.is_some()) && index.name.is_none() {
-            gone("an index serves comparisons with patterns, too", "no second index is needed");
+            gone(OfDocument::PatternsToo);
             continue;
         }
         let filter = index.condition.as_deref().is_none_or(|condition| condition.tree.as_ref().is_some_and(can_filter));
         if !filter && index.unique {
-            gone("MongoDB cannot filter an index so", "the application must see to it that values are unique");
+            gone(OfDocument::NoSuchFilter);
             continue;
         }
         if !filter {
@@ -366,10 +451,11 @@ fn indexes(entity: &mut Entity, own: &mut Own) {
         let plain = index.parts.iter().all(crate::schema::IndexPart::is_plain) && index.condition.is_none();
         if !index.unique && plain && unique_keys.contains(&columns) {
             // Both would have one name, which MongoDB refuses (manual, "Index Names"; not seen here: there is no such server).
-            gone("what is unique is indexed", "no second index is needed");
+            gone(OfDocument::UniqueIsIndexed);
             continue;
         }
         if index.unique && plain {
+            let index_columns = columns.clone();
             // What is unique is one thing here.
             if !unique_keys.contains(&columns) && columns != entity.key_columns() {
                 let Index { name, named_by, nulls_not_distinct, origin, extras, .. } = index;
@@ -389,7 +475,8 @@ fn indexes(entity: &mut Entity, own: &mut Own) {
                     });
                 }
             }
-            own.insert(fact, (Grade::Respelled, "what is unique is said in one way".into(), "values are as unique as before".into()));
+            own.note(Touched::Element(entity.table.clone(), Element::Unique(index_columns)), OfDocument::OneWordForUnique);
+            own.note(whole, OfDocument::OneWordForUnique);
             continue;
         }
         if index.unique {

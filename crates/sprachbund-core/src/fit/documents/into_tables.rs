@@ -3,39 +3,82 @@
 
 use std::collections::{HashMap, HashSet};
 
-use super::{Crossed, Own, Reason};
+use super::Crossed;
 use crate::dialect::naming::Case;
 use crate::fit::Grade;
-use crate::schema::facts::{FactKey, index_element};
+use crate::fit::causes::documents::OfDocument;
+use crate::fit::causes::{Rows, row};
+use crate::fit::report::{Causes, Touched};
+use crate::schema::facts::{Aspect, Element, ElementKind, FactKey};
 use crate::schema::{
     Action, Database, EnforcedBy, Entity, EntityKind, Field, ForeignKey, Identity, Index, Origin, PrimaryKey, Purpose, References,
     Relation, RelationKind, Schema, Shape, Type, Unique, UniqueAs,
 };
+use crate::server::Unbounded;
 
-const REASONS: &[Reason] = &[
+const REASONS: Rows = &[
     (
-        "column ",
-        "nullable",
-        Grade::Strengthened,
-        "what the application requires, the column holds",
-        "NOT NULL; mend documents that lack it",
+        ElementKind::Column,
+        Some(Aspect::Nullable),
+        row(Grade::Strengthened, "what the application requires, the column holds", "NOT NULL")
+            .then_do("give the value to documents that lack it"),
     ),
-    ("column ", "type", Grade::Respelled, "a database of tables has other types", "the one that holds its values"),
-    ("column ", "held as", Grade::Respelled, "a database of tables has other types", "the one that holds its values"),
-    ("column ", "rules", Grade::Strengthened, "a length is a part of the column's type", "the database holds it"),
-    ("column ", "", Grade::Added, "a table refers to what it belongs to, and has a key", "the column"),
-    ("foreign key ", "", Grade::Strengthened, "the database holds references", "a foreign key; mend references to nothing first"),
-    ("relation ", "", Grade::Respelled, "a table holds no lists of references and no documents", "rows of another table refer to both"),
-    ("key", "", Grade::Added, "a table has a key", "one is made"),
-    ("unique ", "nulls_not_distinct", Grade::Respelled, "none of its columns may be null", "null need not be told apart"),
-    ("unique ", "as", Grade::Respelled, "uniqueness is kept by another object of the database", "values are as unique as before"),
-    ("unique ", "", Grade::Added, "an owner has one such row", "a unique constraint"),
-    ("unique index ", "nulls_not_distinct", Grade::Respelled, "none of its columns may be null", "null need not be told apart"),
-    ("unique index ", "", Grade::Respelled, "uniqueness is kept by another object of the database", "values are as unique as before"),
-    ("index ", "", Grade::Added, "rows are looked up by their owner", "the index"),
-    ("", "kind", Grade::Respelled, "documents become rows", "the collection becomes a table"),
-    ("", "owned_by", Grade::Respelled, "a table holds no documents", "a table of its own, which refers to its owner"),
-    ("", "", Grade::Respelled, "a table holds no documents and no lists of references", "a table of its own"),
+    (
+        ElementKind::Column,
+        Some(Aspect::Type),
+        row(Grade::Respelled, "a database of tables has other types", "the one that holds its values"),
+    ),
+    (
+        ElementKind::Column,
+        Some(Aspect::HeldAs),
+        row(Grade::Respelled, "a database of tables has other types", "the one that holds its values"),
+    ),
+    (
+        ElementKind::Column,
+        Some(Aspect::Rules),
+        row(Grade::Strengthened, "a length is a part of the column's type", "the database holds it"),
+    ),
+    (ElementKind::Column, None, row(Grade::Added, "a table refers to what it belongs to, and has a key", "the column")),
+    (
+        ElementKind::ForeignKey,
+        None,
+        row(Grade::Strengthened, "the database holds references", "a foreign key").then_do("remove references to nothing first"),
+    ),
+    (
+        ElementKind::Relation,
+        None,
+        row(Grade::Respelled, "a table holds no lists of references and no documents", "rows of another table refer to both"),
+    ),
+    (ElementKind::Key, None, row(Grade::Added, "a table has a key", "one is made")),
+    (
+        ElementKind::Unique,
+        Some(Aspect::NullsNotDistinct),
+        row(Grade::Respelled, "none of its columns may be null", "null need not be told apart"),
+    ),
+    (
+        ElementKind::Unique,
+        Some(Aspect::As),
+        row(Grade::Respelled, "uniqueness is kept by another object of the database", "values are as unique as before"),
+    ),
+    (ElementKind::Unique, None, row(Grade::Added, "an owner has one such row", "a unique constraint")),
+    (
+        ElementKind::UniqueIndex,
+        Some(Aspect::NullsNotDistinct),
+        row(Grade::Respelled, "none of its columns may be null", "null need not be told apart"),
+    ),
+    (
+        ElementKind::UniqueIndex,
+        None,
+        row(Grade::Respelled, "uniqueness is kept by another object of the database", "values are as unique as before"),
+    ),
+    (ElementKind::Index, None, row(Grade::Added, "rows are looked up by their owner", "the index")),
+    (ElementKind::Table, Some(Aspect::Kind), row(Grade::Respelled, "documents become rows", "the collection becomes a table")),
+    (
+        ElementKind::Table,
+        Some(Aspect::OwnedBy),
+        row(Grade::Respelled, "a table holds no documents", "a table of its own, which refers to its owner"),
+    ),
+    (ElementKind::Table, None, row(Grade::Respelled, "a table holds no documents and no lists of references", "a table of its own")),
 ];
 
 /// Characters of a text that is a key, where it must have a bound.
@@ -44,7 +87,7 @@ const LONGEST_KEY: u32 = 255;
 /// Carries documents over into tables.
 pub(super) fn carry(schema: &Schema, database: Database) -> Crossed {
     let mut schema = schema.clone();
-    let mut own = Own::new();
+    let mut own = Causes::default();
     for entity in &mut schema.entities {
         entity.kind = EntityKind::Table;
         indexes(entity, &mut own);
@@ -54,45 +97,44 @@ pub(super) fn carry(schema: &Schema, database: Database) -> Crossed {
             column(field, &key);
             super::coerce(field);
             // A key must have a bound there.
-            if database.is_mysql() && key.contains(&field.column) && field.r#type == Type::Text {
+            if database.server().unbounded != Unbounded::Whole && key.contains(&field.column) && field.r#type == Type::Text {
                 field.r#type = Type::Varchar(Some(LONGEST_KEY));
             }
         }
         nulls(entity);
         entity.uniques.iter_mut().for_each(|unique| unique.r#as = UniqueAs::Constraint);
     }
+    let before: HashMap<String, String> = schema.entities.iter().map(|entity| (entity.id.clone(), entity.table.clone())).collect();
     lists_of_documents(&mut schema, &mut own);
+    let names = schema.entities.iter().filter_map(|entity| Some((before.get(&entity.id)?.clone(), entity.table.clone())));
+    let renamed = names.filter(|(before, after)| before != after).collect();
     lists_of_references(&mut schema, &mut own);
     references(&mut schema);
     schema.source.database = database;
-    Crossed { schema, reasons: REASONS, own }
+    Crossed { schema, rows: REASONS, causes: own, renamed }
 }
 
 /// What is said of several documents at once.
-fn over_several(entity: &mut Entity, own: &mut Own) {
-    let words = [
-        ("indexes", "an index stands over one table", "write one for each table that it stood over"),
-        ("virtuals", "this virtual path follows no reference", "join the tables where it was used"),
-    ];
-    for (word, reason, instead) in words {
+fn over_several(entity: &mut Entity, own: &mut Causes) {
+    for (word, cause) in [("indexes", OfDocument::IndexOverSeveral), ("virtuals", OfDocument::VirtualPath)] {
         if entity.extras.remove(word).is_some() {
-            own.insert(FactKey::new(&entity.table, "", format!("extra {word}")), (Grade::Dropped, reason.into(), instead.into()));
+            own.note(FactKey::new(&entity.table, Element::Table, Aspect::Extra(word.to_owned())), cause);
         }
     }
 }
 
 /// Kinds of indexes that no other database has.
-fn indexes(entity: &mut Entity, own: &mut Own) {
+fn indexes(entity: &mut Entity, own: &mut Causes) {
     let table = entity.table.clone();
     entity.indexes.retain(|index| {
         let special = index.method.is_some() || index.extras.contains_key("expireAfterSeconds");
         if special {
-            let (reason, instead) = match index.method.as_deref() {
-                None => ("no other database deletes what is too old by an index", "the application must delete it"),
-                Some("text") => ("an index over words is made in another way on each database", "write it for the database that is meant"),
-                Some(_) => ("no other database has such an index", "write the one that the database has"),
+            let cause = match index.method.as_deref() {
+                None => OfDocument::DeletesByIndex,
+                Some("text") => OfDocument::IndexOverWords,
+                Some(_) => OfDocument::OtherIndexMethod,
             };
-            own.insert(FactKey::new(&table, index_element(index), ""), (Grade::Dropped, reason.into(), instead.into()));
+            own.note(Touched::Element(table.clone(), Element::of_index(index)), cause);
         }
         !special
     });
@@ -135,7 +177,7 @@ fn nulls(entity: &mut Entity) {
 }
 
 /// What stands inside documents: the outer ones first, since the inner ones refer to their keys.
-fn lists_of_documents(schema: &mut Schema, own: &mut Own) {
+fn lists_of_documents(schema: &mut Schema, own: &mut Causes) {
     let mut waiting: Vec<usize> = (0..schema.entities.len()).filter(|at| schema.entities[*at].owned_by.is_some()).collect();
     let mut tables: HashSet<String> = schema.entities.iter().map(|entity| entity.table.clone()).collect();
     while !waiting.is_empty() {
@@ -155,14 +197,15 @@ fn lists_of_documents(schema: &mut Schema, own: &mut Own) {
 }
 
 /// Gives a table to what stands inside the documents of `owner`.
-fn inside(entity: &mut Entity, owner: Option<&Entity>, tables: &mut HashSet<String>, own: &mut Own) {
+fn inside(entity: &mut Entity, owner: Option<&Entity>, tables: &mut HashSet<String>, own: &mut Causes) {
     let Some(place) = entity.owned_by.take() else { return };
     entity.mapped.table = true;
     entity.extras.remove("path");
     let before = entity.table.clone();
     entity.table = unused(&table_name(&before), tables);
-    let told = (Grade::Respelled, "a table holds no documents".to_owned(), "a table of its own, which refers to its owner".to_owned());
-    own.extend([&before, &entity.table].map(|table| (FactKey::new(table, "", ""), told.clone())));
+    for table in [&before, &entity.table] {
+        own.note(Touched::Table(table.clone()), OfDocument::DocumentsInside);
+    }
     let Some(owner) = owner else { return };
     let Some(owner_key) = owner.key_columns().first().and_then(|key| owner.field(key)) else { return };
     let (key_type, key_column) = (owner_key.r#type.clone(), owner_key.column.clone());
@@ -250,7 +293,7 @@ fn unused_column(entity: &Entity, name: &str) -> String {
 }
 
 /// A list of references becomes a table whose rows refer to both sides.
-fn lists_of_references(schema: &mut Schema, own: &mut Own) {
+fn lists_of_references(schema: &mut Schema, own: &mut Causes) {
     let keys: HashMap<String, (String, String, Type, String)> = schema
         .entities
         .iter()
@@ -300,11 +343,11 @@ fn lists_of_references(schema: &mut Schema, own: &mut Own) {
             }
             let columns = join.fields.iter().map(|field| field.column.clone()).collect();
             join.primary_key = Some(PrimaryKey { columns, name: None, origin: Origin::implied("a list of references") });
-            let instead = format!("rows of `{}` refer to both", join.table);
-            let told = (Grade::Respelled, "a table holds no lists of references".to_owned(), instead);
-            let of_list = ["", &format!("column {column}"), &format!("relation {column}"), &format!("relation through {}", join.table)];
-            let tables = [&join.table, &entity.table, &entity.table, &entity.table];
-            own.extend(tables.iter().zip(of_list).map(|(table, element)| (FactKey::new(table, element, ""), told.clone())));
+            let cause = OfDocument::ListOfReferences(join.table.clone());
+            own.note(Touched::Table(join.table.clone()), cause.clone());
+            for element in [Element::column(&column), Element::Relation(vec![column.clone()]), Element::Join(join.table.clone())] {
+                own.note(Touched::Element(entity.table.clone(), element), cause.clone());
+            }
             entity.fields.retain(|field| field.column != column);
             entity.uniques.retain(|unique| !unique.columns.contains(&column));
             entity.indexes.retain(|index| !index.columns.contains(&column));

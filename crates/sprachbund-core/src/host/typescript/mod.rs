@@ -52,6 +52,7 @@ pub fn lower(trees: &[Tree], file: FileId, text: &str) -> Outline {
     let mut lowering = Lowering { file, text, outline: Outline::default(), body: None, when: Vec::new() };
     for root in trees.iter().map(Tree::root_node) {
         lowering.statements(root, 0);
+        lowering.outline.statements.extend(super::python::statements(root, file));
         if root.has_error() {
             collect_errors(root, file, &mut lowering.outline.errors);
         }

@@ -22,14 +22,14 @@ pub(super) const RULE: Rule = Rule {
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let Some(target) = context.target else { return };
-    let made = |conventions: &crate::dialect::Conventions| conventions.reference_indexed || conventions.server_indexes_references;
+    let made = |conventions: &crate::dialect::Conventions| conventions.reference_indexed || conventions.server_indexes_references();
     if !made(context.conventions) || made(&target.conventions) {
         return;
     }
     for entity in context.tables().filter(|entity| !entity.join) {
         for key in &entity.foreign_keys {
             let index = entity.indexes.iter().find(|index| index.plain_columns() == key.columns);
-            if index.is_none() && !context.conventions.server_indexes_references {
+            if index.is_none() && !context.conventions.server_indexes_references() {
                 continue;
             }
             let framework = target.dialect.framework;

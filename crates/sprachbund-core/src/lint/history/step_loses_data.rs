@@ -2,7 +2,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::rule::{PLAIN, Rule, sql};
-use crate::schema::{Field, Type};
+use crate::schema::{Database, Field, Type};
 
 pub(super) const RULE: Rule = Rule {
     name: "step-loses-data",
@@ -43,7 +43,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
                     )
                     .with_help("rename it in the history if it was renamed; else keep a copy"),
                 ),
-                Some(field) if narrower(&field.r#type, &before.r#type) => {
+                Some(field) if narrower(&field.r#type, &before.r#type, context.database()) => {
                     let message = format!("`{}` is to be a {}, and is stored as {}", place(entity, field), field.r#type, before.r#type);
                     found.push(of(field, message, "narrower than it is stored".into()).with_help("look for values that do not fit first"));
                 }
@@ -54,7 +54,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
 }
 
 /// Whether values of the second type may not fit the first.
-fn narrower(new: &Type, old: &Type) -> bool {
+fn narrower(new: &Type, old: &Type, server: Database) -> bool {
     let digits = |precision: Option<u32>, scale: Option<u32>| {
         (precision.unwrap_or(1000) - scale.unwrap_or(0).min(precision.unwrap_or(1000)), scale.unwrap_or(1000))
     };
@@ -65,18 +65,15 @@ fn narrower(new: &Type, old: &Type) -> bool {
             let ((whole, places), (whole_before, places_before)) = (digits(Some(*p), s.or(Some(0))), digits(*precision, *scale));
             whole < whole_before || places < places_before
         }
-        (new, old) if new.is_whole_number() && old.is_whole_number() => width(new) < width(old),
+        (new, old) if new.is_whole_number() && old.is_whole_number() => {
+            match (server.server().whole_range(new), server.server().whole_range(old)) {
+                (Some(new), Some(old)) => new.0 > old.0 || new.1 < old.1,
+                _ => false,
+            }
+        }
         (new, Type::Numeric { .. } | Type::Real | Type::Double) if new.is_whole_number() => true,
         (Type::Date, Type::Timestamp { .. }) => true,
         (new, old) if !new.is_text() && old.is_text() => true,
         _ => false,
-    }
-}
-
-fn width(ty: &Type) -> u32 {
-    match ty {
-        Type::SmallInt | Type::UnsignedSmallInt => 16,
-        Type::Integer | Type::UnsignedInteger => 32,
-        _ => 64,
     }
 }

@@ -18,6 +18,8 @@ pub(super) const RULE: Rule = Rule {
     cases: &[
         (0, sql("CREATE TABLE positions (id integer PRIMARY KEY);").on(Database::Sqlite)),
         (1, sql("CREATE TABLE positions (id serial PRIMARY KEY);")),
+        (1, sql("CREATE TABLE positions (id int unsigned AUTO_INCREMENT PRIMARY KEY);").on(Database::MariaDb)),
+        (0, sql("CREATE TABLE positions (id bigint unsigned AUTO_INCREMENT PRIMARY KEY);").on(Database::MariaDb)),
     ],
     check,
     ..PLAIN
@@ -29,11 +31,10 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
         return;
     }
     for (entity, field) in context.columns().filter(|(_, field)| field.identity.is_some()) {
-        let last = match field.r#type {
-            Type::SmallInt | Type::UnsignedSmallInt => "32,767",
-            Type::Integer | Type::UnsignedInteger => "2,147,483,647",
-            _ => continue,
+        let Some((_, last)) = context.database().server().whole_range(&field.r#type).filter(|(_, last)| *last <= u32::MAX.into()) else {
+            continue;
         };
+        let last = thousands(last);
         found.push(
             RULE.of_column(entity, field, format!("`{}` has numbers up to {last} only", place(entity, field)))
                 .at(field.origin.span().or(entity.origin.span()), format!("a numbered `{}`", field.r#type))
@@ -41,5 +42,26 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
                 .with_help("use bigint, here and in what refers to it")
                 .curable_by_hand(Change::Retype { entity: entity.id.clone(), column: field.column.clone(), to: Type::BigInt }),
         );
+    }
+}
+
+/// `2,147,483,647`.
+fn thousands(number: i128) -> String {
+    let digits = number.to_string();
+    let grouped = |(at, digit): (usize, char)| {
+        let comma = at > 0 && (digits.len() - at).is_multiple_of(3);
+        comma.then_some(',').into_iter().chain([digit])
+    };
+    digits.chars().enumerate().flat_map(grouped).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::thousands;
+
+    #[test]
+    fn thousands_are_grouped() {
+        let cases = [(0, "0"), (999, "999"), (32_767, "32,767"), (4_294_967_295, "4,294,967,295")];
+        cases.into_iter().for_each(|(number, text)| assert_eq!(thousands(number), text));
     }
 }

@@ -3,17 +3,8 @@ use serde_json::Value;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, django, typeorm};
-use crate::schema::{Default_, Field, Type};
-
-/// Smallest and largest value of whole-number types (SQL standard, as the servers implement it).
-const RANGES: &[(Type, i64, i64)] = &[
-    (Type::SmallInt, -32_768, 32_767),
-    (Type::Integer, -2_147_483_648, 2_147_483_647),
-    (Type::UnsignedSmallInt, 0, 32_767),
-    (Type::UnsignedInteger, 0, 2_147_483_647),
-    (Type::UnsignedBigInt, 0, i64::MAX),
-];
+use crate::lint::rule::{PLAIN, Rule, django, sql, typeorm};
+use crate::schema::{Database, Default_, Field, Type};
 
 pub(super) const RULE: Rule = Rule {
     name: "default-unlike-its-type",
@@ -37,6 +28,12 @@ pub(super) const RULE: Rule = Rule {
                 "class Vessel(models.Model):\n    kind = models.CharField(max_length=9, default=\"yacht\", choices=[(\"tug\", \"Tug\")])\n",
             ),
         ),
+        (0, sql("CREATE TABLE vessel (id int PRIMARY KEY, tonnage int unsigned DEFAULT 3000000000);").on(Database::MariaDb)),
+        (0, sql("CREATE TABLE vessel (id int PRIMARY KEY, masts smallint unsigned DEFAULT 50000);").on(Database::MySql)),
+        (1, sql("CREATE TABLE vessel (id int PRIMARY KEY, tonnage int unsigned DEFAULT 5000000000);").on(Database::MariaDb)),
+        (1, sql("CREATE TABLE vessel (id int PRIMARY KEY, tonnage int DEFAULT 3000000000);").on(Database::MariaDb)),
+        (1, sql("CREATE TABLE vessel (id int PRIMARY KEY, tonnage int DEFAULT 3000000000);")),
+        (0, sql("CREATE TABLE vessel (id int PRIMARY KEY, tonnage int DEFAULT 3000000000);").on(Database::Sqlite)),
         (0, django("class Vessel(models.Model):\n    kind = models.CharField(max_length=9, default=\"\", choices=[(\"tug\", \"Tug\")])\n")),
         (0, django("class Vessel(models.Model):\n    tonnage = models.DecimalField(max_digits=9, decimal_places=1, default=0)\n")),
         (1, typeorm("@Entity()\nclass Vessel {\n  @PrimaryColumn()\n  id!: number;\n  @Column({ default: 0.5 })\n  draught!: number;\n}")),
@@ -79,9 +76,10 @@ fn misfit(context: &Context<'_>, field: &Field, value: &Value) -> Option<String>
         (Type::Numeric { precision, scale }, Value::Number(number)) => out_of_digits(&number.to_string(), *precision, *scale),
         (Type::Real | Type::Double, value) => (!value.is_number()).then(|| "it is not a number".into()),
         (ty, value) if ty.is_whole_number() => {
-            let Some(number) = value.as_i64() else { return Some("it is not a whole number".into()) };
-            let (_, low, high) = RANGES.iter().find(|(known, _, _)| known == ty)?;
-            (number < *low || number > *high).then(|| format!("it is outside {low} to {high}"))
+            let number = value.as_i64().map(i128::from).or_else(|| value.as_u64().map(i128::from));
+            let Some(number) = number else { return Some("it is not a whole number".into()) };
+            let (low, high) = context.database().server().whole_range(ty)?;
+            (number < low || number > high).then(|| format!("it is outside {low} to {high}"))
         }
         (ty, value) if ty.is_text() => (value.is_object() || value.is_array()).then(|| "it is not text".into()),
         _ => None,

@@ -169,6 +169,9 @@ impl<'d> Printer<'d> {
         if let Some(symmetrical) = relation.symmetrical {
             arguments.push(format!("symmetrical={}", boolean(symmetrical)));
         }
+        if let [own, other] = relation.through_fields.as_slice() {
+            arguments.push(format!("through_fields=[{}, {}]", text(own), text(other)));
+        }
         if let Some(constraint) = relation.constraint {
             arguments.push(format!("db_constraint={}", boolean(constraint)));
         }

@@ -71,6 +71,7 @@ pub(super) fn read(
     relation.join_columns.extend(columns);
     if kind == RelationKind::ManyToMany {
         relation.join_table.name = arguments.take_text("db_table");
+        through_fields(&mut relation, &mut arguments);
         relation.through = arguments.take_raw("through").and_then(|through| self::target(sink, &through));
     }
     let mut carrier = std::mem::take(&mut relation.carrier);
@@ -85,6 +86,17 @@ pub(super) fn read(
     relation.extras.append(&mut arguments.into_extras());
     relation.extras.append(&mut relation.carrier.extras);
     Some(Attribute::Relation(Box::new(relation)))
+}
+
+/// The two attributes of the class that joins; what is no such pair stays as it is written.
+fn through_fields(relation: &mut RelationDeclaration, arguments: &mut Arguments<'_>) {
+    let Some(value) = arguments.take_raw("through_fields") else { return };
+    let kept = kept(&arguments.scope, &value);
+    let names = kept.as_array().map(|names| names.iter().filter_map(|name| name.as_str().map(str::to_owned)).collect::<Vec<_>>());
+    match (names, kept.as_array()) {
+        (Some(names), Some(all)) if names.len() == 2 && all.len() == 2 => relation.through_fields = names,
+        _ => _ = relation.extras.insert("through_fields".into(), kept),
+    }
 }
 
 /// One of the named actions, or `SET(value)`; a callable is kept as code.

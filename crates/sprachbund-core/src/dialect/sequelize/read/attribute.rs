@@ -231,6 +231,10 @@ fn table(expr: &Expr) -> Option<Target> {
             let text = |name: &str| expr.entry(name).and_then(Expr::text).map(str::to_owned);
             Some(Target::Table { namespace: text("schema"), name: text("tableName")? })
         }
+        // A variable stands for what was defined there.
+        ExprKind::Call(call) if last_name(&call.callee) == Some("define") => {
+            call.arguments.first().and_then(Expr::text).map(|title| Target::Model(vec![title.to_owned()]))
+        }
         _ => last_name(expr).map(|name| Target::Model(vec![name.to_owned()])),
     }
 }

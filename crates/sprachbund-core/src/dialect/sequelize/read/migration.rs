@@ -5,6 +5,7 @@ use super::{Draft, FilePart, Reader, Reference, Target, attribute, index};
 use crate::declaration::{CheckDeclaration, Form, Model, UniqueDeclaration};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::naming::name_of_table;
+use crate::history::dropping;
 use crate::host::arguments::Arguments;
 use crate::host::outline::{Call, Expr, ExprKind};
 use crate::host::typescript::place::{Place, last_name, statements};
@@ -177,11 +178,13 @@ impl History<'_, '_> {
     }
 
     fn remove(&mut self, at: usize, name: &str) {
+        let server = self.reader.project.database;
         let draft = &mut self.parts.drafts[at];
         draft.fields.retain(|field| field.name.as_deref() != Some(name));
         draft.references.retain(|reference| reference.attribute != name);
-        draft.model.uniques.retain(|unique| !unique.attributes.iter().any(|own| own == name));
-        draft.model.indexes.retain(|index| !index.parts.iter().any(|part| part.attribute.as_deref() == Some(name)));
+        // Where its named constraints stand in the model, they may stand no more.
+        draft.groups.clear();
+        dropping::attribute(&mut draft.model, name, server);
     }
 
     fn rename(&mut self, at: usize, name: String) {

@@ -5,7 +5,6 @@ use crate::declaration::Spelling;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::naming::Case;
 use crate::dialect::sequelize::types;
-use crate::dialect::sql::read_type;
 use crate::dialect::type_table::row;
 use crate::host::outline::{Expr, ExprKind};
 use crate::host::typescript::choices::{Choices, choices};
@@ -142,7 +141,7 @@ fn raw(text: &str, database: Database) -> Spelling {
         let written = rows.iter().find(|row| row.word.eq_ignore_ascii_case(text) && row.word.starts_with(char::is_lowercase));
         return Spelling::word(written.map_or(text, |row| row.word));
     }
-    let ty = read_type(text, database, &|_| false);
+    let ty = database.server().read_type(text, &|_| false);
     if let Type::Array(element) = &ty {
         let element = Box::new(spelled(element, database));
         return Spelling { element: Some(element), ..Spelling::word("ARRAY") };

@@ -10,13 +10,13 @@ use sqlparser::ast::{
 };
 use sqlparser::tokenizer::Span as Place;
 
-use super::super::types::SERIAL;
 use super::{Reader, Script};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::history::Operation;
 use crate::history::sql::members;
 use crate::reading::inherits;
 use crate::schema::{Database, Default_, Entity, Field, Function, Generated, Identity, PrimaryKey, Type};
+use crate::server::postgresql::{self, SERIAL};
 
 /// Further SQL texts, in small letters, of the functions that fill in a value. Declarations keep these as they are
 /// written; a script means no more by them than by the usual ones.
@@ -142,7 +142,7 @@ impl Reader {
                 "smallserial" | "serial2" => Type::SmallInt,
                 _ => Type::Integer,
             };
-            stored = crate::dialect::type_table::postgresql_name(&ty, "").into_owned();
+            stored = postgresql::type_name(&ty, "").into_owned();
         }
         let mut field = Field::plain(None, name, ty, stored.into());
         field.nullable = true;
@@ -189,9 +189,7 @@ impl Reader {
         let stored = match (self.database, &ty) {
             (Database::PostgreSql, Type::Enum(name)) => name.clone(),
             (Database::PostgreSql, Type::Native(name)) => name.clone(),
-            (Database::PostgreSql, _) => {
-                crate::dialect::type_table::postgresql_name(&ty, crate::resolve::enum_name(&ty).unwrap_or_default()).into_owned()
-            }
+            (Database::PostgreSql, _) => postgresql::type_name(&ty, crate::resolve::enum_name(&ty).unwrap_or_default()).into_owned(),
             _ => text.to_lowercase(),
         };
         (ty, stored)

@@ -14,14 +14,13 @@ use sqlparser::dialect::{Dialect as Grammar, MySqlDialect, PostgreSqlDialect, SQ
 use sqlparser::parser::{Parser, ParserError};
 use sqlparser::tokenizer::Span as Place;
 
-use super::conventions::index_references;
 use super::statements::{Statement, statements};
-use super::types;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::history::{Operation, Tables};
 use crate::schema::expression::Tree;
 use crate::schema::expression_sql::{Names, nests_too_far, tokens};
 use crate::schema::{Check, Database, Default_, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema, Source, Type, address};
+use crate::server::index_references;
 use crate::source::{FileId, SourceFile, Span};
 
 /// Nesting that the parser follows.
@@ -314,7 +313,7 @@ impl Reader {
     /// The type that a text means, with the enumerations known so far.
     fn read_type(&self, text: &str) -> Type {
         let bare = |name: &str| last_name(name);
-        let ty = types::read(text, self.database, &|name| !self.enums.is_empty() && self.enums.contains(&bare(name)));
+        let ty = self.database.server().read_type(text, &|name| !self.enums.is_empty() && self.enums.contains(&bare(name)));
         match ty {
             Type::Enum(name) => Type::Enum(bare(&name)),
             Type::Array(element) => match *element {
@@ -322,7 +321,7 @@ impl Reader {
                 element => Type::Array(Box::new(element)),
             },
             // A type of an extension, under the schema in which it was installed.
-            Type::Native(name) if name.contains('.') => match types::read(&bare(&name), self.database, &|_| false) {
+            Type::Native(name) if name.contains('.') => match self.database.server().read_type(&bare(&name), &|_| false) {
                 Type::Native(_) => Type::Native(name),
                 known => known,
             },

@@ -69,7 +69,8 @@ pub(super) fn read<'p>(
     let secondary = arguments.take_raw("secondary").or_else(|| arguments.take_raw("link_model"));
     let backref = arguments.take_raw("backref").and_then(|backref| backref_of(reader, scope, &backref));
     let primary = arguments.take_raw("primaryjoin");
-    let marked = primary.as_ref().map(|condition| remote(&scope, condition)).unwrap_or_default();
+    let of_mark = |mark: &str| primary.as_ref().map(|condition| marked(&scope, mark, condition)).unwrap_or_default();
+    let (remote, foreign) = (of_mark("remote"), of_mark("foreign"));
     let condition = primary.map(|condition| equalities(&scope, &condition));
     // The join table says the rest.
     arguments.take_raw("secondaryjoin");
@@ -82,8 +83,8 @@ pub(super) fn read<'p>(
         secondary: secondary.and_then(|secondary| self::secondary(reader, &scope, &secondary)),
         back_populates: arguments.take_text("back_populates"),
         backref: backref.map(Box::new),
-        foreign_keys: arguments.take_raw("foreign_keys").map(|keys| paths(&keys)).unwrap_or_default(),
-        remote_side: arguments.take_raw("remote_side").map_or(marked, |side| paths(&side)),
+        foreign_keys: arguments.take_raw("foreign_keys").map_or(foreign, |keys| paths(&keys)),
+        remote_side: arguments.take_raw("remote_side").map_or(remote, |side| paths(&side)),
         condition,
         cascade: arguments.take_text("cascade"),
         passive: arguments.take("passive_deletes").is_some_and(|value| value.text() == Some("all")),
@@ -154,14 +155,15 @@ fn paths(expr: &Expr) -> Vec<Path> {
     }
 }
 
-/// The sides of a condition that it marks as remote.
-fn remote(scope: &Scope<'_>, expr: &Expr) -> Vec<Path> {
+/// The sides of a condition that it marks as `remote` or `foreign`.
+fn marked(scope: &Scope<'_>, mark: &str, expr: &Expr) -> Vec<Path> {
+    let within = |inner: &Expr| marked(scope, mark, inner);
     match &expr.kind {
-        ExprKind::Function { returns: Some(returned), .. } => remote(scope, returned),
-        ExprKind::Text(text) => text.split("remote(").skip(1).filter_map(|rest| path(rest.split(')').next()?.trim())).collect(),
-        ExprKind::Call(call) if word(scope, call) == "remote" => call.arguments.iter().flat_map(paths).collect(),
-        ExprKind::Call(call) => call.arguments.iter().flat_map(|inner| remote(scope, inner)).collect(),
-        ExprKind::Operation { operands, .. } => operands.iter().flat_map(|operand| remote(scope, operand)).collect(),
+        ExprKind::Function { returns: Some(returned), .. } => within(returned),
+        ExprKind::Text(text) => text.split(&format!("{mark}(")).skip(1).filter_map(|rest| path(rest.split(')').next()?.trim())).collect(),
+        ExprKind::Call(call) if word(scope, call) == mark => call.arguments.iter().flat_map(paths).collect(),
+        ExprKind::Call(call) => call.arguments.iter().flat_map(within).collect(),
+        ExprKind::Operation { operands, .. } => operands.iter().flat_map(within).collect(),
         _ => Vec::new(),
     }
 }

@@ -12,6 +12,7 @@ use super::spelling::Site;
 use super::{FilePart, Reader, constraint, last, table};
 use crate::declaration::{Attribute, FieldDeclaration};
 use crate::diagnostic::{Diagnostic, Severity};
+use crate::history::dropping;
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Expr, ExprKind};
@@ -221,7 +222,9 @@ impl<'p> History<'_, 'p> {
             "drop_column" => {
                 let column = arguments.take_text("column_name").filter(|column| field_of(&mut self.part.drafts[at], column).is_some());
                 match column {
-                    Some(column) => drop_column(&mut self.part.drafts[at], &column),
+                    Some(column) => {
+                        dropping::attribute(&mut self.part.drafts[at].model, &column, self.reader.project.database);
+                    }
                     None => self.unread(scope, step.span),
                 }
             }
@@ -406,15 +409,6 @@ fn references(draft: &mut Draft) -> impl Iterator<Item = &mut crate::declaration
         _ => None,
     });
     of_columns.chain(&mut draft.model.references)
-}
-
-/// A column goes with the indexes and constraints that are over it.
-fn drop_column(draft: &mut Draft, column: &str) {
-    let model = &mut draft.model;
-    model.attributes.retain(|attribute| !matches!(attribute, Attribute::Field(field) if field.column.as_deref() == Some(column)));
-    model.indexes.retain(|index| index.parts.iter().all(|part| part.attribute.as_deref() != Some(column)));
-    model.uniques.retain(|unique| unique.attributes.iter().all(|name| name != column));
-    model.references.retain(|reference| reference.columns.iter().all(|name| name != column));
 }
 
 /// Drops what has this name; a constraint without one by the name that PostgreSQL gives it. Whether there was one.

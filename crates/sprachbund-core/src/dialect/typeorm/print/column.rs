@@ -5,6 +5,7 @@ use serde_json::Value;
 use super::Printer;
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::source_text::SourceText;
+use crate::dialect::typeorm::read::KEY_NAME;
 use crate::dialect::typeorm::types;
 use crate::host::typescript::value::{EXACT, TODAY};
 use crate::quoting::sql;
@@ -135,6 +136,9 @@ impl Printer<'_> {
             options.push("unsigned: true".into());
         }
         options.extend(field.column.as_ref().map(|name| format!("name: {}", text(name))));
+        if let Some(name) = self.model.key_name.as_ref().filter(|_| field.key) {
+            options.push(format!("{KEY_NAME}: {}", text(name)));
+        }
         let silent_null = field.purpose == Some(Purpose::DeletionTime);
         options.extend(field.nullable.filter(|nullable| *nullable != silent_null).map(|nullable| format!("nullable: {nullable}")));
         if field.unique == Some(true) {

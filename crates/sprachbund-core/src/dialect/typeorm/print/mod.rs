@@ -7,7 +7,7 @@ use std::collections::{BTreeMap, BTreeSet, HashMap};
 
 use serde_json::Value;
 
-use crate::declaration::{Attribute, CheckDeclaration, Declarations, Form, IndexDeclaration, Model, UniqueDeclaration};
+use crate::declaration::{Attribute, CheckDeclaration, Declarations, FieldDeclaration, Form, IndexDeclaration, Model, UniqueDeclaration};
 use crate::dialect::source_text::SourceText;
 use crate::dialect::{Conventions, PrintedFile};
 use crate::quoting::typescript::{Files, enumeration, literal, property_key, text};
@@ -71,6 +71,10 @@ impl<'d> Printer<'d> {
                 body.gap();
             }
             match attribute {
+                // The framework indexes what tells the children apart by itself.
+                Attribute::Field(field) if self.tells_children_apart(field) => {
+                    self.column(&FieldDeclaration { indexed: None, ..(**field).clone() }, &mut body);
+                }
                 Attribute::Field(field) => self.column(field, &mut body),
                 Attribute::Relation(relation) => self.relation(relation, &mut body),
                 Attribute::Inverse(inverse) => self.inverse(inverse, &mut body),
@@ -123,6 +127,11 @@ impl<'d> Printer<'d> {
             return format!("./{}", bare.rsplit('/').next().unwrap_or(bare));
         }
         format!("../{bare}")
+    }
+
+    fn tells_children_apart(&self, field: &FieldDeclaration) -> bool {
+        let discriminator = self.model.extras.get("discriminator").and_then(|name| name.as_str());
+        discriminator.is_some() && discriminator == field.name.as_deref()
     }
 
     fn class_decorators(&mut self, body: &mut SourceText) {

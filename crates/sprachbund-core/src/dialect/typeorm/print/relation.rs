@@ -3,6 +3,7 @@
 use super::{Printer, deferrable_word};
 use crate::declaration::{InverseDeclaration, InverseKind, JoinColumn, RelationDeclaration};
 use crate::dialect::source_text::SourceText;
+use crate::dialect::typeorm::read::KEY_NAME;
 use crate::quoting::typescript::{literal, member_access, parameter, property_key, text};
 use crate::schema::RelationKind;
 
@@ -12,7 +13,8 @@ impl Printer<'_> {
         let name = relation.name.as_deref().unwrap_or_default();
         if relation.carrier.key {
             let key = self.decorator("PrimaryColumn");
-            body.line(2, &format!("@{key}()"));
+            let named = self.model.key_name.as_ref().map_or(String::new(), |name| format!("{{ {KEY_NAME}: {} }}", text(name)));
+            body.line(2, &format!("@{key}({named})"));
         }
         if relation.carrier.indexed == Some(true) {
             let index = self.decorator("Index");

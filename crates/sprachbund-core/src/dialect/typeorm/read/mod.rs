@@ -11,7 +11,7 @@ use std::collections::HashMap;
 
 use serde_json::{Value, json};
 
-use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration, Model, Spelling};
+use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::naming::{Case, module_of};
 use crate::dialect::{Conventions, Settings};
@@ -48,6 +48,7 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
         diagnostics.extend(part.diagnostics);
     }
     merge_children(&mut declarations.models);
+    declarations.models.iter_mut().for_each(name_key);
     if settings.naming.is_none() && settings.name_patterns.is_empty() {
         declarations.assumed.push("the naming strategy is set where the data source is made: TypeORM's default strategy".into());
     }
@@ -304,6 +305,20 @@ pub(super) fn entity_options(options: &mut Arguments<'_>, model: &mut Model) {
     }
 }
 
+/// The name of a primary key, which each of its columns gives.
+fn name_key(model: &mut Model) {
+    for attribute in &mut model.attributes {
+        let (Attribute::Field(field), known) = (attribute, &mut model.key_name) else { continue };
+        if let Some(Value::String(name)) = field.extras.get(KEY_NAME).filter(|_| field.key).cloned() {
+            field.extras.remove(KEY_NAME);
+            known.get_or_insert(name);
+        }
+    }
+}
+
+/// The option by which a column of the primary key names it.
+pub(super) const KEY_NAME: &str = "primaryKeyConstraintName";
+
 /// Children of a single-table inheritance: their columns go, nullable, into the table of their parent, which gets its
 /// discriminator.
 fn merge_children(models: &mut [Model]) {
@@ -331,8 +346,13 @@ fn merge_children(models: &mut [Model]) {
         if !model.attributes.iter().any(|known| known.name() == Some(&name)) {
             model.attributes.push(Attribute::Field(Box::new(column)));
         }
-        let part = IndexPartDeclaration { attribute: Some(name), ..Default::default() };
-        model.indexes.push(IndexDeclaration { parts: vec![part], span: model.span, ..Default::default() });
+        // The framework indexes it by itself.
+        for attribute in &mut model.attributes {
+            match attribute {
+                Attribute::Field(field) if field.name.as_ref() == Some(&name) => field.indexed = Some(true),
+                _ => {}
+            }
+        }
     }
 }
 

@@ -1,0 +1,152 @@
+//! MySQL 9.7, as seen; the words for types are those of its manual, "Data Types". MariaDB shares all that is `pub(super)` here.
+
+use std::borrow::Cow;
+
+use super::words::Arguments::{Digits, Fraction, Ignored, Length};
+use super::words::{Word, word};
+use super::{Comments, Drops, Enumerations, Server, Unbounded, WholeNumbers};
+use crate::dialect::Feature;
+use crate::schema::{Field, Type, TypeKind, TypeParameters};
+
+pub(crate) const SERVER: Server = Server {
+    id: "mysql",
+    title: "MySQL",
+    // Characters (manual, "Identifier Length Limits").
+    identifier_limit: 64,
+    keeps_documents: false,
+    lacks: LACKS,
+    words: WORDS,
+    type_name,
+    reads_itself,
+    // Manual, "Integer Types".
+    whole_numbers: WholeNumbers::SignedAndUnsigned,
+    // InnoDB (manual, "FOREIGN KEY Constraints").
+    indexes_references: true,
+    drops_column: Drops::ItsPlaceInKeys,
+    keeps_fractions: false,
+    enumerations: Enumerations::InColumns,
+    unbounded: Unbounded::Beginning,
+    comments: Comments::InTables,
+    arrays: false,
+    adds_constraints: true,
+    generated_not_null: true,
+    two_moments: false,
+    makes_uuids: true,
+    updates_columns: true,
+    varchar_needs_length: true,
+    numbers_rows: false,
+    several_words: true,
+    keeps_word,
+};
+
+pub(super) const LACKS: &[Feature] = &[
+    Feature::Deferrable,
+    Feature::SetDefault,
+    Feature::ExpressionIndex,
+    Feature::OperatorClass,
+    Feature::IndexMethod,
+    Feature::CoveringIndex,
+    Feature::PartialIndex,
+    Feature::DeferrableUnique,
+    Feature::NullsNotDistinct,
+    Feature::Exclusion,
+    Feature::NestedArray,
+    Feature::Namespace,
+];
+
+pub(super) const WORDS: &[Word] = &[
+    word("bigint", TypeKind::BigInt, Ignored),
+    word("bigint unsigned", TypeKind::UnsignedBigInt, Ignored),
+    word("binary", TypeKind::Binary, Length),
+    word("blob", TypeKind::Binary, Ignored),
+    word("bool", TypeKind::Boolean, Ignored),
+    word("boolean", TypeKind::Boolean, Ignored),
+    word("char", TypeKind::Char, Length),
+    word("character", TypeKind::Char, Length),
+    word("character varying", TypeKind::Varchar, Length),
+    word("date", TypeKind::Date, Ignored),
+    word("datetime", TypeKind::Timestamp, Fraction),
+    word("dec", TypeKind::Numeric, Digits),
+    word("decimal", TypeKind::Numeric, Digits),
+    word("double", TypeKind::Double, Ignored),
+    word("double precision", TypeKind::Double, Ignored),
+    word("float", TypeKind::Real, Ignored),
+    word("int", TypeKind::Integer, Ignored),
+    word("int unsigned", TypeKind::UnsignedInteger, Ignored),
+    word("int2", TypeKind::SmallInt, Ignored),
+    word("int8", TypeKind::BigInt, Ignored),
+    word("integer", TypeKind::Integer, Ignored),
+    word("integer unsigned", TypeKind::UnsignedInteger, Ignored),
+    word("json", TypeKind::Json, Ignored),
+    word("longblob", TypeKind::Binary, Ignored),
+    word("longtext", TypeKind::Text, Ignored),
+    word("mediumblob", TypeKind::Binary, Ignored),
+    word("mediumtext", TypeKind::Text, Ignored),
+    word("nchar", TypeKind::Char, Length),
+    word("numeric", TypeKind::Numeric, Digits),
+    word("nvarchar", TypeKind::Varchar, Length),
+    word("real", TypeKind::Double, Ignored),
+    word("smallint", TypeKind::SmallInt, Ignored),
+    word("smallint unsigned", TypeKind::UnsignedSmallInt, Ignored),
+    word("text", TypeKind::Text, Ignored),
+    word("time", TypeKind::Time, Fraction),
+    word("timestamp", TypeKind::TimestampZoned, Fraction),
+    word("tinyblob", TypeKind::Binary, Ignored),
+    word("tinytext", TypeKind::Text, Ignored),
+    word("uuid", TypeKind::Uuid, Ignored),
+    word("varbinary", TypeKind::Binary, Length),
+    word("varchar", TypeKind::Varchar, Length),
+];
+
+/// `tinyint(1)` is what `boolean` becomes; the width at which other small numbers are shown says nothing of their values.
+pub(super) fn reads_itself(word: &str, numbers: &[u32]) -> Option<Type> {
+    let small = ["tinyint", "mediumint", "year"].iter().any(|small| word.starts_with(small));
+    match (word, numbers) {
+        ("tinyint", [1]) => Some(Type::Boolean),
+        _ => small.then(|| Type::Native(word.to_owned())),
+    }
+}
+
+/// One type has several words, which hold more or less.
+pub(super) fn keeps_word(field: &Field) -> bool {
+    matches!(
+        field.r#type,
+        Type::Text | Type::Binary(None) | Type::Time { .. } | Type::Timestamp { .. } | Type::Uuid | Type::NetworkAddress | Type::Interval
+    )
+}
+
+/// What a script calls a type; `members` are the values of an enumeration.
+pub(super) fn type_name(ty: &Type, members: &str) -> Cow<'static, str> {
+    let TypeParameters { length, precision, scale } = ty.parameters();
+    let digits = |word: &'static str, digits: Option<u32>| digits.map_or(word.into(), |digits| format!("{word}({digits})").into());
+    match ty {
+        Type::Boolean => "tinyint(1)".into(),
+        Type::SmallInt => "smallint".into(),
+        Type::Integer => "int".into(),
+        Type::BigInt => "bigint".into(),
+        Type::UnsignedSmallInt => "smallint unsigned".into(),
+        Type::UnsignedInteger => "int unsigned".into(),
+        Type::UnsignedBigInt => "bigint unsigned".into(),
+        Type::Numeric { .. } => {
+            precision.map_or("decimal(65,30)".into(), |precision| format!("decimal({precision},{})", scale.unwrap_or(0)).into())
+        }
+        Type::Real => "float".into(),
+        Type::Double => "double".into(),
+        Type::Char(_) => digits("char", length),
+        Type::Varchar(Some(length)) => format!("varchar({length})").into(),
+        Type::Varchar(None) | Type::Text | Type::CaseFoldedText | Type::SearchVector | Type::Range(_) => "longtext".into(),
+        Type::Binary(Some(length)) => format!("varbinary({length})").into(),
+        Type::Binary(None) => "longblob".into(),
+        Type::Date => "date".into(),
+        Type::Time { .. } => digits("time", precision),
+        Type::Timestamp { zoned: true, .. } => digits("timestamp", precision),
+        Type::Timestamp { .. } => digits("datetime", precision),
+        Type::Interval => "bigint".into(),
+        Type::Uuid => "char(36)".into(),
+        Type::ObjectId => "char(24)".into(),
+        Type::Json | Type::BinaryJson | Type::Array(_) => "json".into(),
+        Type::NetworkAddress => "varchar(43)".into(),
+        Type::Enum(_) => format!("enum({members})").into(),
+        Type::Native(text) => text.clone().into(),
+    }
+}

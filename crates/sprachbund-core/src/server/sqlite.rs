@@ -1,0 +1,108 @@
+//! SQLite 3.40, as seen. It keeps any word for a type; those here are what frameworks write.
+
+use std::borrow::Cow;
+
+use super::words::Arguments::{Digits, Fraction, Ignored, Length};
+use super::words::{Word, word};
+use super::{Comments, Drops, Enumerations, Server, Unbounded, WholeNumbers};
+use crate::dialect::Feature;
+use crate::schema::{Type, TypeKind};
+
+pub(crate) const SERVER: Server = Server {
+    id: "sqlite",
+    title: "SQLite",
+    identifier_limit: usize::MAX,
+    keeps_documents: false,
+    lacks: &[
+        Feature::OperatorClass,
+        Feature::IndexMethod,
+        Feature::CoveringIndex,
+        Feature::DeferrableUnique,
+        Feature::NullsNotDistinct,
+        Feature::Exclusion,
+        Feature::ColumnComment,
+        Feature::TableComment,
+        Feature::EnumType,
+        Feature::NestedArray,
+        Feature::Namespace,
+    ],
+    words: WORDS,
+    type_name,
+    reads_itself: |_, _| None,
+    // "Datatypes In SQLite".
+    whole_numbers: WholeNumbers::Of64Bits,
+    indexes_references: false,
+    drops_column: Drops::WhatUsesIt,
+    keeps_fractions: true,
+    enumerations: Enumerations::Nowhere,
+    unbounded: Unbounded::Whole,
+    comments: Comments::Nowhere,
+    arrays: false,
+    adds_constraints: false,
+    generated_not_null: true,
+    two_moments: false,
+    makes_uuids: false,
+    updates_columns: false,
+    varchar_needs_length: false,
+    numbers_rows: true,
+    several_words: false,
+    keeps_word: |_| true,
+};
+
+const WORDS: &[Word] = &[
+    word("bigint", TypeKind::BigInt, Ignored),
+    word("bigint unsigned", TypeKind::UnsignedBigInt, Ignored),
+    word("binary", TypeKind::Binary, Length),
+    word("blob", TypeKind::Binary, Ignored),
+    word("bool", TypeKind::Boolean, Ignored),
+    word("boolean", TypeKind::Boolean, Ignored),
+    word("char", TypeKind::Char, Length),
+    word("character", TypeKind::Char, Length),
+    word("character varying", TypeKind::Varchar, Length),
+    word("clob", TypeKind::Text, Ignored),
+    word("date", TypeKind::Date, Ignored),
+    word("datetime", TypeKind::Timestamp, Fraction),
+    word("dec", TypeKind::Numeric, Digits),
+    word("decimal", TypeKind::Numeric, Digits),
+    word("double", TypeKind::Double, Ignored),
+    word("double precision", TypeKind::Double, Ignored),
+    word("float", TypeKind::Double, Ignored),
+    word("int", TypeKind::Integer, Ignored),
+    word("int unsigned", TypeKind::UnsignedInteger, Ignored),
+    word("int2", TypeKind::SmallInt, Ignored),
+    word("int8", TypeKind::BigInt, Ignored),
+    word("integer", TypeKind::Integer, Ignored),
+    word("integer unsigned", TypeKind::UnsignedInteger, Ignored),
+    word("json", TypeKind::Json, Ignored),
+    word("nchar", TypeKind::Char, Length),
+    word("numeric", TypeKind::Numeric, Digits),
+    word("nvarchar", TypeKind::Varchar, Length),
+    word("real", TypeKind::Double, Ignored),
+    word("smallint", TypeKind::SmallInt, Ignored),
+    word("smallint unsigned", TypeKind::UnsignedSmallInt, Ignored),
+    word("text", TypeKind::Text, Ignored),
+    word("time", TypeKind::Time, Fraction),
+    word("timestamp", TypeKind::Timestamp, Fraction),
+    word("uuid", TypeKind::Uuid, Ignored),
+    word("varbinary", TypeKind::Binary, Length),
+    word("varchar", TypeKind::Varchar, Length),
+];
+
+/// A word that reads as the same type, where there is one.
+fn type_name(ty: &Type, _: &str) -> Cow<'static, str> {
+    match ty {
+        Type::Timestamp { .. } => "datetime".into(),
+        Type::Time { .. } => "time".into(),
+        Type::Binary(None) => "blob".into(),
+        Type::Interval => "bigint".into(),
+        Type::BinaryJson => "json".into(),
+        Type::ObjectId => "char(24)".into(),
+        Type::UnsignedSmallInt => "smallint unsigned".into(),
+        Type::UnsignedInteger => "integer unsigned".into(),
+        Type::UnsignedBigInt => "bigint unsigned".into(),
+        Type::Real | Type::Double => "real".into(),
+        Type::Array(_) | Type::Enum(_) | Type::Range(_) | Type::SearchVector | Type::CaseFoldedText | Type::NetworkAddress => "text".into(),
+        Type::Native(text) => text.clone().into(),
+        other => other.to_string().into(),
+    }
+}
