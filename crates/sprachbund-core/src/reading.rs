@@ -24,7 +24,7 @@ pub fn read(inputs: Vec<(String, String)>, dialect: &Dialect, settings: &mut Set
         Medium::Statements { .. } => return read_scripts(inputs, dialect, settings),
     };
     let mut project = Project::load(inputs, &Wanted::by(dialect), provider);
-    (dialect.project_settings)(&project, settings);
+    (dialect.details.project_settings)(&project, settings);
     let (declarations, mut diagnostics) = read(&mut project, settings);
     diagnostics.extend(project.budget.diagnostics());
     let conventions = (dialect.conventions)(settings);

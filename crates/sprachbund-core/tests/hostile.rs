@@ -171,7 +171,7 @@ fn stored(schema: &Schema) -> BTreeSet<String> {
 fn held(text: &str, dialect: &Dialect, database: Database) -> Result<(), String> {
     let schema = schema(text, database);
     let mut settings = Settings { database: Some(dialect.database(Some(database))), ..Settings::default() };
-    (dialect.target_settings)(&schema, &mut settings);
+    (dialect.details.target_settings)(&schema, &mut settings);
     let fitted = fit(&schema, dialect, &settings).schema;
     let files = dialect.print(&fitted, &(dialect.conventions)(&settings));
     let written: String = files.iter().map(|file| format!("--- {}\n{}", file.path, file.text)).collect();

@@ -42,7 +42,7 @@ struct Written {
 
 fn write(schema: &Schema, dialect: &Dialect, database: Database, style: Option<&str>) -> Written {
     let mut settings = Settings { database: Some(database), style: style.map(str::to_owned), ..Settings::default() };
-    (dialect.target_settings)(schema, &mut settings);
+    (dialect.details.target_settings)(schema, &mut settings);
     let fitted = fit(schema, dialect, &settings);
     let conventions = (dialect.conventions)(&settings);
     let declarations = elide(&fitted.schema, &conventions);
@@ -159,7 +159,7 @@ fn everywhere(check: impl Fn(&[EntityPlan], Way<'_>)) {
         for voice in VOICES {
             for dialect in declared().filter(|dialect| wanted.as_ref().is_none_or(|wanted| wanted == dialect.id)) {
                 for database in dialect.databases.iter().copied() {
-                    let others = dialect.styles.iter().skip(1).map(|style| Some(*style));
+                    let others = dialect.details.styles.iter().skip(1).map(|style| Some(*style));
                     for style in std::iter::once(None).chain(others) {
                         turn.set(turn.get() + 1);
                         let from = if turn.get().is_multiple_of(2) { database } else { SERVERS[turn.get() / 2 % SERVERS.len()] };

@@ -3,9 +3,11 @@
 
 use sprachbund_core::host::Language;
 use sprachbund_core::host::outline::{Class, ClassKind, Expr, ExprKind, Outline};
+use sprachbund_core::host::python::PYTHON;
+use sprachbund_core::host::typescript::TYPESCRIPT;
 use sprachbund_core::source::{FileId, SourceFile};
 
-fn outline(language: Language, text: &str) -> Outline {
+fn outline(language: &Language, text: &str) -> Outline {
     language.outline(FileId(0), &SourceFile::new("harbour/models", text))
 }
 
@@ -88,43 +90,43 @@ fn check(table: &str, cases: &[(&str, &str)], seen: impl Fn(&str) -> String) {
     assert!(differ.is_empty(), "{table}\n{}", differ.join("\n"));
 }
 
-fn value(language: Language, text: &str) -> String {
+fn value(language: &Language, text: &str) -> String {
     outline(language, text).assignments.first().map_or("nothing".into(), |assignment| expr(&assignment.value))
 }
 
 #[test]
 fn python_expressions() {
-    check("python", PYTHON_EXPRESSIONS, |text| value(Language::Python, &format!("x = {text}\n")));
+    check("python", PYTHON_EXPRESSIONS, |text| value(&PYTHON, &format!("x = {text}\n")));
 }
 
 #[test]
 fn python_files() {
-    check("python", PYTHON_FILES, |text| whole(&outline(Language::Python, text)));
+    check("python", PYTHON_FILES, |text| whole(&outline(&PYTHON, text)));
 }
 
 #[test]
 fn typescript_expressions() {
-    check("typescript", TYPESCRIPT_EXPRESSIONS, |text| value(Language::TypeScript, &format!("const x = {text};\n")));
+    check("typescript", TYPESCRIPT_EXPRESSIONS, |text| value(&TYPESCRIPT, &format!("const x = {text};\n")));
 }
 
 #[test]
 fn typescript_types() {
-    check("typescript", TYPESCRIPT_TYPES, |text| value(Language::TypeScript, &format!("type x = {text};\n")));
+    check("typescript", TYPESCRIPT_TYPES, |text| value(&TYPESCRIPT, &format!("type x = {text};\n")));
 }
 
 #[test]
 fn typescript_files() {
-    check("typescript", TYPESCRIPT_FILES, |text| whole(&outline(Language::TypeScript, text)));
+    check("typescript", TYPESCRIPT_FILES, |text| whole(&outline(&TYPESCRIPT, text)));
 }
 
 #[test]
 fn nothing_is_too_deep() {
-    for (language, open, close) in [(Language::Python, "(", ")"), (Language::TypeScript, "[", "]"), (Language::Python, "f(", ")")] {
+    for (language, open, close) in [(&PYTHON, "(", ")"), (&TYPESCRIPT, "[", "]"), (&PYTHON, "f(", ")")] {
         let text = format!("x = {}1{}\n", open.repeat(5_000), close.repeat(5_000));
         assert!(outline(language, &text).assignments.len() <= 1);
     }
     let nested: String = (0..200).map(|depth| format!("{}class A:\n", " ".repeat(depth))).collect();
-    assert!(outline(Language::Python, &nested).classes.len() <= 1);
+    assert!(outline(&PYTHON, &nested).classes.len() <= 1);
 }
 
 #[test]
@@ -140,7 +142,7 @@ fn places_count_lines_and_characters() {
 #[test]
 fn broken_syntax_costs_one_declaration() {
     let text = "import { Column } from 'typeorm';\n@Entity()\nclass A {\n  x: string;\n}\n@Entity()\nclass B {\n  @Column(\n  y: string;\n}\n\n@Entity()\nexport class C {\n  z: string;\n}\n";
-    let found = outline(Language::TypeScript, text);
+    let found = outline(&TYPESCRIPT, text);
     let names: Vec<&str> = found.classes.iter().map(|class| class.name.as_str()).filter(|name| *name != "B").collect();
     assert_eq!(names, ["A", "C"]);
     let file = SourceFile::new("", text);

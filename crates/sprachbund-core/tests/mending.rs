@@ -22,12 +22,12 @@ use sprachbund_core::source::NoFiles;
 type Files = Vec<(String, String)>;
 
 /// What begins a comment.
-fn mark(language: Language) -> &'static str {
-    if language == Language::Python { "# note " } else { "// note " }
+fn mark(language: &Language) -> String {
+    format!("{} note ", language.layout.comment)
 }
 
 /// Each line with a comment above it or behind it, as an author may have written them.
-fn annotated(files: Files, language: Language) -> Files {
+fn annotated(files: Files, language: &Language) -> Files {
     let (mark, mut count) = (mark(language), 0);
     let mut with_comment = |line: &str| {
         count += 1;
@@ -90,7 +90,7 @@ fn key(one: &Diagnostic) -> (&'static str, String) {
 fn check(plans: &[EntityPlan], voice: Voice, dialect: &'static Dialect) -> (usize, usize) {
     let mut settings = Settings { database: Some(dialect.database(None)), ..Settings::default() };
     let schema = build(plans, voice, settings.database());
-    (dialect.target_settings)(&schema, &mut settings);
+    (dialect.details.target_settings)(&schema, &mut settings);
     let fitted = fit(&schema, dialect, &settings).schema;
     let printed = dialect.print(&fitted, &(dialect.conventions)(&settings)).into_iter().map(|file| (file.path, file.text)).collect();
     let files = annotated(printed, dialect.language);
@@ -115,7 +115,7 @@ fn check(plans: &[EntityPlan], voice: Voice, dialect: &'static Dialect) -> (usiz
     let new: Vec<_> = after.difference(&known).filter(|(rule, _)| *rule != "index-one-too-many").collect();
     assert!(new.is_empty(), "{}: {new:?} are found after mending in\n{texts}", dialect.id);
     for ((path, before), (_, after)) in files.iter().zip(&mending.files) {
-        let lost = lost(before, after, mark(dialect.language));
+        let lost = lost(before, after, &mark(dialect.language));
         assert!(lost.is_empty(), "{}: {lost:?} of {path} stand no more, or twice, in\n{texts}\n--- once\n{before}", dialect.id);
     }
     (made.len(), changes.len())

@@ -21,7 +21,7 @@ fn schema(id: &str, server: Database, text: &str) -> Schema {
 fn carried(from: (&str, Database, &str), to: (&str, Database)) -> (Fitted, String) {
     let schema = schema(from.0, from.1, from.2);
     let mut settings = Settings { database: Some(to.1), ..Settings::default() };
-    (dialect(to.0).target_settings)(&schema, &mut settings);
+    (dialect(to.0).details.target_settings)(&schema, &mut settings);
     let fitted = fit(&schema, dialect(to.0), &settings);
     let files = dialect(to.0).print(&fitted.schema, &(dialect(to.0).conventions)(&settings));
     (fitted, files.into_iter().map(|file| file.text).collect())

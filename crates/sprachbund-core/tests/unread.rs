@@ -7,6 +7,7 @@ use std::path::{Path, PathBuf};
 use sprachbund_core::dialect::{Dialect, Settings, by_id};
 use sprachbund_core::host::Language;
 use sprachbund_core::host::outline::{Class, Expr, ExprKind};
+use sprachbund_core::host::typescript::TYPESCRIPT;
 use sprachbund_core::reading::read;
 use sprachbund_core::schema::json;
 use sprachbund_core::source::{FileId, NoFiles, SourceFile};
@@ -37,7 +38,7 @@ fn ends_of_calls(expr: &Expr, found: &mut Vec<(usize, bool)>) {
 }
 
 /// The text with a mark in each place, and how many there are.
-fn marked(language: Language, text: &str, first: usize) -> (String, usize) {
+fn marked(language: &Language, text: &str, first: usize) -> (String, usize) {
     let outline = language.outline(FileId(0), &SourceFile::new("", text));
     let mut ends = Vec::new();
     let mut visit = |class: &Class| {
@@ -59,15 +60,15 @@ fn marked(language: Language, text: &str, first: usize) -> (String, usize) {
     let mut from = 0;
     for (at, (end, has_arguments)) in ends.iter().enumerate() {
         let head = text[from..*end].trim_end().trim_end_matches(',');
-        let mark = match language {
-            Language::Python => format!("zz{}=77", first + at),
-            Language::Prisma => format!("zz{}: 77", first + at),
-            Language::TypeScript | Language::Sql => format!("{{ zz{}: 77 }}", first + at),
+        let mark = match language.id {
+            "python" => format!("zz{}=77", first + at),
+            "prisma" => format!("zz{}: 77", first + at),
+            _ => format!("{{ zz{}: 77 }}", first + at),
         };
         out.push_str(head);
-        match (language, head.strip_suffix('}')) {
+        match (language.id, head.strip_suffix('}')) {
             // Options that stand last get one more.
-            (Language::TypeScript, Some(_)) => {
+            ("typescript", Some(_)) => {
                 out.truncate(out.len() - 1);
                 let inside = out.trim_end().trim_end_matches(',').to_owned();
                 let comma = if inside.ends_with('{') { "" } else { "," };
@@ -96,7 +97,7 @@ fn ends_of_objects(expr: &Expr, found: &mut Vec<(usize, bool)>) {
 
 /// The text with a mark in each object of its statements, and how many there are.
 fn marked_objects(text: &str, first: usize) -> (String, usize) {
-    let outline = Language::TypeScript.outline(FileId(0), &SourceFile::new("", text));
+    let outline = TYPESCRIPT.outline(FileId(0), &SourceFile::new("", text));
     let mut ends = Vec::new();
     outline.assignments.iter().map(|given| &given.value).chain(&outline.calls).for_each(|value| ends_of_objects(value, &mut ends));
     ends.sort_unstable();

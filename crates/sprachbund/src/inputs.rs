@@ -10,7 +10,7 @@ use sprachbund_catalog::AddressText;
 use sprachbund_core::diagnostic::{Diagnostic, Severity};
 use sprachbund_core::dialect::sql::sieve;
 use sprachbund_core::dialect::{DIALECTS, Dialect, Settings, by_id, nearest};
-use sprachbund_core::host::Language;
+use sprachbund_core::host::sql::SQL;
 use sprachbund_core::lint::exceptions::fits;
 use sprachbund_core::reading::{Reading, dialects_of, has_extension, read};
 use sprachbund_core::schema::{Database, Schema, json};
@@ -99,7 +99,7 @@ pub(crate) fn load_whole(options: &InputOptions, configuration: &Configuration) 
     let wanted = settings.database;
     check_covered(dialect, if dialect.keeps_documents() { None } else { wanted })?;
     check_naming(dialect, options.naming.as_deref())?;
-    if dialect.namings.is_empty() && (settings.naming.is_some() || !settings.name_patterns.is_empty()) {
+    if dialect.details.namings.is_empty() && (settings.naming.is_some() || !settings.name_patterns.is_empty()) {
         output::news(&format!("{} has no naming strategies: what sprachbund.toml says of them is not used\n", dialect.framework));
     } else {
         check_naming(dialect, settings.naming.as_deref())?;
@@ -143,8 +143,8 @@ pub(crate) fn check_covered(dialect: &Dialect, wanted: Option<Database>) -> Resu
 
 /// Refuses a naming strategy that the dialect does not have.
 pub(crate) fn check_naming(dialect: &Dialect, name: Option<&str>) -> Result<(), Failure> {
-    let Some(name) = name.filter(|name| !dialect.namings.contains(name)) else { return Ok(()) };
-    Err(Failure(match dialect.namings {
+    let Some(name) = name.filter(|name| !dialect.details.namings.contains(name)) else { return Ok(()) };
+    Err(Failure(match dialect.details.namings {
         [] => format!("{} has no naming strategies, so `{name}` is none of them", dialect.framework),
         known => format!(
             "`{name}` is no naming strategy of {}; known are {}; any other can be described by [project.names] in sprachbund.toml",
@@ -260,7 +260,7 @@ impl Collector {
 
     fn file(&mut self, path: &Path) {
         let name = display(path);
-        if name.rsplit_once('.').is_some_and(|(_, extension)| Language::of_extension(extension) == Some(Language::Sql)) {
+        if name.rsplit_once('.').is_some_and(|(_, extension)| SQL.extensions.contains(&extension)) {
             return self.script(path, &name);
         }
         match files::read(path, self.largest) {

@@ -42,7 +42,7 @@ fn the_compatibility_page_is_current() {
         let reading = read(demo(source), source, &mut settings, &NoFiles);
         for target in DIALECTS.iter().filter(|target| target.id != source.id) {
             let mut settings = Settings { database: Some(target.database(Some(Database::PostgreSql))), ..Settings::default() };
-            (target.target_settings)(&reading.schema, &mut settings);
+            (target.details.target_settings)(&reading.schema, &mut settings);
             let fitted = fit(&reading.schema, target, &settings);
             let count =
                 |grade: Grade| fitted.changes.iter().filter(|change| change.grade == grade).map(|change| change.facts.len()).sum::<usize>();

@@ -1,6 +1,7 @@
 //! What silence means in a dialect: the closed list of questions that `resolve` asks and `elide` asks again.
 
 use crate::declaration::{FieldDeclaration, Spelling};
+use crate::dialect::Dialect;
 use crate::dialect::capabilities::{Feature, words};
 use crate::dialect::naming::NamePattern;
 use crate::dialect::type_table::TypeRow;
@@ -10,7 +11,7 @@ use crate::schema::{Action, Database, Default_, Deferrable, Identity, Type, Uniq
 /// The answers of one dialect, version and database, in the order in which they are asked.
 #[derive(Clone, Debug)]
 pub struct Conventions {
-    pub dialect: &'static str,
+    pub dialect: &'static Dialect,
     pub version: String,
     pub database: Database,
     /// The dialect's words for types.
@@ -270,6 +271,16 @@ pub enum ExtendedTable {
 pub enum Actor {
     Database,
     Application,
+}
+
+impl Actor {
+    /// As sentences call it.
+    pub fn title(self) -> &'static str {
+        match self {
+            Actor::Database => "the database",
+            Actor::Application => "the application",
+        }
+    }
 }
 
 /// The answer where nothing is made in silence.

@@ -5,7 +5,6 @@ pub mod capabilities;
 pub(crate) mod circle;
 pub mod conventions;
 pub mod django;
-mod inflection;
 pub mod mongoose;
 pub mod naming;
 pub mod page;
@@ -19,11 +18,14 @@ pub mod typeorm;
 
 use crate::declaration::Declarations;
 use crate::diagnostic::Diagnostic;
+use crate::dialect::conventions::Actor;
 use crate::elide::elide;
 use crate::host::Language;
+use crate::host::language::Reserved;
 use crate::host::project::Project;
 use crate::recognise::Recognitions;
-use crate::schema::{Database, Schema};
+use crate::schema::expression::Tree;
+use crate::schema::{Database, Schema, Type};
 use crate::source::Sources;
 
 pub use capabilities::{Capabilities, Feature};
@@ -70,7 +72,9 @@ pub struct PrintedFile {
     pub text: String,
 }
 
-/// One dialect.
+/// One dialect: what everything outside its room knows of it. It is data and functions, so that pages and tests can go through it;
+/// [`DIALECTS`] is the one list of those that are shipped, and a program may bring its own.
+#[derive(Debug)]
 pub struct Dialect {
     /// The id that `--from` and `--to` take.
     pub id: &'static str,
@@ -82,26 +86,29 @@ pub struct Dialect {
     pub databases: &'static [Database],
     /// Those of them of which everything is from the framework's documentation: nothing could be run.
     pub unverified: &'static [Database],
-    pub language: Language,
+    pub language: &'static Language,
     /// File extensions of its declarations.
     pub extensions: &'static [&'static str],
     /// Texts one of which every file with declarations holds.
     pub marks: &'static [&'static str],
     /// Texts one of which the files of a project hold that is written in it: they tell it from others of its language.
     pub signs: &'static [&'static str],
-    /// Names that no attribute may have, beside the language's own words.
-    pub reserved_members: &'static [&'static str],
-    /// Names that no class may have.
-    pub reserved_classes: &'static [&'static str],
-    /// Whether no two classes may have one name, whatever their modules.
-    pub classes_global: bool,
-    /// Whether an attribute's name may neither hold two underscores in a row nor end in one.
-    pub single_underscores: bool,
+    pub conventions: fn(&Settings) -> Conventions,
+    pub capabilities: fn(&Settings) -> Capabilities,
+    pub medium: Medium,
+    pub details: Details,
+}
+
+/// What most dialects leave as it is: each says what differs, and has the rest from [`Details::USUAL`].
+#[derive(Clone, Copy, Debug)]
+pub struct Details {
+    /// Names that the framework keeps for itself.
+    pub names: Reserved,
     /// Manners in which the same can be written, the usual one first; none where there is only one.
     pub styles: &'static [&'static str],
     /// Naming strategies by which a project may call tables and columns; none where there is one way only.
     pub namings: &'static [&'static str],
-    /// What is loaded beside the inputs.
+    /// What is loaded beside the inputs: path and text.
     pub stand_ins: &'static [(&'static str, &'static str)],
     /// Whether a module is the framework's own and known by name.
     pub is_framework: fn(&str) -> bool,
@@ -109,12 +116,61 @@ pub struct Dialect {
     pub project_settings: fn(&Project, &mut Settings),
     /// Puts into the settings what suits a schema that is to be written.
     pub target_settings: fn(&Schema, &mut Settings),
-    pub conventions: fn(&Settings) -> Conventions,
-    pub capabilities: fn(&Settings) -> Capabilities,
-    pub medium: Medium,
+    /// What stands before an example that shall be a file of its own.
+    pub example_head: &'static str,
+    /// The words that people reach for first, by what they want to keep.
+    pub plain_words: &'static [(PlainWord, &'static str)],
+    /// The plain word for a default, and who keeps a constant that it says.
+    pub plain_default: Option<(&'static str, Actor)>,
+    /// How documents are declared, where the dialect declares documents.
+    pub documents: Option<&'static DocumentRules>,
+}
+
+impl Details {
+    /// A framework that keeps no names for itself and has one way of everything.
+    pub const USUAL: Details = Details {
+        names: Reserved::NOTHING,
+        styles: &[],
+        namings: &[],
+        stand_ins: &[],
+        is_framework: |_| false,
+        project_settings: |_, _| {},
+        target_settings: |_, _| {},
+        example_head: "",
+        plain_words: &[],
+        plain_default: None,
+        documents: None,
+    };
+}
+
+/// What a value is, before anything is said of its length, its digits or its zone.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum PlainWord {
+    Text,
+    Time,
+    Decimal,
+    Number,
+    Fraction,
+}
+
+impl PlainWord {
+    /// Every one of them.
+    pub const ALL: [PlainWord; 5] = [PlainWord::Text, PlainWord::Time, PlainWord::Decimal, PlainWord::Number, PlainWord::Fraction];
+}
+
+/// What a dialect of documents says of them.
+#[derive(Debug)]
+pub struct DocumentRules {
+    /// Code of the host language that makes a new key.
+    pub new_key: &'static str,
+    /// Whether an index can leave out the documents for which an expression does not hold.
+    pub can_filter: fn(&Tree) -> bool,
+    /// Whether values of a type can be kept to a rule of input, or to choices (`enum`).
+    pub keeps_to: fn(&Type, &str) -> bool,
 }
 
 /// What a dialect says a schema with.
+#[derive(Debug)]
 pub enum Medium {
     /// Classes, which say little: `resolve` fills in what conventions imply, `elide` leaves it out again.
     Classes {

@@ -2,81 +2,10 @@
 
 use std::fmt;
 
-/// A letter case.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Case {
-    Verbatim,
-    /// `PortCall` becomes `portcall`.
-    Lower,
-    /// `PortCall` becomes `port_call`, `HTTPLogV2` becomes `http_log_v2`.
-    Snake,
-    /// `port_call` becomes `portCall`; a first capital is made small.
-    Camel,
-    /// `port_call` becomes `PortCall`.
-    Pascal,
-    /// `portCall` becomes `port-call`.
-    Kebab,
-}
+pub use crate::host::case::Case;
 
 const CASES: &[(&str, Case)] =
     &[("lower", Case::Lower), ("snake", Case::Snake), ("camel", Case::Camel), ("pascal", Case::Pascal), ("kebab", Case::Kebab)];
-
-impl Case {
-    /// `text` in this case.
-    pub fn apply(self, text: &str) -> String {
-        match self {
-            Case::Verbatim => text.to_owned(),
-            Case::Lower => text.to_lowercase(),
-            Case::Snake => separated(text, '_'),
-            Case::Kebab => separated(text, '-').replace('_', "-"),
-            Case::Camel => joined(text, false),
-            Case::Pascal => joined(text, true),
-        }
-    }
-}
-
-/// Lower case with a separator before each capital that starts a word.
-fn separated(text: &str, separator: char) -> String {
-    if !text.contains(char::is_uppercase) {
-        return text.to_lowercase();
-    }
-    let mut out = String::with_capacity(text.len() + 4);
-    let mut letters = text.chars().peekable();
-    let mut before: Option<char> = None;
-    while let Some(letter) = letters.next() {
-        let starts_word = letter.is_uppercase()
-            && match before {
-                None => false,
-                Some(before) if before.is_lowercase() || before.is_ascii_digit() => true,
-                Some(before) => before.is_uppercase() && letters.peek().is_some_and(|next| next.is_lowercase()),
-            };
-        if starts_word {
-            out.push(separator);
-        }
-        out.extend(letter.to_lowercase());
-        before = Some(letter);
-    }
-    out
-}
-
-/// Words joined with a capital at each start; the first letter small unless `capital`.
-fn joined(text: &str, capital: bool) -> String {
-    let mut out = String::with_capacity(text.len());
-    let mut raise = capital;
-    for letter in text.chars() {
-        if matches!(letter, '_' | '-' | ' ' | '.') && !out.is_empty() {
-            raise = true;
-        } else if raise {
-            out.extend(letter.to_uppercase());
-            raise = false;
-        } else if out.is_empty() {
-            out.extend(letter.to_lowercase());
-        } else {
-            out.push(letter);
-        }
-    }
-    out
-}
 
 /// What stands for a table that no class stands for: `vessel_owners` gives `VesselOwnersTable`.
 pub(crate) fn name_of_table(table: &str) -> String {
@@ -124,8 +53,15 @@ pub fn singular(name: &str) -> String {
 /// The names at hand are, as far as the question has them: `module`, `name` (the class), `attribute`, `column` (the
 /// referenced one), `table`, `target` (the other class), `target_table`, `ordinary` (what the name would be elsewhere),
 /// `enumeration`.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct NamePattern(String);
+#[derive(Clone, Debug)]
+pub struct NamePattern {
+    text: String,
+    /// What a framework makes of names in a way of its own: the word for it, and how.
+    own: &'static [OwnFilter],
+}
+
+/// A word for what a framework makes of a name, and how it does it.
+pub type OwnFilter = (&'static str, fn(&str) -> String);
 
 /// A pattern that does not parse.
 #[derive(Debug, thiserror::Error, PartialEq, Eq)]
@@ -154,20 +90,30 @@ impl NamePattern {
             }
             rest = tail;
         }
-        Ok(NamePattern(text.to_owned()))
+        Ok(NamePattern { text: text.to_owned(), own: &[] })
     }
 
     /// A pattern of a dialect's own table.
-    pub(crate) fn fixed(text: &'static str) -> Self {
-        NamePattern(text.to_owned())
+    pub fn fixed(text: &str) -> Self {
+        Self::own(text, &[])
+    }
+
+    /// The same, with filters that are the framework's own.
+    pub fn own(text: &str, own: &'static [OwnFilter]) -> Self {
+        NamePattern { text: text.to_owned(), own }
+    }
+
+    /// What a word after `|` does.
+    fn filter(&self, word: &str) -> Option<fn(&str) -> String> {
+        self.own.iter().find(|(own, _)| *own == word).map(|(_, make)| *make).or_else(|| filter(word))
     }
 
     /// The name that this pattern makes of `names`.
     pub fn apply(&self, names: &[(&str, &str)]) -> String {
-        if self.0 == "{attribute}" {
+        if self.text == "{attribute}" {
             return names.iter().find(|(name, _)| *name == "attribute").map_or(String::new(), |(_, value)| (*value).to_owned());
         }
-        let (body, whole) = self.0.rsplit_once(" | ").map_or((self.0.as_str(), None), |(body, case)| (body, filter(case)));
+        let (body, whole) = self.text.rsplit_once(" | ").map_or((self.text.as_str(), None), |(body, case)| (body, self.filter(case)));
         let mut out = String::with_capacity(body.len() + 16);
         let mut rest = body;
         while let Some((head, tail)) = rest.split_once('{') {
@@ -176,7 +122,10 @@ impl NamePattern {
             let mut steps = inside.split('|');
             let word = steps.next().unwrap_or_default();
             let start = names.iter().find(|(name, _)| *name == word).map_or("", |(_, value)| value);
-            match steps.filter_map(filter).fold(None, |text: Option<String>, step| Some(step(text.as_deref().unwrap_or(start)))) {
+            match steps
+                .filter_map(|step| self.filter(step))
+                .fold(None, |text: Option<String>, step| Some(step(text.as_deref().unwrap_or(start))))
+            {
                 Some(changed) => out.push_str(&changed),
                 None => out.push_str(start),
             }
@@ -190,8 +139,6 @@ impl NamePattern {
 fn filter(word: &str) -> Option<fn(&str) -> String> {
     Some(match word {
         "plural" => plural,
-        "inflected" => crate::dialect::inflection::plural,
-        "collected" => crate::dialect::mongoose::collection::name,
         _ => match CASES.iter().find(|(name, _)| *name == word)?.1 {
             Case::Lower => |text| Case::Lower.apply(text),
             Case::Snake => |text| Case::Snake.apply(text),
@@ -205,7 +152,7 @@ fn filter(word: &str) -> Option<fn(&str) -> String> {
 
 impl fmt::Display for NamePattern {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(&self.0)
+        f.write_str(&self.text)
     }
 }
 

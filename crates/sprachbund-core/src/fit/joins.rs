@@ -8,7 +8,6 @@ use super::report::Touched;
 use crate::dialect::conventions::JoinKey;
 use crate::dialect::naming::{Case, NamePattern, plural};
 use crate::dialect::{Conventions, Feature};
-use crate::host::Language;
 use crate::schema::facts::{Aspect, Element, FactKey, relation_element};
 use crate::schema::{EnforcedBy, Entity, Index, NamedBy, Part, Relation, RelationKind};
 use crate::server::is_index_of_reference;
@@ -218,15 +217,14 @@ fn has_silent_columns(fitting: &Fitting, join: &Entity) -> bool {
 
 fn give_class(fitting: &mut Fitting, at: usize) {
     let targets: Vec<String> = fitting.schema.entities[at].relations.iter().map(|relation| short(&relation.target).to_owned()).collect();
-    let language = fitting.language;
     let by_own_names = fitting.conventions.relation_lists_columns;
     let dialect = fitting.dialect;
     let mut taken: HashSet<String> = HashSet::new();
     let mut taken_there: Vec<HashSet<String>> = targets_of(&fitting.schema.entities, at);
-    let cased = |name: &str| if language == Language::Python.id() { Case::Snake.apply(name) } else { Case::Camel.apply(name) };
+    let case = fitting.language.attribute_case;
     let join = &mut fitting.schema.entities[at];
     join.mapped.code = true;
-    let own = cased(&plural(&join.name));
+    let own = case.apply(&plural(&join.name));
     let mut facts = vec![(Element::Table, Aspect::HasClass), (Element::Table, Aspect::Class)];
     let to_itself = targets.first() == targets.get(1);
     for (index, (relation, target)) in join.relations.iter_mut().zip(&targets).enumerate() {
@@ -236,7 +234,7 @@ fn give_class(fitting: &mut Fitting, at: usize) {
             (false, _) => target.clone(),
         };
         let element = Element::Relation(relation.columns.clone());
-        let inverse = if to_itself { cased(&format!("{own}_{attribute}")) } else { own.clone() };
+        let inverse = if to_itself { case.apply(&format!("{own}_{attribute}")) } else { own.clone() };
         let there = &mut taken_there[index];
         relation.name = Some(super::names::member(dialect, &attribute, &mut taken));
         relation.inverse = Some(super::names::member(dialect, &inverse, there));

@@ -28,6 +28,7 @@ use causes::{Cause, Speaker};
 use report::{Causes, Crossing, Touched};
 
 use crate::dialect::{Capabilities, Conventions, Dialect, Medium, Settings};
+use crate::host::Language;
 use crate::schema::facts::{Aspect, Element, FactKey, TableKeys};
 use crate::schema::{Database, Entity, Schema};
 use crate::server::Server;
@@ -94,8 +95,8 @@ pub struct Fitted {
 }
 
 /// A schema as a database of this kind would hold it: carried over between tables and documents where it must be.
-pub fn carried(schema: &Schema, database: Database) -> Cow<'_, Schema> {
-    documents::cross(schema, database).map_or(Cow::Borrowed(schema), |crossed| Cow::Owned(crossed.schema))
+pub fn carried<'s>(schema: &'s Schema, dialect: &Dialect, database: Database) -> Cow<'s, Schema> {
+    documents::cross(schema, dialect, database).map_or(Cow::Borrowed(schema), |crossed| Cow::Owned(crossed.schema))
 }
 
 /// The schema with SQL that would reach out of a statement of this server taken for what it is: it can stand in none.
@@ -118,10 +119,12 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     }
     let conventions = (dialect.conventions)(settings);
     let capabilities = (dialect.capabilities)(settings);
-    let same_language = crate::dialect::by_id(&schema.source.dialect).is_some_and(|source| source.language == dialect.language);
+    let own_dialect = schema.source.dialect == dialect.id;
+    let other = || crate::dialect::by_id(&schema.source.dialect);
+    let same_language = own_dialect || other().is_some_and(|source| source.language == dialect.language);
     let mut named = schema.clone();
     let mut renames = names::respell(&mut named, dialect, (&conventions, &capabilities), same_language);
-    let crossed = documents::cross(&named, settings.database());
+    let crossed = documents::cross(&named, dialect, settings.database());
     let crossed = crossed.map(|mut crossed| {
         // What came to be in between has names to be found, too.
         renames.extend(names::respell(&mut crossed.schema, dialect, (&conventions, &capabilities), same_language));
@@ -134,8 +137,8 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
         keys: TableKeys::of(&start),
         schema: start,
         home: is_home(schema, &conventions),
-        own_dialect: schema.source.dialect == dialect.id,
-        language: dialect.language.id(),
+        own_dialect,
+        language: dialect.language,
         conventions,
         capabilities,
         server,
@@ -166,7 +169,7 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
 /// Whether a schema was read from what is now the target, version and server, too: then all of it can be said again.
 fn is_home(schema: &Schema, target: &Conventions) -> bool {
     let source = &schema.source;
-    source.dialect == target.dialect && source.version == target.version && source.database == target.database
+    source.dialect == target.dialect.id && source.version == target.version && source.database == target.database
 }
 
 /// What the passes share.
@@ -180,7 +183,7 @@ struct Fitting<'d> {
     /// The source dialect is the target's, on whatever server: its own words can be said again.
     own_dialect: bool,
     /// The target's host language.
-    language: &'static str,
+    language: &'static Language,
     conventions: Conventions,
     capabilities: Capabilities,
     /// What the server itself can hold.

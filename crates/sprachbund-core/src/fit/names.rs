@@ -4,11 +4,8 @@ use std::collections::{HashMap, HashSet};
 
 use super::Rename;
 use crate::dialect::naming::{Case, name_of_table, plural};
-use crate::dialect::prisma::PROJECT_FILE;
 use crate::dialect::{Capabilities, Conventions, Dialect, Feature};
-use crate::host::Language;
-use crate::quoting::python::KEYWORDS;
-use crate::quoting::{identifier, prisma};
+use crate::quoting::identifier;
 use crate::schema::{EnforcedBy, Entity, EnumType, ForeignKey, Inheritance, Part, Relation, RelationKind, Schema, Type};
 
 /// Respells every host name; tells which ones changed.
@@ -19,9 +16,10 @@ pub(super) fn respell(
     same_language: bool,
 ) -> Vec<Rename> {
     let over_several = capabilities.has(Feature::CompositeReference);
-    let home = schema.source.dialect == conventions.dialect;
+    let home = schema.source.dialect == conventions.dialect.id;
     let gone = if home || conventions.refers_to_any { HashSet::new() } else { super::references::to_any(schema) };
-    let namer = Namer { dialect, language: dialect.language, same_language, over_several };
+    let names_inline = !capabilities.has(Feature::InlineEnum);
+    let namer = Namer { dialect, same_language, over_several, names_inline };
     let mut renames = Vec::new();
     modules(schema, &namer, &mut renames);
     classes(schema, &namer, &mut renames);
@@ -46,67 +44,35 @@ pub(super) fn respell(
 #[derive(Clone, Copy)]
 struct Namer<'d> {
     dialect: &'d Dialect,
-    language: Language,
     same_language: bool,
     /// Whether a relation can stand for several columns.
     over_several: bool,
+    /// Whether lists of values that belong to one column have names, too.
+    names_inline: bool,
 }
 
 impl Namer<'_> {
     /// A legal attribute name that is not taken yet.
     fn attribute(&self, name: &str, taken: &mut HashSet<String>) -> String {
-        let cased = match (self.same_language, self.language) {
-            (true, _) => name.to_owned(),
-            (false, Language::Python) => Case::Snake.apply(name),
-            (false, Language::TypeScript | Language::Prisma) => Case::Camel.apply(name),
-            (false, Language::Sql) => name.to_owned(),
-        };
-        let legal = match self.language {
-            Language::Python => self.python_name(&cased),
-            Language::Prisma => letter_first(&prisma::identifier(&cased), "value"),
-            // Other names of properties are quoted.
-            Language::TypeScript if self.dialect.reserved_members.contains(&cased.as_str()) || cased.is_empty() => format!("{cased}Value"),
-            Language::TypeScript | Language::Sql => cased,
-        };
+        let language = self.dialect.language;
+        let cased = if self.same_language { name.to_owned() } else { language.attribute_case.apply(name) };
+        let legal = (language.names.attribute)(&cased, &self.dialect.details.names);
         unique(&legal, |name| taken.insert(name.to_owned()))
     }
 
-    /// A legal name of Python that no member of the framework's base class has.
-    fn python_name(&self, name: &str) -> String {
-        let mut out = identifier(name);
-        if self.dialect.single_underscores {
-            while out.contains("__") {
-                out = out.replace("__", "_");
-            }
-            let trimmed = out.trim_end_matches('_');
-            out = if trimmed.is_empty() { "value".to_owned() } else { trimmed.to_owned() };
-        }
-        // What is put in for a letter may end in an underscore itself, and a name of letters alone may become a keyword.
-        let reserved = KEYWORDS.contains(&out.as_str()) || self.dialect.reserved_members.contains(&out.as_str());
-        // A class hides its members that begin with two underscores.
-        let hidden = out.starts_with("__");
-        if reserved || hidden { identifier(&format!("{}_value", out.trim_start_matches('_'))) } else { out }
-    }
-
+    /// A legal class name, in the spelling of classes unless it has that already.
     fn class(&self, name: &str) -> String {
-        let mut cased = match self.language {
-            Language::Prisma => letter_first(&prisma::identifier(name), "Table"),
-            // A class may be mapped to a table of any name, but its own must not begin with an underscore.
-            Language::Python if self.dialect.single_underscores => {
-                let plain = identifier(name);
-                plain.trim_matches('_').split('_').filter(|part| !part.is_empty()).collect::<Vec<_>>().join("_")
-            }
-            _ => identifier(name),
-        };
+        let (names, reserved) = (&self.dialect.language.names, &self.dialect.details.names);
+        let mut cased = (names.class)(name, reserved);
         let begins = cased.starts_with(|first: char| first.is_alphabetic());
-        if (self.dialect.single_underscores && !begins) || !cased.contains(char::is_alphanumeric) {
+        if (reserved.single_underscores && !begins) || !cased.contains(char::is_alphanumeric) {
             cased.insert_str(0, "Table");
         }
         if cased != name || cased.starts_with(char::is_lowercase) {
             cased = Case::Pascal.apply(&cased);
         }
-        let keyword = self.language == Language::Python && KEYWORDS.contains(&cased.as_str());
-        if keyword || self.dialect.reserved_classes.contains(&cased.as_str()) { format!("{cased}Record") } else { cased }
+        let taken = names.keywords.contains(&cased.as_str()) || reserved.classes.contains(&cased.as_str());
+        if taken { format!("{cased}Record") } else { cased }
     }
 }
 
@@ -116,36 +82,19 @@ fn unique(name: &str, mut take: impl FnMut(&str) -> bool) -> String {
     std::iter::once(name.to_owned()).chain(numbered).find(|name| take(name)).unwrap_or_default()
 }
 
-/// A name that begins with a letter, or a letter before what remains.
-fn letter_first(name: &str, otherwise: &str) -> String {
-    let trimmed = name.trim_start_matches('_');
-    match trimmed.starts_with(char::is_alphabetic) {
-        true => trimmed.to_owned(),
-        false if trimmed.is_empty() => otherwise.to_owned(),
-        false => format!("n{trimmed}"),
-    }
-}
-
 /// A legal name of an attribute in this dialect that is not taken yet.
 pub(super) fn member(dialect: &Dialect, name: &str, taken: &mut HashSet<String>) -> String {
-    Namer { dialect, language: dialect.language, same_language: false, over_several: true }.attribute(name, taken)
+    Namer { dialect, same_language: false, over_several: true, names_inline: false }.attribute(name, taken)
 }
-
-/// Names that a class of an enumeration has itself: the order of its ancestors (`type.mro`), and what a framework's
-/// enumerations have (`Choices` of Django 5.2, `Enum` of Python 3.11).
-const OF_ENUMERATIONS: &[&str] = &["mro", "name", "value", "names", "values", "labels", "choices", "label"];
 
 /// Each module gets a name that is one of the language, and of its own: modules are folders and files, also on disks that do not
 /// tell letters by their case.
 fn modules(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
-    let legal = |module: &str| match namer.language {
-        _ if module.is_empty() => "main".to_owned(),
-        Language::Python => Case::Snake.apply(&identifier(module)),
+    let legal = |module: &str| match module {
+        "" => "main".to_owned(),
         // A file of this name holds what is said of the project as a whole.
-        Language::Prisma if module == PROJECT_FILE => format!("{PROJECT_FILE}s"),
-        Language::TypeScript | Language::Prisma | Language::Sql => {
-            module.replace(|letter: char| matches!(letter, '/' | '\\' | '.') || letter.is_control(), "_")
-        }
+        module if namer.dialect.details.names.modules.contains(&module) => format!("{module}s"),
+        module => (namer.dialect.language.names.module)(module),
     };
     let mut known: HashMap<String, String> = HashMap::new();
     let mut taken: HashSet<String> = HashSet::new();
@@ -175,7 +124,7 @@ fn modules(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
 fn classes(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
     let mut taken: HashSet<String> = HashSet::new();
     let mut changed: HashMap<String, String> = HashMap::new();
-    let by_module = namer.same_language && !namer.dialect.classes_global;
+    let by_module = namer.same_language && !namer.dialect.details.names.classes_global;
     for entity in schema.entities.iter_mut().filter(|entity| entity.mapped.code && !entity.external) {
         let legal = namer.class(&entity.name);
         // Class names are global in one framework and by module in the other; global is legal in both.
@@ -223,7 +172,7 @@ fn tables_without_class(schema: &mut Schema) {
 /// Relations that nobody named get a name where the target's relations have one, and the link to a parent's table loses
 /// its own where that is no attribute.
 fn relations_without_name(schema: &mut Schema, conventions: &Conventions, renames: &mut Vec<Rename>) {
-    let at_home = schema.source.dialect == conventions.dialect;
+    let at_home = schema.source.dialect == conventions.dialect.id;
     let ids: HashMap<String, (String, String)> =
         schema.entities.iter().map(|entity| (entity.id.clone(), (entity.name.clone(), entity.module.clone()))).collect();
     for entity in schema.entities.iter_mut().filter(|entity| entity.mapped.code) {
@@ -264,14 +213,15 @@ fn relation_name(columns: &[String]) -> String {
 
 /// Enumerations share the classes' space of names.
 fn enums(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
-    enum_members(schema, namer.language, renames);
+    enum_members(schema, namer, renames);
     let classes: HashSet<String> = schema.entities.iter().filter(|entity| entity.mapped.code).map(|entity| entity.name.clone()).collect();
     let mut changed: HashMap<String, String> = HashMap::new();
     let mut taken: HashSet<String> = HashSet::new();
-    // Prisma names those too that belong to one column.
-    let named = |enumeration: &&mut EnumType| !enumeration.inline || namer.language == Language::Prisma;
+    let named = |enumeration: &&mut EnumType| !enumeration.inline || namer.names_inline;
     for enumeration in schema.enums.iter_mut().filter(named) {
-        let kept = enumeration.inline && letter_first(&prisma::identifier(&enumeration.name), "") == enumeration.name;
+        // One of a single column keeps a name that is legal, however it is spelt.
+        let legal_as_it_is = (namer.dialect.language.names.class)(&enumeration.name, &namer.dialect.details.names) == enumeration.name;
+        let kept = enumeration.inline && legal_as_it_is;
         let mut legal = if kept { enumeration.name.clone() } else { namer.class(&enumeration.name) };
         if classes.contains(&legal) {
             legal.push_str("Choice");
@@ -290,23 +240,11 @@ fn enums(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
 }
 
 /// Members whose names are no names of the language get one; their values stay.
-fn enum_members(schema: &mut Schema, language: Language, renames: &mut Vec<Rename>) {
-    let legal_name = |name: &str| match language {
-        Language::Prisma => letter_first(&prisma::identifier(name), "Other"),
-        Language::Python => {
-            let plain = identifier(name);
-            if KEYWORDS.contains(&plain.as_str()) || OF_ENUMERATIONS.contains(&plain.as_str()) || plain.starts_with('_') {
-                letter_first(&format!("{}_value", plain.trim_matches('_')), "value")
-            } else {
-                plain
-            }
-        }
-        Language::TypeScript | Language::Sql => name.to_owned(),
-    };
-    for enumeration in schema.enums.iter_mut().filter(|enumeration| !enumeration.inline || language == Language::Prisma) {
+fn enum_members(schema: &mut Schema, namer: &Namer<'_>, renames: &mut Vec<Rename>) {
+    for enumeration in schema.enums.iter_mut().filter(|enumeration| !enumeration.inline || namer.names_inline) {
         let mut taken: HashSet<String> = HashSet::new();
         for member in &mut enumeration.members {
-            let name = unique(&legal_name(&member.name), |name| taken.insert(name.to_owned()));
+            let name = unique(&(namer.dialect.language.names.member)(&member.name), |name| taken.insert(name.to_owned()));
             if name != member.name {
                 let from = std::mem::replace(&mut member.name, name.clone());
                 renames.push(Rename { element: enumeration.name.clone(), from: Some(from), to: Some(name) });
@@ -412,7 +350,7 @@ fn inverse_sides(
         return;
     }
     for entity in &mut schema.entities {
-        let one = if namer.language == Language::Python { Case::Snake.apply(&entity.name) } else { Case::Camel.apply(&entity.name) };
+        let one = namer.dialect.language.attribute_case.apply(&entity.name);
         let demanded = conventions.both_sides && entity.mapped.code;
         for relation in entity.relations.iter_mut().filter(|relation| relation.inverse.is_some() || demanded) {
             let before = relation.inverse.clone();

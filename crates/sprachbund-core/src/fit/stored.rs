@@ -176,7 +176,7 @@ const NO_UNIQUE: Row = row(Grade::Dropped, "this server cannot hold this constra
 /// Fits `schema` to a server.
 pub(super) fn fit(original: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     let database = settings.database();
-    let crossed = documents::cross(original, database);
+    let crossed = documents::cross(original, dialect, database);
     let schema = crossed.as_ref().map_or(original, |crossed| &crossed.schema);
     let capabilities = (dialect.capabilities)(settings);
     let home = schema.source.dialect == dialect.id && schema.source.database == database;

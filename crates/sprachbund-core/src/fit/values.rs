@@ -127,7 +127,9 @@ fn application_update(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let Some(update) = field.on_update.application.as_deref().filter(|_| field.purpose.is_none()) else { return };
     if fitting.capabilities.has(Feature::ApplicationUpdate) {
         let kept = match update {
-            Default_::Expression(expression) => expression.language == fitting.language && stays(fitting, &expression.text),
+            Default_::Expression(expression) => {
+                expression.language == fitting.language.id && (fitting.language.code_stays)(&expression.text, fitting.own_dialect)
+            }
             Default_::Literal(_) | Default_::Function(_) => true,
         };
         if !kept {
@@ -145,20 +147,6 @@ fn application_update(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     entity.fields[at].on_update.application = None;
     fitting.because_column(entity, at, Aspect::ApplicationUpdate, OfValue::NothingAtUpdate);
 }
-
-/// Whether code of the host language means the same in the target: at home what can be imported, elsewhere only what the
-/// standard library has, since other code may need the framework that it was written for.
-fn stays(fitting: &Fitting, text: &str) -> bool {
-    let path = text.contains('.') && text.chars().all(|letter| letter.is_alphanumeric() || matches!(letter, '.' | '_'));
-    let standard = text.split('.').next().is_some_and(|package| STANDARD_PACKAGES.contains(&package));
-    match fitting.language {
-        "python" => path && (fitting.own_dialect || standard),
-        _ => fitting.own_dialect,
-    }
-}
-
-/// Packages of Python's standard library whose functions give values.
-const STANDARD_PACKAGES: &[&str] = &["datetime", "os", "random", "secrets", "socket", "time", "uuid"];
 
 /// What the database does at an update: by the framework's own column, or where the dialect has a word for it.
 fn database_update(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
@@ -248,7 +236,7 @@ fn application_default(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let Some(default) = entity.fields[at].defaults.application.as_deref().cloned() else { return };
     match default {
         Default_::Expression(expression) => {
-            let kept = expression.language == fitting.language && stays(fitting, &expression.text);
+            let kept = expression.language == fitting.language.id && (fitting.language.code_stays)(&expression.text, fitting.own_dialect);
             if !kept {
                 entity.fields[at].defaults.application = None;
                 let cause = OfValue::ApplicationDefaultIsCode(one_line(&expression.text));
@@ -258,7 +246,7 @@ fn application_default(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         Default_::Literal(value) => {
             let filled = matches!(&value, serde_json::Value::Array(items) if !items.is_empty())
                 || matches!(&value, serde_json::Value::Object(entries) if !entries.is_empty());
-            if filled && fitting.language == "python" {
+            if filled && fitting.language.shares_literals {
                 entity.fields[at].defaults.application = None;
                 fitting.because_column(entity, at, Aspect::ApplicationDefault, OfValue::Changeable(value));
             }

@@ -7,21 +7,23 @@ use crate::host::outline::{Expr, ExprKind};
 use crate::host::project::Found;
 use crate::schema::{Default_, Function};
 
-/// Callables of the standard library and the framework that every dialect has.
-const FUNCTIONS: &[(&str, Function)] = &[
-    ("django.utils.timezone.now", Function::Now),
+/// A callable by its dotted path, and what it gives.
+pub(crate) type Callable = (&'static str, Function);
+
+/// Callables of the standard library.
+const FUNCTIONS: &[Callable] = &[
     ("datetime.datetime.now", Function::Now),
     ("datetime.datetime.utcnow", Function::Now),
     ("datetime.date.today", Function::Today),
-    ("django.utils.timezone.localdate", Function::Today),
     ("uuid.uuid4", Function::RandomUuid),
 ];
 
-/// What the application fills in: a constant (as `literal` reads one), a callable that every dialect has, or the path of a
-/// callable.
+/// What the application fills in: a constant (as `literal` reads one), a callable of the standard library or of the framework
+/// (`own`), or the path of a callable.
 pub(crate) fn application_default(
     scope: &Scope<'_>,
     expr: &Expr,
+    own: &[Callable],
     literal: impl Fn(&Scope<'_>, &Expr) -> Option<Value>,
 ) -> Option<Default_> {
     if let Some(name) = expr.name() {
@@ -33,12 +35,12 @@ pub(crate) fn application_default(
         }
         match scope.lookup(name) {
             Found::External(path) => {
-                let known = FUNCTIONS.iter().find(|(known, _)| *known == path);
-                return Some(known.map_or_else(|| Default_::host("python", path), |(_, function)| Default_::Function(*function)));
+                let known = known(own, &path);
+                return Some(known.map_or_else(|| Default_::host("python", path), Default_::Function));
             }
             Found::Function(file, function) => {
                 let scope = Scope { project: scope.project, file, class: None };
-                if let Some(function) = function.returns.as_ref().and_then(|returned| called(&scope, returned)) {
+                if let Some(function) = function.returns.as_ref().and_then(|returned| called(&scope, returned, own)) {
                     return Some(Default_::Function(function));
                 }
                 let value = function.returns.as_ref().map(|returned| scope.value(returned)).and_then(|value| constant(&value));
@@ -50,7 +52,7 @@ pub(crate) fn application_default(
     if let ExprKind::Function { parameters, returns: Some(returned) } = &expr.kind
         && parameters.iter().all(|name| name.is_empty())
     {
-        if let Some(function) = called(scope, returned) {
+        if let Some(function) = called(scope, returned, own) {
             return Some(Default_::Function(function));
         }
         if let Some(value) = constant(&scope.value(returned)) {
@@ -66,9 +68,14 @@ pub(crate) fn application_default(
 }
 
 /// The function that a call runs, whatever zone it is told.
-fn called(scope: &Scope<'_>, returned: &Expr) -> Option<Function> {
+fn called(scope: &Scope<'_>, returned: &Expr, own: &[Callable]) -> Option<Function> {
     let path = scope.path(returned.call()?.callee.name()?);
-    FUNCTIONS.iter().find(|(known, _)| *known == path).map(|(_, function)| *function)
+    known(own, &path)
+}
+
+/// What a callable gives, by its path.
+fn known(own: &[Callable], path: &str) -> Option<Function> {
+    FUNCTIONS.iter().chain(own).find(|(known, _)| *known == path).map(|(_, function)| *function)
 }
 
 /// The dotted path of something declared in the file of `scope`.

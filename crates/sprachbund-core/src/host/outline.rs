@@ -284,7 +284,7 @@ impl Class {
     }
 
     /// Gives back the room that its lists do not need.
-    pub(super) fn tighten(&mut self) {
+    pub(crate) fn tighten(&mut self) {
         self.bases.shrink_to_fit();
         self.keywords.shrink_to_fit();
         self.decorators.shrink_to_fit();

@@ -9,6 +9,7 @@ use smol_str::SmolStr;
 
 use crate::host::Language;
 use crate::host::effort::Budget;
+use crate::host::language::Imports;
 use crate::host::outline::{Class, Expr, ExprKind, Function, Import, Outline};
 use crate::schema::Database;
 use crate::source::{FileId, FileProvider, SourceFile, Sources};
@@ -18,7 +19,7 @@ const FILES_AT_ONCE: usize = 128;
 
 /// What a dialect asks to be loaded.
 pub struct Wanted<'a> {
-    pub language: Language,
+    pub language: &'a Language,
     /// Texts one of which every file worth parsing holds.
     pub marks: &'a [&'a str],
     /// Files of the framework itself that stand in for its installed package: path and text.
@@ -30,7 +31,12 @@ pub struct Wanted<'a> {
 impl Wanted<'static> {
     /// What a dialect asks for.
     pub fn by(dialect: &crate::dialect::Dialect) -> Self {
-        Wanted { language: dialect.language, marks: dialect.marks, stand_ins: dialect.stand_ins, is_framework: dialect.is_framework }
+        Wanted {
+            language: dialect.language,
+            marks: dialect.marks,
+            stand_ins: dialect.details.stand_ins,
+            is_framework: dialect.details.is_framework,
+        }
     }
 }
 
@@ -168,7 +174,7 @@ impl Project {
 
     /// The file that `require(module)` in `file` gives, where it is read.
     pub fn required(&self, file: FileId, module: &str) -> Option<FileId> {
-        typescript_candidates(self.path(file), module).iter().find_map(|path| self.paths.get(path).copied())
+        path_candidates(self.path(file), module).iter().find_map(|path| self.paths.get(path).copied())
     }
 
     /// What a dotted name means in `file`, inside the class `scope` if given.
@@ -316,12 +322,11 @@ impl Loader<'_> {
             return Vec::new();
         }
         let folder = folder_of(path);
-        match self.wanted.language {
-            Language::Python => python_candidates(folder, import, self.provider.roots()),
-            Language::TypeScript if import.module.starts_with('.') => typescript_candidates(path, &import.module),
-            Language::TypeScript => self.package_candidates(&import.module),
-            // Its files know each other without a word.
-            Language::Prisma | Language::Sql => Vec::new(),
+        match self.wanted.language.imports {
+            Imports::Modules => module_candidates(folder, import, self.provider.roots()),
+            Imports::Paths if import.module.starts_with('.') => path_candidates(path, &import.module),
+            Imports::Paths => self.package_candidates(&import.module),
+            Imports::Nothing => Vec::new(),
         }
     }
 
@@ -371,7 +376,7 @@ impl Loader<'_> {
         let Some((candidate, file)) = candidates.iter().find_map(|path| Some((path, *self.project.paths.get(path)?))) else {
             return Target::Elsewhere;
         };
-        let whole = import.name.is_empty() || (self.wanted.language == Language::Python && is_submodule(candidate, import));
+        let whole = import.name.is_empty() || (self.wanted.language.imports == Imports::Modules && is_submodule(candidate, import));
         if whole { Target::Module(file) } else { Target::In(file) }
     }
 }
@@ -437,7 +442,7 @@ fn is_submodule(candidate: &str, import: &Import) -> bool {
     last == import.name && import.module.rsplit('.').next() != Some(last)
 }
 
-fn python_candidates(folder: &str, import: &Import, roots: &[String]) -> Vec<String> {
+fn module_candidates(folder: &str, import: &Import, roots: &[String]) -> Vec<String> {
     let dots = import.module.chars().take_while(|letter| *letter == '.').count();
     let tail = import.module[dots..].replace('.', "/");
     let mut bases: Vec<String> = Vec::new();
@@ -481,7 +486,7 @@ fn python_candidates(folder: &str, import: &Import, roots: &[String]) -> Vec<Str
 }
 
 /// Code finds code before declarations of types; what is typed finds the declarations before code.
-fn typescript_candidates(path: &str, module: &str) -> Vec<String> {
+fn path_candidates(path: &str, module: &str) -> Vec<String> {
     let folder = folder_of(path);
     let mut parts: Vec<&str> = folder.split('/').filter(|part| !part.is_empty()).collect();
     for step in module.split('/') {

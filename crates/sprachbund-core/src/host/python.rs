@@ -3,8 +3,12 @@
 use smol_str::{SmolStr, format_smolstr};
 use tree_sitter::{Node, Tree};
 
+use crate::host::case::Case;
 use crate::host::grammar::grammar;
+use crate::host::language::{Imports, Language, Layout, LegalNames, Reserved, letter_first};
 use crate::host::outline::{Assignment, Call, Class, ClassKind, Expr, ExprKind, Function, Import, Member, Method, Outline};
+use crate::quoting::identifier;
+use crate::quoting::python::KEYWORDS;
 use crate::source::{FileId, Span};
 
 grammar!(
@@ -32,6 +36,77 @@ grammar!(
 
 /// Nesting beyond which an expression is left opaque, so that hostile input cannot exhaust the stack.
 const DEEPEST: u32 = 64;
+
+/// The language, as far as the middle asks of it.
+pub const PYTHON: Language = Language {
+    id: "python",
+    extensions: &["py"],
+    grammar: Some(|| tree_sitter_python::LANGUAGE.into()),
+    lower: |file, text| PYTHON.parse(text).map_or_else(Outline::default, |tree| lower(&tree, file, text)),
+    imports: Imports::Modules,
+    attribute_case: Case::Snake,
+    names: LegalNames {
+        attribute: attribute_name,
+        class: class_name,
+        module: |module| Case::Snake.apply(&identifier(module)),
+        member: member_name,
+        keywords: KEYWORDS,
+    },
+    layout: Layout { comment: "#", block_comments: false, triple_quotes: true, backslashes: true },
+    code_stays,
+    shares_literals: true,
+};
+
+/// A legal name that no member of the framework's base class has.
+fn attribute_name(name: &str, reserved: &Reserved) -> String {
+    let mut out = identifier(name);
+    if reserved.single_underscores {
+        while out.contains("__") {
+            out = out.replace("__", "_");
+        }
+        let trimmed = out.trim_end_matches('_');
+        out = if trimmed.is_empty() { "value".to_owned() } else { trimmed.to_owned() };
+    }
+    // What is put in for a letter may end in an underscore itself, and a name of letters alone may become a keyword.
+    let taken = KEYWORDS.contains(&out.as_str()) || reserved.members.contains(&out.as_str());
+    // A class hides its members that begin with two underscores.
+    let hidden = out.starts_with("__");
+    if taken || hidden { identifier(&format!("{}_value", out.trim_start_matches('_'))) } else { out }
+}
+
+/// A class may be mapped to a table of any name, but its own must not begin with an underscore where the framework makes names
+/// of it.
+fn class_name(name: &str, reserved: &Reserved) -> String {
+    let plain = identifier(name);
+    if !reserved.single_underscores {
+        return plain;
+    }
+    plain.trim_matches('_').split('_').filter(|part| !part.is_empty()).collect::<Vec<_>>().join("_")
+}
+
+/// Names that a class of an enumeration has itself: the order of its ancestors (`type.mro`), and what enumerations of the language
+/// and of frameworks have (`Enum` of Python 3.11 and what extends it).
+const OF_ENUMERATIONS: &[&str] = &["mro", "name", "value", "names", "values", "labels", "choices", "label"];
+
+fn member_name(name: &str) -> String {
+    let plain = identifier(name);
+    if KEYWORDS.contains(&plain.as_str()) || OF_ENUMERATIONS.contains(&plain.as_str()) || plain.starts_with('_') {
+        letter_first(&format!("{}_value", plain.trim_matches('_')), "value")
+    } else {
+        plain
+    }
+}
+
+/// At home what can be imported, elsewhere only what the standard library has: other code may need the framework that it was
+/// written for.
+fn code_stays(code: &str, same_framework: bool) -> bool {
+    let path = code.contains('.') && code.chars().all(|letter| letter.is_alphanumeric() || matches!(letter, '.' | '_'));
+    let standard = code.split('.').next().is_some_and(|package| STANDARD_PACKAGES.contains(&package));
+    path && (same_framework || standard)
+}
+
+/// Packages of the standard library whose functions give values.
+const STANDARD_PACKAGES: &[&str] = &["datetime", "os", "random", "secrets", "socket", "time", "uuid"];
 
 /// Lowers one file.
 pub fn lower(tree: &Tree, file: FileId, text: &str) -> Outline {

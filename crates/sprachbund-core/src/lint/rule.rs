@@ -130,19 +130,12 @@ impl Example {
 
     /// What stands before its text in a file of its own.
     pub fn head(&self) -> &'static str {
-        match self.dialect {
-            "django" => "from django.db import models\n\n\n",
-            "typeorm" => "import { Entity } from 'typeorm';\n\n",
-            "prisma" => "datasource db {\n  provider = \"postgresql\"\n}\n\n",
-            "sequelize" => "import { DataTypes, Sequelize } from 'sequelize';\nconst sequelize = new Sequelize();\n\n",
-            "mongoose" => "import mongoose from 'mongoose';\n\n",
-            _ => "",
-        }
+        crate::dialect::by_id(self.dialect).map_or("", |dialect| dialect.details.example_head)
     }
 
     /// The language that it is written in, as fences of Markdown call it.
     pub fn language(&self) -> &'static str {
-        crate::dialect::by_id(self.dialect).map_or("", |dialect| dialect.language.id())
+        crate::dialect::by_id(self.dialect).map_or("", |dialect| dialect.language.id)
     }
 }
 

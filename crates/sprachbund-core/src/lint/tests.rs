@@ -103,7 +103,7 @@ fn carried(rule: &Rule, example: &Example, dialect: &'static Dialect) -> Option<
     if !dialect.databases.contains(&settings.database()) || example.to == Some(dialect.id) {
         return None;
     }
-    (dialect.target_settings)(&read_first.schema, &mut settings);
+    (dialect.details.target_settings)(&read_first.schema, &mut settings);
     let fitted = fit(&read_first.schema, dialect, &settings).schema;
     let expected = subjects(rule, example, dialect, &fitted, &settings);
     let files = dialect.print(&fitted, &(dialect.conventions)(&settings)).into_iter().map(|file| (file.path, file.text)).collect();
@@ -201,7 +201,7 @@ fn written(rule: &Rule, dialect: &'static Dialect) -> Option<(Vec<(String, Strin
     if !dialect.databases.contains(&settings.database()) {
         return None;
     }
-    (dialect.target_settings)(&first.schema, &mut settings);
+    (dialect.details.target_settings)(&first.schema, &mut settings);
     let fitted = fit(&first.schema, dialect, &settings).schema;
     let files = dialect.print(&fitted, &(dialect.conventions)(&settings)).into_iter().filter(|file| !file.text.trim().is_empty());
     Some((files.map(|file| (file.path, file.text)).collect(), settings))

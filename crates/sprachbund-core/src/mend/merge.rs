@@ -56,7 +56,7 @@ pub(super) struct Merged {
 }
 
 /// What must be edited in `ours` so that it differs from `theirs` as it differs from `base`.
-pub(super) fn merge(base: &str, theirs: &str, ours: &str, language: Language) -> Merged {
+pub(super) fn merge(base: &str, theirs: &str, ours: &str, language: &Language) -> Merged {
     let (base_tokens, their_tokens, our_tokens) = (tokens(base, language), tokens(theirs, language), tokens(ours, language));
     let (texts, our_words) = ((words(&base_tokens), words(&their_tokens)), words(&our_tokens));
     let same = counterparts(&texts.0, &our_words);
@@ -333,6 +333,7 @@ fn unit(text: &str) -> usize {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::host::python::PYTHON;
 
     /// Base, theirs, ours, and what ours becomes.
     const CASES: &[(&str, &str, &str, Option<&str>)] = &[
@@ -375,7 +376,7 @@ mod tests {
     #[test]
     fn a_difference_is_carried_over_to_a_text_in_other_words() {
         for (base, theirs, ours, expected) in CASES {
-            let merged = merge(base, theirs, ours, Language::Python);
+            let merged = merge(base, theirs, ours, &PYTHON);
             let edited = (merged.unplaced == 0).then(|| apply(ours, &merged.placed.iter().collect::<Vec<_>>()));
             assert_eq!(edited.as_deref(), *expected, "{base} -> {theirs} in {ours}");
         }

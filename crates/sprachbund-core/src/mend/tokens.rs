@@ -16,17 +16,8 @@ impl Token<'_> {
     }
 }
 
-/// What begins a comment that goes to the end of the line.
-fn comment_marks(language: Language) -> &'static [&'static str] {
-    match language {
-        Language::Python => &["#"],
-        Language::Sql => &["--"],
-        _ => &["//"],
-    }
-}
-
 /// The tokens of a text. A text that is no program of the language gives tokens all the same.
-pub(super) fn tokens(text: &str, language: Language) -> Vec<Token<'_>> {
+pub(super) fn tokens<'t>(text: &'t str, language: &Language) -> Vec<Token<'t>> {
     let (mut found, mut lead, mut at) = (Vec::new(), 0, 0);
     while let Some(first) = text[at..].chars().next() {
         let rest = &text[at..];
@@ -43,19 +34,19 @@ pub(super) fn tokens(text: &str, language: Language) -> Vec<Token<'_>> {
 }
 
 /// Bytes of the blank or the comment that a text begins with.
-fn between(rest: &str, first: char, language: Language) -> Option<usize> {
+fn between(rest: &str, first: char, language: &Language) -> Option<usize> {
     if first.is_whitespace() {
         return Some(first.len_utf8());
     }
-    if comment_marks(language).iter().any(|mark| rest.starts_with(mark)) {
+    if rest.starts_with(language.layout.comment) {
         return Some(rest.find('\n').unwrap_or(rest.len()));
     }
-    let block = language != Language::Python && rest.starts_with("/*");
+    let block = language.layout.block_comments && rest.starts_with("/*");
     block.then(|| rest.find("*/").map_or(rest.len(), |end| end + 2))
 }
 
 /// Bytes of the word, the number, the text in quotes or the sign that a text begins with.
-fn length_of(rest: &str, first: char, language: Language) -> usize {
+fn length_of(rest: &str, first: char, language: &Language) -> usize {
     if first.is_alphanumeric() || first == '_' {
         return rest.find(|letter: char| !(letter.is_alphanumeric() || letter == '_')).unwrap_or(rest.len());
     }
@@ -63,14 +54,14 @@ fn length_of(rest: &str, first: char, language: Language) -> usize {
         return first.len_utf8();
     }
     let three = rest.get(..3).unwrap_or_default();
-    if language == Language::Python && (three == "\"\"\"" || three == "'''") {
+    if language.layout.triple_quotes && (three == "\"\"\"" || three == "'''") {
         return rest[3..].find(three).map_or(rest.len(), |end| end + 6);
     }
     let mut escaped = false;
     for (at, letter) in rest.char_indices().skip(1) {
         match letter {
             _ if escaped => escaped = false,
-            '\\' if language != Language::Sql => escaped = true,
+            '\\' if language.layout.backslashes => escaped = true,
             letter if letter == first => return at + letter.len_utf8(),
             _ => {}
         }

@@ -1,9 +1,9 @@
-//! How names and texts are written: the one place that puts quotes around anything, with one file for each language. Whatever a
+//! How names and texts are written: the one place that puts quotes around anything, with one file for each
+//! language; a dialect with a language of its own has that file in its room. Whatever a
 //! name or a text holds, what is written here stays one name or one text of the language; `tests/hostile.rs` holds that.
 //!
 //! Names that a language cannot write at all are respelled before printing (`fit/names.rs`), by [`identifier`].
 
-pub(crate) mod prisma;
 pub(crate) mod python;
 pub mod sql;
 pub(crate) mod typescript;

@@ -96,7 +96,7 @@ impl Builder<'_, '_, '_> {
     pub(super) fn not_held(&mut self, called: &str, whole: bool, what: &str, span: Option<Span>) {
         let conventions = self.resolver.conventions;
         let database = conventions.database.title();
-        let framework = crate::dialect::by_id(conventions.dialect).map_or("the framework", |dialect| dialect.framework);
+        let framework = conventions.dialect.framework;
         let extent = if whole { "not made" } else { "made only in part" };
         self.diagnostics.push(
             Diagnostic::new("not-held", Severity::Warning, format!("{called} of `{}` is {extent} on {database}", self.model.name))

@@ -84,7 +84,7 @@ fn cross(from: &str, to: &str, text: String, database: Database) -> (String, Str
     let target = Settings { database: Some(to.database(Some(database))), ..Settings::default() };
     let schema = read(vec![(format!("harbour/models.{}", from.extensions[0]), text)], from, &mut settings, &NoFiles).schema;
     let mut settings = if from.keeps_documents() != to.keeps_documents() { target } else { settings };
-    (to.target_settings)(&schema, &mut settings);
+    (to.details.target_settings)(&schema, &mut settings);
     let fitted = fit(&schema, to, &settings);
     let conventions = (to.conventions)(&settings);
     let files = to.print(&fitted.schema, &conventions);

@@ -78,7 +78,7 @@ pub(crate) fn run(options: &CompareOptions) -> Result<Outcome, Failure> {
 /// Documents are set beside tables as the tables that they would be.
 fn as_tables(side: &mut Loaded, other: &Loaded) {
     if side.dialect.keeps_documents() && !other.dialect.keeps_documents() {
-        side.schema = carried(&side.schema, other.schema.source.database).into_owned();
+        side.schema = carried(&side.schema, other.dialect, other.schema.source.database).into_owned();
     }
 }
 

@@ -76,8 +76,12 @@ fn one_table_each(loaded: &Loaded, target: &Dialect) -> Result<(), Failure> {
 
 /// Refuses a style that the target does not have.
 fn check_style(target: &Dialect, style: Option<&str>) -> Result<(), Failure> {
-    let Some(style) = style.filter(|style| !target.styles.contains(style)) else { return Ok(()) };
-    let known = if target.styles.is_empty() { "it has one only".to_owned() } else { format!("it has {}", target.styles.join(" and ")) };
+    let Some(style) = style.filter(|style| !target.details.styles.contains(style)) else { return Ok(()) };
+    let known = if target.details.styles.is_empty() {
+        "it has one only".to_owned()
+    } else {
+        format!("it has {}", target.details.styles.join(" and "))
+    };
     Err(Failure(format!("{} has no style `{style}`; {known}", target.framework)))
 }
 
@@ -89,7 +93,7 @@ fn translate(loaded: &Loaded, target: &Dialect, (naming, style): (Option<String>
         settings = Settings { naming: settings.naming.or_else(|| loaded.settings.naming.clone()), ..loaded.settings.clone() };
     }
     settings.style = style;
-    (target.target_settings)(&loaded.schema, &mut settings);
+    (target.details.target_settings)(&loaded.schema, &mut settings);
     let fitted = fit(&loaded.schema, target, &settings);
     let conventions = (target.conventions)(&settings);
     let mut files = target.print(&fitted.schema, &conventions);

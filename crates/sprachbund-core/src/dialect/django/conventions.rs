@@ -26,7 +26,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
     let postgresql = database == Database::PostgreSql;
     Conventions {
-        dialect: "django",
+        dialect: &super::DIALECT,
         version: settings.version.clone().unwrap_or_else(|| "5.2".into()),
         database,
         types: super::types::TYPES,

@@ -5,9 +5,11 @@ pub(crate) mod print;
 mod read;
 mod types;
 
-use crate::dialect::{Dialect, Medium, Settings};
+use crate::dialect::conventions::Actor;
+use crate::dialect::{Details, Dialect, Medium, PlainWord, Settings};
 use crate::fit::carried;
-use crate::host::Language;
+use crate::host::language::Reserved;
+use crate::host::python::PYTHON;
 use crate::schema::{Database, Schema, Type};
 
 /// The registry entry.
@@ -17,7 +19,7 @@ pub const DIALECT: Dialect = Dialect {
     versions: &["5.2"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
     unverified: &[Database::MySql],
-    language: Language::Python,
+    language: &PYTHON,
     extensions: &["py"],
     marks: &[
         "DEFAULT_AUTO_FIELD",
@@ -31,20 +33,31 @@ pub const DIALECT: Dialect = Dialect {
         "AbstractBaseUser",
     ],
     signs: &["from django", "import django"],
-    // `Field._check_field_name` and `Model._check_property_name_related_field_accessor_clashes` of Django 5.2.
-    reserved_members: &["pk", "models", "objects", "check", "clean", "save", "delete", "full_clean", "refresh_from_db", "_state", "Meta"],
-    reserved_classes: &["Meta"],
-    classes_global: false,
-    single_underscores: true,
-    styles: &[],
-    namings: &[],
-    stand_ins: STAND_INS,
-    is_framework,
-    project_settings: |project, settings| settings.default_key = settings.default_key.take().or_else(|| read::default_key(project)),
-    target_settings,
     conventions: conventions::conventions,
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
+    details: Details {
+        names: Reserved {
+            // `Field._check_field_name` and `Model._check_property_name_related_field_accessor_clashes` of Django 5.2.
+            members: &["pk", "models", "objects", "check", "clean", "save", "delete", "full_clean", "refresh_from_db", "_state", "Meta"],
+            classes: &["Meta"],
+            single_underscores: true,
+            ..Reserved::NOTHING
+        },
+        stand_ins: STAND_INS,
+        is_framework,
+        project_settings: |project, settings| settings.default_key = settings.default_key.take().or_else(|| read::default_key(project)),
+        target_settings,
+        example_head: "from django.db import models\n\n\n",
+        plain_words: &[
+            (PlainWord::Text, "CharField"),
+            (PlainWord::Time, "DateTimeField"),
+            (PlainWord::Number, "IntegerField"),
+            (PlainWord::Fraction, "FloatField"),
+        ],
+        plain_default: Some(("default", Actor::Application)),
+        ..Details::USUAL
+    },
 };
 
 /// The framework's own models that projects refer to, reduced to what decides about tables (Django 5.2).
@@ -72,7 +85,7 @@ fn is_framework(module: &str) -> bool {
 
 /// The key class that most models of the schema have, so that they need not write it.
 fn target_settings(schema: &Schema, settings: &mut Settings) {
-    let schema = carried(schema, settings.database());
+    let schema = carried(schema, &DIALECT, settings.database());
     let counted = |kind: &Type| {
         let numbered = |entity: &&crate::schema::Entity| {
             let [key] = entity.key_columns() else { return false };

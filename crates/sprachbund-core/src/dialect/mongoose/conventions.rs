@@ -11,7 +11,7 @@ pub(crate) const NEW_ID: &str = "() => new Types.ObjectId()";
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
     Conventions {
-        dialect: "mongoose",
+        dialect: &super::DIALECT,
         version: settings.version.clone().unwrap_or_else(|| "8".into()),
         database: Database::MongoDb,
         types: super::types::TYPES,
@@ -62,7 +62,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         enum_type: NamePattern::fixed(""),
         shorten: |name, _| name.to_owned(),
         generated_key: Identity::ByDefault,
-        table: NamePattern::fixed("{name|collected}"),
+        table: NamePattern::own("{name|collected}", &[("collected", super::collection::name)]),
         column: NamePattern::fixed("{attribute}"),
         reference_column: NamePattern::fixed("{attribute}"),
         parent_link: NamePattern::fixed("{name|camel}"),

@@ -19,7 +19,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         Database::Sqlite => &[Identity::AutoIncrement],
     };
     Conventions {
-        dialect: "prisma",
+        dialect: &super::DIALECT,
         version: settings.version.clone().unwrap_or_else(|| "7".into()),
         database,
         types: super::types::table(database),

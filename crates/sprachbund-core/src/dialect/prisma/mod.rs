@@ -3,18 +3,21 @@
 //! MariaDB and MySQL: what it is there follows Prisma's documentation, unverified; the types are validated.
 
 mod conventions;
+mod language;
 mod moment;
 pub(crate) mod print;
+mod quoting;
 mod read;
 mod types;
 
-use crate::dialect::{Dialect, Medium, Settings};
+use crate::dialect::conventions::Actor;
+use crate::dialect::{Details, Dialect, Medium, PlainWord, Settings};
 use crate::fit::carried;
-use crate::host::Language;
+use crate::host::language::Reserved;
 use crate::schema::{Database, EnforcedBy, Schema};
 
 /// The file of a schema that says what holds for all of it, without its ending.
-pub(crate) const PROJECT_FILE: &str = "schema";
+const PROJECT_FILE: &str = "schema";
 
 /// The named schema of what names none: the one in which PostgreSQL looks first.
 const SILENT_NAMESPACE: &str = "public";
@@ -26,41 +29,50 @@ pub const DIALECT: Dialect = Dialect {
     versions: &["7"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
     unverified: &[Database::MySql, Database::MariaDb],
-    language: Language::Prisma,
+    language: &language::PRISMA,
     extensions: &["prisma"],
     marks: &["model", "view", "enum", "datasource"],
     signs: &["model", "view", "enum", "datasource"],
-    reserved_members: &[],
-    reserved_classes: &[
-        "BigInt",
-        "Boolean",
-        "Bytes",
-        "DateTime",
-        "Decimal",
-        "Float",
-        "Int",
-        "Json",
-        "Prisma",
-        "PrismaClient",
-        "String",
-        "Unsupported",
-    ],
-    classes_global: false,
-    single_underscores: false,
-    styles: &[],
-    namings: &[],
-    stand_ins: &[],
-    is_framework: |_| false,
-    project_settings: read::settings,
-    target_settings,
     conventions: conventions::conventions,
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
+    details: Details {
+        names: Reserved {
+            classes: &[
+                "BigInt",
+                "Boolean",
+                "Bytes",
+                "DateTime",
+                "Decimal",
+                "Float",
+                "Int",
+                "Json",
+                "Prisma",
+                "PrismaClient",
+                "String",
+                "Unsupported",
+            ],
+            modules: &[PROJECT_FILE],
+            ..Reserved::NOTHING
+        },
+        project_settings: read::settings,
+        target_settings,
+        example_head: "datasource db {\n  provider = \"postgresql\"\n}\n\n",
+        plain_words: &[
+            (PlainWord::Text, "String"),
+            (PlainWord::Time, "DateTime"),
+            (PlainWord::Decimal, "Decimal"),
+            (PlainWord::Number, "Int"),
+            (PlainWord::Fraction, "Float"),
+        ],
+        plain_default: Some(("@default", Actor::Database)),
+        ..Details::USUAL
+    },
 };
 
 /// Foreign keys are said for all relations at once: there are none where the schema has none.
 fn target_settings(schema: &Schema, settings: &mut Settings) {
-    let schema = carried(schema, settings.database());
+    let schema = carried(schema, &DIALECT, settings.database());
     let mut keys = schema.entities.iter().filter(|entity| entity.mapped.code).flat_map(|entity| &entity.foreign_keys).peekable();
     let any = keys.peek().is_some();
     let unenforced = any && keys.all(|key| key.enforced == EnforcedBy::Application);

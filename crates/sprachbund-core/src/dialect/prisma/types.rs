@@ -151,7 +151,7 @@ pub(super) fn written(spelling: &Spelling, database: Database) -> (String, Optio
         let (name, arguments) = spelling.word.split_once('(').map_or((spelling.word.as_str(), ""), |(name, rest)| (name, rest));
         return match natives(database).find(|(native, _)| *native == name) {
             Some((_, words)) => split(words, Some(arguments.trim_end_matches(')')).filter(|arguments| !arguments.is_empty())),
-            None => (format!("Unsupported({})", crate::quoting::prisma::text(&spelling.word)), None),
+            None => (format!("Unsupported({})", crate::dialect::prisma::quoting::text(&spelling.word)), None),
         };
     }
     let numbers = [spelling.length, spelling.precision, spelling.scale];

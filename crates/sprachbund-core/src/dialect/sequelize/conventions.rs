@@ -13,7 +13,7 @@ const UNHELD: &[Unheld] = &[Unheld { feature: Feature::CoveringIndex, of_index: 
 pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
     Conventions {
-        dialect: "sequelize",
+        dialect: &super::DIALECT,
         version: settings.version.clone().unwrap_or_else(|| "6".into()),
         database,
         types: super::types::table(database),
@@ -68,7 +68,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         enum_type: NamePattern::fixed("enum_{table}_{column}"),
         shorten: |name, _| name.to_owned(),
         generated_key: if database == Database::Sqlite { Identity::AutoIncrement } else { Identity::Sequence },
-        table: NamePattern::fixed("{name|inflected}"),
+        table: NamePattern::own("{name|inflected}", &[("inflected", super::inflection::plural)]),
         column: NamePattern::fixed("{attribute}"),
         reference_column: NamePattern::fixed("{attribute}_{column} | camel"),
         parent_link: NamePattern::fixed("{name|camel}"),

@@ -9,7 +9,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
     let nothing = || NamePattern::fixed("{column}");
     Conventions {
-        dialect: "sql",
+        dialect: &super::DIALECT,
         version: String::new(),
         database,
         types: &[],

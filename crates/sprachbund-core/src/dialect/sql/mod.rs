@@ -7,9 +7,10 @@ mod statements;
 
 pub use statements::sieve;
 
-use crate::dialect::{Dialect, Medium, PrintedFile};
+use crate::dialect::conventions::Actor;
+use crate::dialect::{Details, Dialect, Medium, PrintedFile};
 use crate::history::sql::script;
-use crate::host::Language;
+use crate::host::sql::SQL;
 use crate::schema::{Database, Schema};
 
 /// The registry entry.
@@ -19,26 +20,17 @@ pub const DIALECT: Dialect = Dialect {
     versions: &["PostgreSQL 15", "MariaDB 10.11", "SQLite 3"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
     unverified: &[Database::MySql],
-    language: Language::Sql,
+    language: &SQL,
     extensions: &["sql", "ddl"],
     marks: &["CREATE TABLE", "create table", "Create Table", "ALTER TABLE", "alter table"],
     signs: &[],
-    reserved_members: &[],
-    reserved_classes: &[],
-    classes_global: false,
-    single_underscores: false,
-    styles: &[],
-    namings: &[],
-    stand_ins: &[],
-    is_framework: |_| false,
-    project_settings: |_, _| {},
-    target_settings: |_, _| {},
     conventions: conventions::conventions,
     capabilities: conventions::capabilities,
     medium: Medium::Statements {
         read: |sources, database| read::read(&sources.files, database),
         print: |schema: &Schema, database| vec![PrintedFile { path: "schema.sql".into(), text: script(schema, database) }],
     },
+    details: Details { plain_default: Some(("DEFAULT", Actor::Database)), ..Details::USUAL },
 };
 
 /// Texts that only one server's scripts have, the surest first.

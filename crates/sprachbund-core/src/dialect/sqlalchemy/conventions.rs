@@ -20,7 +20,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
     let classic = settings.style.as_deref() == Some(super::CLASSIC);
     let nothing = || NamePattern::fixed("{attribute}");
     Conventions {
-        dialect: "sqlalchemy",
+        dialect: &super::DIALECT,
         version: settings.version.clone().unwrap_or_else(|| "2.0".into()),
         database,
         types: super::types::table(database),

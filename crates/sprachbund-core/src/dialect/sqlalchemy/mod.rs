@@ -7,8 +7,10 @@ pub(crate) mod print;
 mod read;
 mod types;
 
-use crate::dialect::{Dialect, Medium};
-use crate::host::Language;
+use crate::dialect::conventions::Actor;
+use crate::dialect::{Details, Dialect, Medium, PlainWord};
+use crate::host::language::Reserved;
+use crate::host::python::PYTHON;
 use crate::schema::Database;
 
 /// The style of columns without types of the code.
@@ -21,7 +23,7 @@ pub const DIALECT: Dialect = Dialect {
     versions: &["2.0"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
     unverified: &[Database::MySql],
-    language: Language::Python,
+    language: &PYTHON,
     extensions: &["py"],
     marks: &[
         "mapped_column(",
@@ -36,44 +38,52 @@ pub const DIALECT: Dialect = Dialect {
         "down_revision",
     ],
     signs: &["sqlalchemy", "sqlmodel"],
-    // What a declarative class has of itself, and what the printed files import.
-    reserved_members: &[
-        "metadata",
-        "registry",
-        "sa",
-        "datetime",
-        "enum",
-        "postgresql",
-        "mysql",
-        "Any",
-        "Base",
-        "Decimal",
-        "Mapped",
-        "Optional",
-        "UUID",
-        "bool",
-        "bytes",
-        "dict",
-        "float",
-        "int",
-        "list",
-        "str",
-        "mapped_column",
-        "relationship",
-        "uuid4",
-    ],
-    reserved_classes: &["Any", "Base", "Decimal", "Mapped", "Optional", "UUID"],
-    classes_global: false,
-    single_underscores: false,
-    styles: &["typed", CLASSIC],
-    namings: &[],
-    stand_ins: &[],
-    is_framework,
-    project_settings: |_, _| {},
-    target_settings: |_, _| {},
     conventions: conventions::conventions,
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
+    details: Details {
+        names: Reserved {
+            // What a declarative class has of itself, and what the printed files import.
+            members: &[
+                "metadata",
+                "registry",
+                "sa",
+                "datetime",
+                "enum",
+                "postgresql",
+                "mysql",
+                "Any",
+                "Base",
+                "Decimal",
+                "Mapped",
+                "Optional",
+                "UUID",
+                "bool",
+                "bytes",
+                "dict",
+                "float",
+                "int",
+                "list",
+                "str",
+                "mapped_column",
+                "relationship",
+                "uuid4",
+            ],
+            classes: &["Any", "Base", "Decimal", "Mapped", "Optional", "UUID"],
+            ..Reserved::NOTHING
+        },
+        styles: &["typed", CLASSIC],
+        is_framework,
+        plain_words: &[
+            (PlainWord::Text, "String"),
+            (PlainWord::Time, "DateTime"),
+            (PlainWord::Decimal, "Numeric"),
+            (PlainWord::Number, "Integer"),
+            (PlainWord::Fraction, "Float"),
+        ],
+        plain_default: Some(("default", Actor::Application)),
+        ..Details::USUAL
+    },
 };
 
 /// The package itself and those that build on it, which are known by name.

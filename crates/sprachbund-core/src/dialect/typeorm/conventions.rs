@@ -55,7 +55,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         own.map_or_else(|| NamePattern::fixed(answer), |(_, pattern)| pattern.clone())
     };
     Conventions {
-        dialect: "typeorm",
+        dialect: &super::DIALECT,
         version: settings.version.clone().unwrap_or_else(|| "0.3".into()),
         database,
         types: super::types::table(database),

@@ -3,11 +3,12 @@
 use std::collections::{HashMap, HashSet};
 
 use super::{Crossed, rename_column};
-use crate::dialect::mongoose::{NEW_ID, can_filter, keeps_to};
+use crate::dialect::DocumentRules;
 use crate::fit::Grade;
 use crate::fit::causes::documents::OfDocument;
 use crate::fit::causes::{Rows, row};
 use crate::fit::report::{Causes, Touched};
+use crate::host::Language;
 use crate::schema::expression::Tree;
 use crate::schema::facts::{Aspect, Element, ElementKind, FactKey, index_element, unique_element};
 use crate::schema::{
@@ -120,7 +121,7 @@ const REASONS: Rows = &[
     (
         ElementKind::Relation,
         Some(Aspect::OnDelete),
-        row(Grade::Dropped, "Mongoose does nothing on deletion", "left out").then_do("let the application do it"),
+        row(Grade::Dropped, "nothing is done on deletion there", "left out").then_do("let the application do it"),
     ),
     (
         ElementKind::Relation,
@@ -157,7 +158,7 @@ const REASONS: Rows = &[
 ];
 
 /// Carries tables over into documents.
-pub(super) fn carry(schema: &Schema) -> Crossed {
+pub(super) fn carry(schema: &Schema, language: &Language, rules: &DocumentRules) -> Crossed {
     let mut schema = schema.clone();
     let mut own = Causes::default();
     for enumeration in &mut schema.enums {
@@ -169,7 +170,7 @@ pub(super) fn carry(schema: &Schema) -> Crossed {
             schema.entities.iter_mut().flat_map(|entity| &mut entity.fields).filter(|field| field.r#type == Type::UnsignedInteger);
         unsigned.for_each(|field| field.r#type = Type::BigInt);
     }
-    keys(&mut schema, &mut own);
+    keys(&mut schema, &new_key(language, rules), &mut own);
     references(&mut schema);
     for entity in &mut schema.entities {
         entity.kind = EntityKind::Document;
@@ -181,7 +182,7 @@ pub(super) fn carry(schema: &Schema) -> Crossed {
         let table = entity.table.clone();
         entity.fields.iter_mut().for_each(|column| {
             field(column);
-            kept_to(column, &schema.enums, &table, &mut own);
+            kept_to(column, rules, (&schema.enums, &table), &mut own);
             super::coerce(column);
         });
         let key = entity.key_columns().to_vec();
@@ -189,7 +190,7 @@ pub(super) fn carry(schema: &Schema) -> Crossed {
             (field.nullable, field.required_on_input) = (false, Some(false));
         }
         uniques(entity);
-        indexes(entity, &mut own);
+        indexes(entity, rules, &mut own);
         kinds(entity);
     }
     schema.source.database = crate::schema::Database::MongoDb;
@@ -197,7 +198,7 @@ pub(super) fn carry(schema: &Schema) -> Crossed {
 }
 
 /// Every document has one key: that of one column takes its place, beside any other it is added.
-fn keys(schema: &mut Schema, own: &mut Causes) {
+fn keys(schema: &mut Schema, new_key: &Field, own: &mut Causes) {
     let mut renamed: HashMap<String, String> = HashMap::new();
     for entity in schema.entities.iter_mut().filter(|entity| !is_second(entity)) {
         let key = entity.key_columns().to_vec();
@@ -224,7 +225,7 @@ fn keys(schema: &mut Schema, own: &mut Causes) {
                     }
                 }
                 if entity.field(KEY).is_none() {
-                    entity.fields.insert(0, new_key());
+                    entity.fields.insert(0, new_key.clone());
                 }
                 let origin = Origin::implied("every document has one");
                 entity.primary_key = Some(PrimaryKey { columns: vec![KEY.to_owned()], name: None, origin });
@@ -246,9 +247,9 @@ fn is_second(entity: &Entity) -> bool {
 }
 
 /// The key that the framework makes.
-fn new_key() -> Field {
+fn new_key(language: &Language, rules: &DocumentRules) -> Field {
     let mut field = Field::plain(Some(KEY.to_owned()), KEY.to_owned(), Type::ObjectId, "objectId".into());
-    field.defaults.application = Some(Box::new(Default_::host("typescript", NEW_ID)));
+    field.defaults.application = Some(Box::new(Default_::host(language.id, rules.new_key)));
     field
 }
 
@@ -352,7 +353,8 @@ fn field(field: &mut Field) {
 }
 
 /// What the framework does not check of a type is not said.
-fn kept_to(field: &mut Field, enums: &[EnumType], table: &str, own: &mut Causes) {
+fn kept_to(field: &mut Field, rules: &DocumentRules, (enums, table): (&[EnumType], &str), own: &mut Causes) {
+    let keeps_to = rules.keeps_to;
     let element = Element::of_field(field);
     let fact = |aspect| FactKey::new(table, element.clone(), aspect);
     let numbers =
@@ -421,7 +423,7 @@ fn is_optional(entity: &Entity, columns: &[String]) -> bool {
     columns.iter().any(|column| !key.contains(column) && entity.field(column).is_none_or(|field| field.required_on_input != Some(true)))
 }
 
-fn indexes(entity: &mut Entity, own: &mut Causes) {
+fn indexes(entity: &mut Entity, rules: &DocumentRules, own: &mut Causes) {
     let mut kept: Vec<Index> = Vec::new();
     let mut seen: HashSet<String> = HashSet::new();
     let unique_keys: HashSet<Vec<String>> = entity.uniques.iter().map(|unique| unique.columns.clone()).collect();
@@ -436,7 +438,7 @@ fn indexes(entity: &mut Entity, own: &mut Causes) {
             gone(OfDocument::PatternsToo);
             continue;
         }
-        let filter = index.condition.as_deref().is_none_or(|condition| condition.tree.as_ref().is_some_and(can_filter));
+        let filter = index.condition.as_deref().is_none_or(|condition| condition.tree.as_ref().is_some_and(rules.can_filter));
         if !filter && index.unique {
             gone(OfDocument::NoSuchFilter);
             continue;

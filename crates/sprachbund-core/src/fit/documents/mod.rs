@@ -8,6 +8,7 @@ use std::collections::HashMap;
 
 use super::causes::Rows;
 use super::report::Causes;
+use crate::dialect::Dialect;
 use crate::schema::{Database, Default_, Entity, Field, Schema};
 
 /// A schema that was carried over.
@@ -21,10 +22,10 @@ pub(super) struct Crossed {
     pub(super) renamed: HashMap<String, String>,
 }
 
-/// Carries a schema over if its database keeps what the target's does not.
-pub(super) fn cross(schema: &Schema, database: Database) -> Option<Crossed> {
+/// Carries a schema over if its database keeps what the target's does not; `dialect` is to declare it.
+pub(super) fn cross(schema: &Schema, dialect: &Dialect, database: Database) -> Option<Crossed> {
     match (schema.source.database.keeps_documents(), database.keeps_documents()) {
-        (false, true) => Some(from_tables::carry(schema)),
+        (false, true) => dialect.details.documents.map(|rules| from_tables::carry(schema, dialect.language, rules)),
         (true, false) => Some(into_tables::carry(schema, database)),
         _ => None,
     }

@@ -10,10 +10,14 @@ pub(crate) mod value;
 use smol_str::{SmolStr, format_smolstr};
 use tree_sitter::{Node, Tree};
 
+use crate::host::case::Case;
 use crate::host::evaluate::constant;
 use crate::host::grammar::grammar;
+use crate::host::language::{Imports, Language, Layout, LegalNames, file_name};
 use crate::host::outline::{Assignment, Body, Call, Expr, ExprKind, Function, Outline, Returned};
 use crate::host::python::collect_errors;
+use crate::host::recover;
+use crate::quoting::identifier;
 use crate::source::{FileId, Span};
 
 grammar!(
@@ -46,6 +50,40 @@ grammar!(
 
 /// Nesting beyond which an expression is left opaque, so that hostile input cannot exhaust the stack.
 const DEEPEST: u32 = 64;
+
+/// The language, as far as the middle asks of it.
+pub const TYPESCRIPT: Language = Language {
+    id: "typescript",
+    extensions: &["ts", "mts", "cts", "js", "mjs", "cjs"],
+    grammar: Some(|| tree_sitter_typescript::LANGUAGE_TYPESCRIPT.into()),
+    lower: lower_text,
+    imports: Imports::Paths,
+    attribute_case: Case::Camel,
+    names: LegalNames {
+        // Other names of properties are quoted.
+        attribute: |name, reserved| match reserved.members.contains(&name) || name.is_empty() {
+            true => format!("{name}Value"),
+            false => name.to_owned(),
+        },
+        class: |name, _| identifier(name),
+        module: file_name,
+        member: str::to_owned,
+        keywords: &[],
+    },
+    layout: Layout { comment: "//", block_comments: true, triple_quotes: false, backslashes: true },
+    code_stays: |_, same_framework| same_framework,
+    shares_literals: false,
+};
+
+/// Parses and lowers a file; one with errors is taken declaration by declaration, so that an error spoils no more than its own.
+fn lower_text(file: FileId, text: &str) -> Outline {
+    let Some(mut parser) = TYPESCRIPT.parser() else { return Outline::default() };
+    let Some(tree) = parser.parse(text, None) else { return Outline::default() };
+    match tree.root_node().has_error() {
+        true => lower(&recover::trees(&mut parser, text), file, text),
+        false => lower(&[tree], file, text),
+    }
+}
 
 /// Lowers one file, given as one tree or as one for each of its parts.
 pub fn lower(trees: &[Tree], file: FileId, text: &str) -> Outline {

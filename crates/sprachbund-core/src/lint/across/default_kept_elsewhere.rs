@@ -1,4 +1,5 @@
 use crate::diagnostic::{Diagnostic, Severity};
+use crate::dialect::conventions::Actor;
 use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::rule::{PLAIN, Rule, django};
@@ -20,63 +21,36 @@ pub(super) const RULE: Rule = Rule {
     ..PLAIN
 };
 
-/// Who keeps a constant default in a dialect when it is written with the plain word `default`.
-#[derive(Clone, Copy, PartialEq, Eq)]
-enum Keeper {
-    Database,
-    Application,
-}
-
-impl Keeper {
-    fn words(self) -> &'static str {
-        match self {
-            Keeper::Database => "the database",
-            Keeper::Application => "the application",
-        }
-    }
-}
-
-/// The word and who keeps what it says, as the dialects' readers have it (their pages say of which version).
-const WORDS: &[(&str, &str, Keeper)] = &[
-    ("django", "default", Keeper::Application),
-    ("mongoose", "default", Keeper::Application),
-    ("prisma", "@default", Keeper::Database),
-    ("sequelize", "defaultValue", Keeper::Database),
-    ("sql", "DEFAULT", Keeper::Database),
-    ("sqlalchemy", "default", Keeper::Application),
-    ("typeorm", "default", Keeper::Database),
-];
-
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let of = |id: &str| WORDS.iter().find(|(dialect, ..)| *dialect == id);
     let Some(target) = context.target else { return };
-    let (Some((_, word, keeper)), Some((_, there_word, there))) = (of(context.conventions.dialect), of(target.dialect.id)) else { return };
+    let both = context.conventions.dialect.details.plain_default.zip(target.dialect.details.plain_default);
+    let Some(((word, keeper), (there_word, there))) = both else { return };
     if keeper == there {
         return;
     }
-    for (entity, field) in context.columns().filter(|(_, field)| field.purpose.is_none() && kept_by(&field.defaults, *keeper)) {
+    for (entity, field) in context.columns().filter(|(_, field)| field.purpose.is_none() && kept_by(&field.defaults, keeper)) {
         let (name, framework) = (place(entity, field), target.dialect.framework);
         found.push(
             RULE.of_column(
                 entity,
                 field,
-                format!("`{word}` of `{name}` is kept by {}; `{there_word}` of {framework} by {}", keeper.words(), there.words()),
+                format!("`{word}` of `{name}` is kept by {}; `{there_word}` of {framework} by {}", keeper.title(), there.title()),
             )
-            .at(field.origin.span(), format!("kept by {}", keeper.words()))
+            .at(field.origin.span(), format!("kept by {}", keeper.title()))
             .because(match there {
-                Keeper::Application => "a row that is inserted by hand then has no default",
-                Keeper::Database => "the database then has a default that it had not",
+                Actor::Application => "a row that is inserted by hand then has no default",
+                Actor::Database => "the database then has a default that it had not",
             })
-            .with_help(format!("use {framework}'s word for a default of {}", keeper.words())),
+            .with_help(format!("use {framework}'s word for a default of {}", keeper.title())),
         );
     }
 }
 
 /// Whether a constant is kept there, and nowhere else.
-fn kept_by(defaults: &Voices, keeper: Keeper) -> bool {
+fn kept_by(defaults: &Voices, keeper: Actor) -> bool {
     let constant = |default: &Option<Box<Default_>>| matches!(default.as_deref(), Some(Default_::Literal(_)));
     match keeper {
-        Keeper::Database => constant(&defaults.database) && defaults.application.is_none(),
-        Keeper::Application => constant(&defaults.application) && defaults.database.is_none(),
+        Actor::Database => constant(&defaults.database) && defaults.application.is_none(),
+        Actor::Application => constant(&defaults.application) && defaults.database.is_none(),
     }
 }

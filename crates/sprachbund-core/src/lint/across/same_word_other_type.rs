@@ -1,6 +1,6 @@
 use crate::declaration::Spelling;
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::dialect::Conventions;
+use crate::dialect::{Conventions, PlainWord};
 use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::rule::{PLAIN, Rule, django};
@@ -21,21 +21,9 @@ pub(super) const RULE: Rule = Rule {
     ..PLAIN
 };
 
-/// What people reach for first: a kind of value and each dialect's word for it, when nothing more is said.
-const PLAIN_WORDS: &[(&str, &[(&str, &str)])] = &[
-    ("text", &[("django", "CharField"), ("prisma", "String"), ("sequelize", "STRING"), ("sqlalchemy", "String"), ("typeorm", "varchar")]),
-    (
-        "time",
-        &[("django", "DateTimeField"), ("prisma", "DateTime"), ("sequelize", "DATE"), ("sqlalchemy", "DateTime"), ("typeorm", "timestamp")],
-    ),
-    ("decimal", &[("prisma", "Decimal"), ("sequelize", "DECIMAL"), ("sqlalchemy", "Numeric"), ("typeorm", "decimal")]),
-    ("number", &[("django", "IntegerField"), ("prisma", "Int"), ("sequelize", "INTEGER"), ("sqlalchemy", "Integer"), ("typeorm", "int")]),
-    ("fraction", &[("django", "FloatField"), ("prisma", "Float"), ("sequelize", "FLOAT"), ("sqlalchemy", "Float"), ("typeorm", "float")]),
-];
-
-/// The word of a dialect and what it means when nothing more is said.
-fn meaning(conventions: &Conventions, words: &[(&'static str, &'static str)]) -> Option<(&'static str, Type)> {
-    let (_, word) = words.iter().find(|(dialect, _)| *dialect == conventions.dialect)?;
+/// The plain word of a dialect and what it means when nothing more is said.
+fn meaning(conventions: &Conventions, plain: PlainWord) -> Option<(&'static str, Type)> {
+    let (_, word) = conventions.dialect.details.plain_words.iter().find(|(kind, _)| *kind == plain)?;
     let on_server = |row: &&crate::dialect::type_table::TypeRow| row.only_on.is_none_or(|only| only == conventions.database);
     let row = conventions.types.iter().filter(on_server).find(|row| row.word == *word)?;
     Some((word, row.read(&Spelling::word(*word))))
@@ -43,8 +31,8 @@ fn meaning(conventions: &Conventions, words: &[(&'static str, &'static str)]) ->
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let Some(target) = context.target else { return };
-    for (_, words) in PLAIN_WORDS {
-        let Some(((word, here), (other_word, there))) = meaning(context.conventions, words).zip(meaning(&target.conventions, words)) else {
+    for plain in PlainWord::ALL {
+        let Some(((word, here), (other_word, there))) = meaning(context.conventions, plain).zip(meaning(&target.conventions, plain)) else {
             continue;
         };
         if here == there {

@@ -27,7 +27,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
                 continue;
             }
             let columns = unique.columns.join(", ");
-            let (many, one) = (context.conventions.dialect, target.dialect.framework);
+            let (many, one) = (context.conventions.dialect.id, target.dialect.framework);
             found.push(
                 RULE.finding(
                     entity,

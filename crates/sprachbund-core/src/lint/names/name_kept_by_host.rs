@@ -20,13 +20,13 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let own = crate::dialect::by_id(context.conventions.dialect);
-    let dialects: Vec<&Dialect> = own.into_iter().chain(context.target.map(|target| target.dialect)).collect();
+    let own = context.conventions.dialect;
+    let dialects: Vec<&Dialect> = std::iter::once(own).chain(context.target.map(|target| target.dialect)).collect();
     for entity in context.entities().filter(|entity| entity.mapped.code) {
         let fields = entity.fields.iter().filter_map(|field| Some((field.name.as_deref()?, field.origin.span())));
         let relations = entity.relations.iter().filter_map(|relation| Some((relation.name.as_deref()?, relation.origin.span())));
         for (name, span) in fields.chain(relations) {
-            let Some(dialect) = dialects.iter().find(|dialect| dialect.reserved_members.contains(&name)) else { continue };
+            let Some(dialect) = dialects.iter().find(|dialect| dialect.details.names.members.contains(&name)) else { continue };
             found.push(
                 RULE.finding(
                     entity,

@@ -2,8 +2,7 @@ use foldhash::HashSet;
 use std::cell::LazyCell;
 
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::dialect::naming::{Case, plural};
-use crate::host::Language;
+use crate::dialect::naming::plural;
 use crate::lint::Context;
 use crate::lint::rule::{PLAIN, Rule, django, typeorm};
 use crate::schema::{Change, Entity, Relation, RelationKind};
@@ -72,12 +71,11 @@ fn attributes<'s>(context: &Context<'s>) -> HashSet<(&'s str, &'s str)> {
 /// What the other side could be called: after the entity, as attributes of the dialect's language are written; nothing where the
 /// target has an attribute of that name, or would get it twice.
 fn other_side(context: &Context<'_>, taken: &HashSet<(&str, &str)>, entity: &Entity, relation: &Relation) -> Option<String> {
-    let dialect = crate::dialect::by_id(context.conventions.dialect)?;
-    let case = if dialect.language == Language::Python { Case::Snake } else { Case::Camel };
-    let one = case.apply(&entity.name);
+    let dialect = context.conventions.dialect;
+    let one = dialect.language.attribute_case.apply(&entity.name);
     let name = if relation.kind == RelationKind::OneToOne { one } else { plural(&one) };
     let several = entity.relations.iter().filter(|other| other.target == relation.target).count() > 1;
     let free =
-        !several && !taken.contains(&(relation.target.as_str(), name.as_str())) && !dialect.reserved_members.contains(&name.as_str());
+        !several && !taken.contains(&(relation.target.as_str(), name.as_str())) && !dialect.details.names.members.contains(&name.as_str());
     free.then_some(name)
 }

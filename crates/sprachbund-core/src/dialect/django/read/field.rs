@@ -10,7 +10,7 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::django::types::{NATIVE, TYPES, VALIDATORS};
 use crate::dialect::naming::Case;
 use crate::host::arguments::Arguments;
-use crate::host::callable::application_default;
+use crate::host::callable::{Callable, application_default};
 use crate::host::evaluate::{Scope, constant, is_enumeration};
 use crate::host::outline::{Call, Class, Expr, ExprKind, Member};
 use crate::host::project::Found;
@@ -161,6 +161,9 @@ fn shared_default(sink: &Sink<'_, '_>, name: &str, default: &Expr) -> Option<Dia
     })
 }
 
+/// Callables of the framework.
+const CALLABLES: &[Callable] = &[("django.utils.timezone.now", Function::Now), ("django.utils.timezone.localdate", Function::Today)];
+
 /// The options that every field and every relation has.
 pub(super) fn common(sink: &mut Sink<'_, '_>, name: &str, declared: &mut FieldDeclaration, arguments: &mut Arguments<'_>) {
     declared.nullable = arguments.take_bool("null");
@@ -173,7 +176,7 @@ pub(super) fn common(sink: &mut Sink<'_, '_>, name: &str, declared: &mut FieldDe
     declared.collation = arguments.take_text("db_collation");
     if let Some(default) = arguments.take_raw("default") {
         sink.diagnostics.extend(shared_default(sink, name, &default));
-        declared.application_default = application_default(&sink.scope, &default, literal).map(Box::new);
+        declared.application_default = application_default(&sink.scope, &default, CALLABLES, literal).map(Box::new);
     }
     if let Some(default) = arguments.take_raw("db_default") {
         declared.database_default = Some(Box::new(database_default(&sink.scope, &default)));

@@ -6,7 +6,7 @@ use super::Printer;
 use crate::declaration::{IndexDeclaration, IndexPartDeclaration, Model};
 use crate::dialect::naming::Case;
 use crate::dialect::prisma::SILENT_NAMESPACE;
-use crate::quoting::prisma::text as quoted;
+use crate::dialect::prisma::quoting::text as quoted;
 use crate::schema::Extras;
 
 /// Operator classes that have a word of their own (`JsonbPathOps`).

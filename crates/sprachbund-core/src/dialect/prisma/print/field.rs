@@ -2,8 +2,8 @@
 
 use super::Printer;
 use crate::declaration::{FieldDeclaration, Model};
+use crate::dialect::prisma::quoting::text as quoted;
 use crate::dialect::prisma::types::written;
-use crate::quoting::prisma::text as quoted;
 use crate::schema::{Default_, Extras, Purpose};
 
 /// Extras that are written in a way of their own.

@@ -11,8 +11,8 @@ use std::collections::{BTreeMap, HashMap, HashSet};
 use super::read::is_identified;
 use super::{PROJECT_FILE, SILENT_NAMESPACE};
 use crate::declaration::{Attribute, Declarations, Form, Model};
+use crate::dialect::prisma::quoting::text as quoted;
 use crate::dialect::{Conventions, PrintedFile};
-use crate::quoting::prisma::text as quoted;
 use crate::schema::{Database, EnumType};
 
 /// Prints every model and enumeration.

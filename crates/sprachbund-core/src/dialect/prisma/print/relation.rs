@@ -3,8 +3,8 @@
 use super::{Printer, pair};
 use crate::declaration::{Attribute, InverseDeclaration, InverseKind, JoinColumn, Model, RelationDeclaration};
 use crate::dialect::naming::Case;
+use crate::dialect::prisma::quoting::text as quoted;
 use crate::dialect::prisma::read::ACTIONS;
-use crate::quoting::prisma::text as quoted;
 use crate::schema::{Action, RelationKind};
 
 impl Printer<'_> {

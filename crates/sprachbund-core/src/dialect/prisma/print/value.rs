@@ -5,7 +5,7 @@ use serde_json::Value;
 use super::Printer;
 use crate::declaration::FieldDeclaration;
 use crate::dialect::prisma::moment;
-use crate::quoting::prisma::text as quoted;
+use crate::dialect::prisma::quoting::text as quoted;
 use crate::quoting::sql;
 use crate::schema::{Database, Default_, Function};
 

@@ -154,7 +154,7 @@ impl Reader<'_> {
     /// `Unsupported("...")`: a type of the database that the client does not read.
     fn unsupported(&self, call: &Call) -> Spelling {
         let native = call.arguments.first().and_then(Expr::text).unwrap_or_default();
-        let words = format!("Unsupported({})", crate::quoting::prisma::text(native));
+        let words = format!("Unsupported({})", crate::dialect::prisma::quoting::text(native));
         let known = row(self.known.conventions.types, &words, self.known.conventions.database);
         Spelling::word(known.map_or(native, |row| row.word))
     }

@@ -3,8 +3,8 @@
 use super::{Draft, FilePart, Reader, attribute, index};
 use crate::declaration::{FieldDeclaration, Form, Model, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::dialect::inflection::plural;
 use crate::dialect::naming::Case;
+use crate::dialect::sequelize::inflection::plural;
 use crate::host::arguments::Arguments;
 use crate::host::outline::{Call, Class, Expr, ExprKind};
 use crate::host::project::Found;

@@ -421,7 +421,7 @@ fn in_application(site: &Site<'_, '_>, scope: &Scope<'_>, expr: &Expr, declared:
         let known = Default_::function(&expression.text).map(Default_::Function);
         return Some(known.unwrap_or_else(|| Default_::host("python", scope.project.sources.text(expr.span))));
     }
-    application_default(scope, expr, exact)
+    application_default(scope, expr, &[], exact)
 }
 
 /// A member of the column's own enumeration stands for what is stored of it.

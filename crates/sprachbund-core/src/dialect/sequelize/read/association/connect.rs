@@ -271,7 +271,7 @@ impl Connecting<'_, '_> {
         let key = self.carried(holder, source, (attribute, references), &association, Action::Cascade);
         let Some(key) = key else { return };
         let title = &self.drafts[holder].title;
-        let silent = if one { singular(title) } else { crate::dialect::inflection::plural(title) };
+        let silent = if one { singular(title) } else { crate::dialect::sequelize::inflection::plural(title) };
         let side = Side {
             model: source,
             name: association.alias.unwrap_or(silent),

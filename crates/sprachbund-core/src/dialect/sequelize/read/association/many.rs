@@ -6,8 +6,8 @@ use crate::declaration::{
     FieldDeclaration, Form, InverseDeclaration, InverseKind, JoinColumn, JoinTable, Model, RelationDeclaration, UniqueDeclaration,
 };
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::dialect::inflection::plural;
 use crate::dialect::naming::singular;
+use crate::dialect::sequelize::inflection::plural;
 use crate::dialect::sequelize::read::model::{Options, kept};
 use crate::dialect::sequelize::read::{Draft, Target};
 use crate::schema::{Action, Purpose, RelationKind};

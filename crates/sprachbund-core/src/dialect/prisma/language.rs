@@ -5,14 +5,38 @@
 
 use smol_str::SmolStr;
 
-use super::outline::{Call, Class, ClassKind, Expr, ExprKind, Member, Outline};
+use super::quoting::identifier;
+use crate::host::Language;
+use crate::host::case::Case;
+use crate::host::language::{Imports, Layout, LegalNames, file_name, letter_first};
+use crate::host::outline::{Call, Class, ClassKind, Expr, ExprKind, Member, Outline};
 use crate::source::{FileId, Span};
 
 /// Nested parentheses and brackets that are followed.
 const DEEPEST: u32 = 48;
 
+/// The language, as far as the middle asks of it.
+pub(super) const PRISMA: Language = Language {
+    id: "prisma",
+    extensions: &["prisma"],
+    grammar: None,
+    lower,
+    imports: Imports::Nothing,
+    attribute_case: Case::Camel,
+    names: LegalNames {
+        attribute: |name, _| letter_first(&identifier(name), "value"),
+        class: |name, _| letter_first(&identifier(name), "Table"),
+        module: file_name,
+        member: |name| letter_first(&identifier(name), "Other"),
+        keywords: &[],
+    },
+    layout: Layout { comment: "//", block_comments: true, triple_quotes: false, backslashes: true },
+    code_stays: |_, same_framework| same_framework,
+    shares_literals: false,
+};
+
 /// Lowers a file.
-pub(super) fn lower(file: FileId, text: &str) -> Outline {
+fn lower(file: FileId, text: &str) -> Outline {
     let mut parser = Parser { text, at: 0, file, documentation: Vec::new(), errors: Vec::new() };
     let mut outline = Outline::default();
     let mut start = parser.at;
