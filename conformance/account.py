@@ -24,6 +24,9 @@ def unnamed(source, made, account):
     # An enumeration type may be called after its table and column: the loss names the enumeration.
     renamed = any(name[1].startswith("enum ") for name in named)
     called = {fact[:2] for fact in after if fact[2] == "type" and fact[3].startswith('"enum_')} if renamed else set()
+    # A column that is on one side only is named by its type; what it lacks there needs no name.
+    typed = [{fact[:2] for fact in side if fact[2] == "type"} for side in (before, after)]
+    on_one_side = typed[0] ^ typed[1]
     bad = []
     for fact in sorted(before ^ after):
         table, element, aspect, _ = fact
@@ -40,6 +43,7 @@ def unnamed(source, made, account):
         elif element.startswith("column"):
             hit = any(name[0] == table and name[1] == element and (name[2] == "" or name[2] in ASPECTS.get(aspect, (aspect,))) for name in named)
             hit = hit or (aspect == "type" and (table, element) in called)
+            hit = hit or ((table, element) in on_one_side and (table, element, "type") in named)
         else:
             hit = any(name[0] == table and name[1] in ("", "key") for name in named)
         if not hit and table not in created:

@@ -1,6 +1,7 @@
 //! The laws of docs/architecture.md over generated schemas, for every dialect, database and source voice.
 
 mod generator;
+mod manifest;
 #[path = "generator/variants.rs"]
 mod variants;
 
@@ -27,9 +28,9 @@ use variants::{variants, wanted};
 
 const VOICES: [Voice; 6] = [Voice::Django, Voice::Mongoose, Voice::Prisma, Voice::Sequelize, Voice::SqlAlchemy, Voice::TypeOrm];
 
-/// The dialects of classes; what a database stores has laws of its own below.
+/// The dialects of classes, and one from outside; what a database stores has laws of its own below.
 fn declared() -> impl Iterator<Item = &'static Dialect> {
-    DIALECTS.iter().filter(|dialect| matches!(dialect.medium, Medium::Classes { .. }))
+    DIALECTS.iter().filter(|dialect| matches!(dialect.medium, Medium::Classes { .. })).chain(std::iter::once(&manifest::DIALECT))
 }
 
 struct Written {
@@ -186,6 +187,17 @@ fn laws_1_to_5_8_and_9() {
 }
 
 #[test]
+fn law_0_of_the_dialect_from_outside() {
+    let text = r#"{ "models": [{ "id": "quay.Quay", "name": "Quay", "module": "quay", "form": "Concrete", "extras": {} }], "enums": [] }"#;
+    for (text, named) in [(text.to_owned(), 0), (text.replace("\"module\"", "\"lighthouse\": 1, \"module\""), 1)] {
+        let mut settings = Settings::default();
+        let reading = read(vec![("quay.manifest".into(), text)], &manifest::DIALECT, &mut settings, &NoFiles);
+        let found = reading.diagnostics.iter().filter(|diagnostic| diagnostic.code == "unread-option");
+        assert_eq!(found.count(), named, "{:?}", reading.diagnostics);
+    }
+}
+
+#[test]
 fn law_6_nothing_superfluous() {
     everywhere(|plans, Way { voice, from, dialect, database, style }| {
         let written = write(&build(plans, voice, from), dialect, database, style);
@@ -199,7 +211,7 @@ fn law_6_nothing_superfluous() {
             for attribute in 0..written.declarations.models[model].attributes.len() {
                 for (what, without) in LEAVE_OUT {
                     // Where every key is numbered, the word tells the client alone that it need not give one.
-                    if *what == "identity" && written.conventions.whole_key_numbered == KeyNumbered::Always {
+                    if *what == "identity" && written.conventions.keys.whole_numbered == KeyNumbered::Always {
                         continue;
                     }
                     let mut less = written.declarations.clone();

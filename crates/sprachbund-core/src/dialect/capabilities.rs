@@ -139,9 +139,9 @@ pub(crate) fn words(feature: Feature) -> &'static str {
 /// The capabilities of one dialect, version and database.
 #[derive(Clone, Debug)]
 pub struct Capabilities {
-    pub(crate) has: Vec<Feature>,
+    pub has: Vec<Feature>,
     /// Access methods of indexes that can be said, beside the server's usual one.
-    pub(crate) index_methods: &'static [&'static str],
+    pub index_methods: &'static [&'static str],
 }
 
 impl Capabilities {
@@ -151,13 +151,13 @@ impl Capabilities {
     }
 
     /// The same, without what the server cannot hold.
-    pub(crate) fn on(mut self, server: &Server) -> Self {
+    pub fn on(mut self, server: &Server) -> Self {
         self.has.retain(|feature| !server.lacks.contains(feature));
         self
     }
 
     /// Everything but these.
-    pub(crate) fn all_but(missing: &[Feature]) -> Self {
+    pub fn all_but(missing: &[Feature]) -> Self {
         let all = FEATURES.iter().map(|(feature, _)| *feature);
         Capabilities { has: all.filter(|feature| !missing.contains(feature)).collect(), index_methods: &[] }
     }

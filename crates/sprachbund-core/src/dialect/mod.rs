@@ -1,10 +1,12 @@
 //! The dialects: one folder each, with its conventions, capabilities, type table, reader and printer. [`DIALECTS`]
 //! is the one list of them; the command, the documentation and the tests read it.
 
+pub mod answers;
 pub mod capabilities;
 pub(crate) mod circle;
 pub mod conventions;
 pub mod django;
+pub mod grammar;
 pub mod mongoose;
 pub mod naming;
 pub mod page;

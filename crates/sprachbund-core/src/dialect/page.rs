@@ -1,24 +1,13 @@
 //! Pages made from the tables: what silence means in a dialect, what it can say, which words its types have; and the
 //! page of a lint rule.
 
+use super::answers::{Answer, answers};
 use super::capabilities::FEATURES;
 use super::{Dialect, Medium, Settings};
 use crate::compare::Code;
 use crate::lint::rule::Value;
 use crate::lint::{Example, FAMILIES, Rule};
 use crate::schema::Database;
-
-/// The questions that statements leave open; the others are about classes.
-const ASKED_OF_STATEMENTS: &[&str] = &[
-    "Is a silent column null?",
-    "How does a generated key get its numbers?",
-    "Is the column of a relation indexed?",
-    "Who acts when the target of a relation is deleted?",
-    "When is a foreign key checked?",
-    "What is the other side of a silent relation called?",
-    "Are comments kept in the database?",
-    "How long may a name be?",
-];
 
 /// Markdown page of a dialect.
 pub fn of_dialect(dialect: &Dialect) -> String {
@@ -36,11 +25,11 @@ pub fn of_dialect(dialect: &Dialect) -> String {
     out.push_str("\n## What silence means\n\n");
     out.push_str(&row("question", dialect.databases.iter().map(|database| database.id().to_owned())));
     out.push_str(&row("---", dialect.databases.iter().map(|_| "---".to_owned())));
-    let answers: Vec<Vec<(&str, String)>> =
-        dialect.databases.iter().map(|database| (dialect.conventions)(&settings(*database)).answers()).collect();
-    let applies = |question: &str| matches!(dialect.medium, Medium::Classes { .. }) || ASKED_OF_STATEMENTS.contains(&question);
-    for (at, (question, _)) in answers[0].iter().enumerate().filter(|(_, (question, _))| applies(question)) {
-        out.push_str(&row(question, answers.iter().map(|list| list[at].1.clone())));
+    let answers: Vec<Vec<Answer>> =
+        dialect.databases.iter().map(|database| answers(&(dialect.conventions)(&settings(*database)))).collect();
+    let applies = |answer: &Answer| matches!(dialect.medium, Medium::Classes { .. }) || answer.of_statements;
+    for (at, first) in answers[0].iter().enumerate().filter(|(_, first)| applies(first)) {
+        out.push_str(&row(first.question, answers.iter().map(|list| list[at].answer.clone())));
     }
     out.push_str("\n## What it can say\n\n");
     out.push_str(&row("feature", dialect.databases.iter().map(|database| database.id().to_owned())));
@@ -63,7 +52,7 @@ pub fn of_dialect(dialect: &Dialect) -> String {
         out.push_str(&row("word", ["type".to_owned(), "held as".to_owned(), "in the code".to_owned()]));
         out.push_str(&row("---", ["---".to_owned(), "---".to_owned(), "---".to_owned()]));
         let conventions = (dialect.conventions)(&settings(*database));
-        for ty in conventions.types.iter().filter(|ty| ty.only_on.is_none_or(|only| only == *database)) {
+        for ty in conventions.words.types.iter().filter(|ty| ty.only_on.is_none_or(|only| only == *database)) {
             let spelling = crate::declaration::Spelling::word(ty.word);
             let meant = ty.read(&spelling);
             let held = super::type_table::stored(Some(ty), &meant, *database, "").into_owned();
@@ -159,17 +148,4 @@ fn example(example: &Example) -> String {
     let said = if on.is_empty() && to.is_empty() { String::new() } else { format!("For {}{on}{to}:\n\n", example.dialect) };
     let beside = example.beside.map_or(String::new(), |script| format!("\nBeside it:\n\n```sql\n{}\n```\n", script.trim_end()));
     format!("{said}```{}\n{}\n```\n{beside}", example.language(), example.text.trim_end())
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn what_is_asked_of_statements_is_asked() {
-        let dialect = crate::dialect::by_id("sql").expect("a dialect");
-        let asked: Vec<&str> = (dialect.conventions)(&Settings::default()).answers().into_iter().map(|(question, _)| question).collect();
-        let unasked: Vec<_> = ASKED_OF_STATEMENTS.iter().filter(|question| !asked.contains(question)).collect();
-        assert!(unasked.is_empty(), "{unasked:?}");
-    }
 }

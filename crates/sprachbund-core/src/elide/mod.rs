@@ -5,6 +5,7 @@ mod attribute;
 mod reference;
 mod relation;
 
+use crate::dialect::grammar::{ConstraintNames, IndexPlace, JoinTablePlace, KeyPlace, ReferencePlace};
 use std::collections::HashMap;
 
 use crate::declaration::{
@@ -30,7 +31,7 @@ pub fn elide(schema: &Schema, conventions: &Conventions) -> Declarations {
     }
     let tables = schema.entities.iter().filter(|entity| !is_second(entity)).map(|entity| (entity.address(), entity)).collect();
     let eliding = Eliding { schema, conventions, entities, tables, inverse };
-    let written = schema.entities.iter().filter(|entity| entity.mapped.code || conventions.references_on_columns);
+    let written = schema.entities.iter().filter(|entity| entity.mapped.code || conventions.grammar.join_table == JoinTablePlace::Table);
     Declarations { models: written.map(|entity| eliding.model(entity)).collect(), enums: schema.enums.clone(), assumed: Vec::new() }
 }
 
@@ -168,29 +169,34 @@ impl<'s> Eliding<'s> {
         model.references = self.class_references(entity);
         let key = entity.key_columns();
         let in_order = || entity.fields.iter().map(|field| &field.column).filter(|column| key.contains(column)).eq(key);
-        if key.len() > 1 && (self.conventions.key_listed || (self.conventions.references_on_columns && !in_order())) {
+        let listed = match self.conventions.grammar.key {
+            KeyPlace::Class => true,
+            KeyPlace::Columns => false,
+            KeyPlace::Either => !in_order(),
+        };
+        if key.len() > 1 && listed {
             model.key = Some(key.iter().map(|column| self.attribute_of(entity, column)).collect());
         }
-        if key.is_empty() && (self.conventions.key_written || self.conventions.documents) {
+        if key.is_empty() && (self.conventions.keys.written || self.conventions.dialect.keeps_documents()) {
             // A key that is listed, and of nothing, is none.
             model.key = Some(Vec::new());
         }
         model.key_name = entity.primary_key.as_ref().and_then(|key| key.name.clone());
         for field in &entity.fields {
-            if self.conventions.unsigned_check {
+            if self.conventions.checks.unsigned {
                 unsigned_check(field).iter().for_each(|check| rest.take_check(check));
             }
-            if self.conventions.json_check {
+            if self.conventions.checks.json {
                 json_check(field).iter().for_each(|check| rest.take_check(check));
             }
         }
         model.uniques = rest.uniques.iter().map(|unique| self.unique(entity, unique)).collect();
-        if !self.conventions.join_columns {
+        if self.conventions.grammar.constraint_names == ConstraintNames::Required {
             // Those with a name stand in a list of their own, behind the others.
             model.uniques.sort_by_key(|unique| unique.name.is_some());
         }
         model.indexes = rest.indexes.iter().map(|index| self.index(entity, index)).collect();
-        if self.conventions.indexes_listed {
+        if self.conventions.grammar.index == IndexPlace::Class {
             model.indexes.sort_by_key(|index| (!index.unique, index.extras.contains_key("fulltext")));
         }
         model.checks = rest.checks.iter().map(|check| self.check(entity, check)).collect();
@@ -203,8 +209,8 @@ impl<'s> Eliding<'s> {
     }
 
     fn silent_table(&self, entity: &Entity) -> String {
-        let name = self.conventions.table.apply(&[("module", &entity.module), ("name", &entity.name)]);
-        (self.conventions.shorten)(&name, self.conventions.identifier_limit())
+        let name = self.conventions.names.table.apply(&[("module", &entity.module), ("name", &entity.name)]);
+        (self.conventions.names.shorten)(&name, self.conventions.identifier_limit())
     }
 
     fn attributes(&self, entity: &'s Entity, rest: &mut Rest<'s>) -> Vec<Attribute> {
@@ -229,21 +235,25 @@ impl<'s> Eliding<'s> {
         let mut left: Vec<(usize, &'s Relation)> = entity.relations.iter().enumerate().filter(|(at, _)| !written.contains(at)).collect();
         let mut unnamed = Vec::new();
         left.sort_by_key(|(_, relation)| relation.kind == RelationKind::ManyToMany);
-        if self.conventions.references_on_columns {
+        if self.conventions.grammar.reference == ReferencePlace::Column {
             (unnamed, left) = left.into_iter().partition(|(_, relation)| relation.name.is_none());
             unnamed.sort_by_key(|(_, relation)| place(entity, relation));
-        } else if self.conventions.kind_by_uniqueness {
+        } else if self.conventions.references.kind_by_uniqueness {
             left.sort_by_key(|(_, relation)| said(entity, relation));
         }
         for (_, relation) in left {
-            let declared = match relation.kind {
-                RelationKind::ManyToMany if !self.conventions.documents => self.many_to_many(entity, relation),
-                _ if self.conventions.references_on_columns => self.relation_over_columns(entity, relation),
-                _ => self.relation(entity, relation, rest),
+            let declared = match (self.conventions.grammar.reference, relation.kind) {
+                // A list of keys in a document is a path like any other.
+                (ReferencePlace::Path, _) => self.relation(entity, relation, rest),
+                (_, RelationKind::ManyToMany) => self.many_to_many(entity, relation),
+                (ReferencePlace::Column, _) => self.relation_over_columns(entity, relation),
+                (ReferencePlace::Relation | ReferencePlace::JoinColumns | ReferencePlace::ListedColumns, _) => {
+                    self.relation(entity, relation, rest)
+                }
             };
             attributes.extend(declared.map(Box::new).map(Attribute::Relation));
         }
-        if self.conventions.inverse.is_none() {
+        if self.conventions.names.inverse.is_none() {
             attributes.extend(self.inverse.get(entity.id.as_str()).into_iter().flatten().filter_map(|(owner, at)| {
                 let relation = &owner.relations[*at];
                 let (attribute, columns) = self.owner(owner, relation)?;
@@ -325,7 +335,7 @@ impl<'s> Eliding<'s> {
     /// Attribute names for stored names, where the dialect's expressions name attributes.
     fn with_attributes(&self, entity: &Entity, expression: Expression) -> Expression {
         match expression.tree {
-            Some(tree) if (self.conventions.query_form)(&tree) => Expression::sql(
+            Some(tree) if (self.conventions.grammar.query_form)(&tree) => Expression::sql(
                 tree.map_columns(&|column| if entity.field(&column).is_some() { self.attribute_of(entity, &column) } else { column }),
             ),
             Some(tree) => Expression::sql(Tree::normal(tree)),

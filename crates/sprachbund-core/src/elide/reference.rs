@@ -2,6 +2,7 @@
 
 use super::{Eliding, Rest};
 use crate::declaration::{FieldDeclaration, JoinColumn, ReferenceDeclaration, RelationDeclaration};
+use crate::dialect::grammar::ReferencePlace;
 use crate::dialect::type_table::plain_stored;
 use crate::resolve::{enum_name, reference_type};
 use crate::schema::{EnforcedBy, Entity, Field, ForeignKey, Relation};
@@ -21,7 +22,7 @@ impl<'s> Eliding<'s> {
     }
 
     fn on_columns<'e>(&self, entity: &'e Entity) -> Vec<&'e ForeignKey> {
-        let on_columns = self.conventions.references_on_columns;
+        let on_columns = self.conventions.grammar.reference == ReferencePlace::Column;
         entity.foreign_keys.iter().filter(|key| on_columns && key.enforced == EnforcedBy::Database).collect()
     }
 
@@ -35,7 +36,7 @@ impl<'s> Eliding<'s> {
             && field.format.is_none()
             && field.choices.is_none()
             && enum_name(&wanted).is_none()
-            && plain_stored(self.conventions.types, &wanted, self.conventions.database, "") == field.stored
+            && plain_stored(self.conventions.words.types, &wanted, self.conventions.database, "") == field.stored
     }
 
     /// A relation that uses a foreign key; nothing where the key alone says it.
@@ -65,7 +66,7 @@ impl<'s> Eliding<'s> {
             declared.join_columns.iter_mut().zip(referenced).for_each(|(join, referenced)| join.references = Some(referenced.clone()));
         }
         // An attribute without a type of the code may be missing.
-        let untyped = self.conventions.untyped && relation.name.is_some();
+        let untyped = self.conventions.grammar.untyped && relation.name.is_some();
         let nullable = |column: &String| entity.field(column).is_some_and(|field| field.nullable);
         declared.carrier =
             FieldDeclaration { optional_in_code: Some(untyped || relation.columns.iter().any(nullable)), ..FieldDeclaration::default() };
@@ -78,7 +79,7 @@ impl<'s> Eliding<'s> {
     pub(super) fn owner(&self, owner: &Entity, relation: &Relation) -> Option<(String, Vec<String>)> {
         match &relation.name {
             Some(name) => Some((name.clone(), Vec::new())),
-            None if self.conventions.kind_by_uniqueness => Some((String::new(), relation.columns.clone())),
+            None if self.conventions.references.kind_by_uniqueness => Some((String::new(), relation.columns.clone())),
             None => None,
         }
         .filter(|_| owner.mapped.code)

@@ -3,6 +3,7 @@
 use super::{Eliding, Rest};
 use crate::declaration::{InverseName, JoinColumn, JoinTable, RelationDeclaration, Spelling};
 use crate::dialect::conventions::{Actor, SilentActions};
+use crate::dialect::grammar::{JoinTablePlace, KeyPlace, ReferencePlace};
 use crate::schema::{Action, EnforcedBy, Entity, Field, ForeignKey, Inheritance, Relation, RelationKind, Type};
 
 impl<'s> Eliding<'s> {
@@ -18,28 +19,30 @@ impl<'s> Eliding<'s> {
             let key_columns = entity.key_columns();
             let whole_key = key_columns == relation.columns;
             let in_key = key_columns.iter().any(|column| relation.columns.contains(column));
-            declared.carrier.key = in_key && (whole_key || !conventions.key_listed);
-            self.presence(entity, field, conventions.reference_nullable, &mut declared.carrier);
-            let unique = !whole_key && (one || !conventions.join_columns) && rest.take_unique(&relation.columns);
-            declared.carrier.unique = (unique && !(one && conventions.one_to_one_unique)).then_some(true);
-            if conventions.documents {
+            declared.carrier.key = in_key && (whole_key || conventions.grammar.key != KeyPlace::Class);
+            self.presence(entity, field, conventions.nullability.reference, &mut declared.carrier);
+            // Elsewhere the column of a relation has no options beside it.
+            let said_here = one || conventions.grammar.reference == ReferencePlace::Relation;
+            let unique = !whole_key && said_here && rest.take_unique(&relation.columns);
+            declared.carrier.unique = (unique && !(one && conventions.references.one_to_one_unique)).then_some(true);
+            if conventions.grammar.reference == ReferencePlace::Path {
                 declared.carrier.spelling = self.type_of_reference(field);
             }
             let by_server = conventions.leaves_indexes_to_server() && key.is_some_and(|key| key.enforced == EnforcedBy::Database);
             let indexed = !unique && !whole_key && !by_server && rest.take_index(&relation.columns);
-            let silent = conventions.reference_indexed && relation.columns.len() == 1;
+            let silent = conventions.references.indexed && relation.columns.len() == 1;
             declared.carrier.indexed = Some(indexed).filter(|indexed| !unique && !whole_key && !by_server && *indexed != silent);
-            if conventions.text_pattern_index && (unique || indexed || whole_key) {
+            if conventions.indexes.text_pattern && (unique || indexed || whole_key) {
                 relation.columns.iter().for_each(|column| rest.take_pattern_index(column));
             }
         } else {
-            if one && conventions.one_to_one_unique {
+            if one && conventions.references.one_to_one_unique {
                 rest.take_unique(&relation.columns);
             }
-            let listed = conventions.relation_lists_columns;
+            let listed = conventions.grammar.reference == ReferencePlace::ListedColumns;
             let nullable = |column: &String| entity.field(column).is_some_and(|field| field.nullable);
             let optional = if listed { relation.columns.iter().any(nullable) } else { field.nullable };
-            declared.carrier.optional_in_code = conventions.code_voice.then_some(optional);
+            declared.carrier.optional_in_code = conventions.layers.code.then_some(optional);
         }
         self.actions(entity, relation, key, &mut declared);
         declared.inverse = self.inverse_name(entity, relation, one);
@@ -53,7 +56,7 @@ impl<'s> Eliding<'s> {
     /// Whether a child class gets this link to its parent by itself.
     fn is_silent_link(&self, declared: &RelationDeclaration) -> bool {
         let Some(parent) = self.entities.get(declared.target.as_str()) else { return false };
-        let name = self.conventions.parent_link.apply(&[("name", &parent.name), ("module", &parent.module)]);
+        let name = self.conventions.names.parent_link.apply(&[("name", &parent.name), ("module", &parent.module)]);
         let mut silent = RelationDeclaration::new(Some(name), RelationKind::OneToOne, declared.target.clone());
         silent.parent_link = true;
         silent.carrier.key = true;
@@ -70,7 +73,7 @@ impl<'s> Eliding<'s> {
     }
 
     fn columns(&self, relation: &Relation, key: Option<&ForeignKey>, declared: &mut RelationDeclaration) {
-        if self.conventions.documents {
+        if self.conventions.grammar.reference == ReferencePlace::Path {
             let name = relation.columns.first().filter(|column| relation.name.as_ref() != Some(column)).cloned();
             declared.join_columns = name.into_iter().map(|name| JoinColumn { name: Some(name), ..JoinColumn::default() }).collect();
             return;
@@ -85,12 +88,13 @@ impl<'s> Eliding<'s> {
         let called =
             |referenced: &str| target.field(referenced).and_then(|field| field.name.clone()).unwrap_or_else(|| referenced.to_owned());
         let silent_name =
-            |referenced: &str| conventions.reference_column.apply(&[("attribute", attribute), ("column", &called(referenced))]);
+            |referenced: &str| conventions.names.reference_column.apply(&[("attribute", attribute), ("column", &called(referenced))]);
         let silent_names = relation.columns.iter().zip(references).all(|(column, referenced)| *column == silent_name(referenced));
         let constraint_name = key.and_then(|key| key.name.clone());
-        if conventions.join_columns {
-            let several = relation.columns.len() > 1 || conventions.relation_lists_columns;
-            if silent_names && silent_references && constraint_name.is_none() && !conventions.relation_lists_columns {
+        if conventions.grammar.reference != ReferencePlace::Relation {
+            let listed = conventions.grammar.reference == ReferencePlace::ListedColumns;
+            let several = relation.columns.len() > 1 || listed;
+            if silent_names && silent_references && constraint_name.is_none() && !listed {
                 return;
             }
             declared.join_columns = relation
@@ -115,24 +119,24 @@ impl<'s> Eliding<'s> {
 
     fn actions(&self, entity: &Entity, relation: &Relation, key: Option<&ForeignKey>, declared: &mut RelationDeclaration) {
         let conventions = self.conventions;
-        let silent = conventions.silent_actions;
+        let silent = conventions.delete.silent;
         let optional = relation.columns.iter().all(|column| entity.field(column).is_some_and(|field| field.nullable));
         let unsaid = |action: &Action| silent != SilentActions::default() && *action == silent.on_delete(optional);
-        declared.on_delete = match conventions.delete_actor {
+        declared.on_delete = match conventions.delete.actor {
             Actor::Application => relation.on_delete.filter(|action| !unsaid(action)),
             Actor::Database => key.map(|key| key.on_delete).filter(|action| *action != silent.on_delete(optional)),
         };
         let Some(key) = key else { return };
-        if conventions.delete_actor == Actor::Database {
+        if conventions.delete.actor == Actor::Database {
             declared.on_update = Some(key.on_update).filter(|action| *action != silent.on_update);
         }
-        declared.deferrable = key.deferrable.filter(|_| key.deferrable != conventions.deferrable);
+        declared.deferrable = key.deferrable.filter(|_| key.deferrable != conventions.references.deferrable);
         let enforced = key.enforced == EnforcedBy::Database;
-        declared.constraint = (enforced != conventions.references_enforced).then_some(enforced);
+        declared.constraint = (enforced != conventions.references.enforced).then_some(enforced);
     }
 
     fn inverse_name(&self, entity: &Entity, relation: &Relation, one: bool) -> InverseName {
-        let Some((many, single)) = &self.conventions.inverse else { return InverseName::Silent };
+        let Some((many, single)) = &self.conventions.names.inverse else { return InverseName::Silent };
         let silent = if one { single } else { many }.apply(&[("name", &entity.name), ("module", &entity.module)]);
         match &relation.inverse {
             None => InverseName::Hidden,
@@ -149,17 +153,17 @@ impl<'s> Eliding<'s> {
         declared.extras.clone_from(&relation.extras);
         declared.through_fields.clone_from(&relation.through_fields);
         declared.carrier.required_on_input = relation.required_on_input;
-        if conventions.code_voice {
+        if conventions.layers.code {
             declared.carrier.optional_in_code = Some(false);
         }
-        if relation.target == entity.id && conventions.inverse.is_some() {
+        if relation.target == entity.id && conventions.names.inverse.is_some() {
             declared.symmetrical = (!relation.symmetrical).then_some(false);
             if relation.symmetrical {
                 declared.inverse = InverseName::Silent;
             }
         }
         let join = self.entities.get(relation.through.as_deref()?)?;
-        if join.mapped.code || conventions.references_on_columns {
+        if join.mapped.code || conventions.grammar.join_table == JoinTablePlace::Table {
             declared.through = Some(join.id.clone());
             return Some(declared);
         }
@@ -179,13 +183,13 @@ impl<'s> Eliding<'s> {
             ("first", entity.name.as_str().min(&target.name)),
             ("second", entity.name.as_str().max(&target.name)),
         ];
-        let silent = (conventions.shorten)(&conventions.join_table.apply(&names), conventions.identifier_limit());
+        let silent = (conventions.names.shorten)(&conventions.joins.table.apply(&names), conventions.identifier_limit());
         let ordinary = |side: &Entity| {
             let column = side.key_columns().first().map_or("", String::as_str);
-            conventions.join_column.apply(&[("name", &side.name), ("table", &side.table), ("column", column)])
+            conventions.joins.column.apply(&[("name", &side.name), ("table", &side.table), ("column", column)])
         };
         let (own, other) = (ordinary(entity), ordinary(target));
-        let (from, to) = &conventions.join_column_to_self;
+        let (from, to) = &conventions.joins.column_to_self;
         let apart = |pattern: &crate::dialect::naming::NamePattern, side: &Entity, ordinary: &str| {
             pattern.apply(&[("name", &side.name), ("ordinary", ordinary)])
         };

@@ -1,6 +1,7 @@
 //! Indexes, unique constraints, checks and exclusions. What declarations cannot say, the script adds after the tables
 //! are made, unless the server cannot add it later.
 
+use crate::dialect::grammar::{ConstraintNames, IndexPlace, JoinTablePlace};
 use std::borrow::Cow;
 use std::collections::HashSet;
 
@@ -24,7 +25,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
         indexes(fitting, entity);
         checks(fitting, entity);
         exclusions(fitting, entity);
-        if (entity.mapped.code || fitting.conventions.references_on_columns) && !entity.external {
+        if (entity.mapped.code || fitting.conventions.grammar.join_table == JoinTablePlace::Table) && !entity.external {
             names(fitting, entity);
             additions(fitting, entity);
         }
@@ -38,7 +39,7 @@ fn indexes_of_references(fitting: &mut Fitting, entity: &mut Entity) {
     let silent_join = entity.mapped.table && !entity.mapped.code;
     if silent_join && !fitting.conventions.leaves_indexes_to_server() {
         for (place, key) in entity.foreign_keys.iter().enumerate() {
-            if fitting.conventions.join_indexed.is_indexed(place)
+            if fitting.conventions.joins.indexed.is_indexed(place)
                 && !entity.indexes.iter().any(|index| index.plain_columns() == key.columns)
             {
                 entity.indexes.push(Index::over(&key.columns, Origin::implied("references are indexed")));
@@ -49,7 +50,7 @@ fn indexes_of_references(fitting: &mut Fitting, entity: &mut Entity) {
         index_references(entity);
     }
     for at in before..entity.indexes.len() {
-        let by_framework = silent_join && fitting.conventions.join_indexed != JoinIndexed::Neither;
+        let by_framework = silent_join && fitting.conventions.joins.indexed != JoinIndexed::Neither;
         let cause = match fitting.conventions.server_indexes_references() && !by_framework {
             true => OfConstraint::IndexOfReference,
             false => OfConstraint::IndexOfJoin,
@@ -93,7 +94,7 @@ fn lacking(fitting: &Fitting, index: &Index) -> Option<OfConstraint> {
     if index.condition.as_deref().is_some_and(host) || index.parts.iter().any(|part| part.expression.as_deref().is_some_and(host)) {
         return Some(OfConstraint::IndexOverCode);
     }
-    let implied_pattern = fitting.conventions.text_pattern_index
+    let implied_pattern = fitting.conventions.indexes.text_pattern
         && part(|part| part.operator_class.as_deref().is_some_and(|class| class.ends_with("_pattern_ops")));
     let sayable_method = index.method.as_deref().is_none_or(|method| fitting.capabilities.index_methods.contains(&method));
     let checks: [(bool, Feature, &'static str); 7] = [
@@ -109,7 +110,7 @@ fn lacking(fitting: &Fitting, index: &Index) -> Option<OfConstraint> {
         !index.unique && index.named_by == NamedBy::Author && index.name.as_ref().is_some_and(|name| name.chars().count() > limit)
     };
     let unsayable = |what| OfConstraint::Unsayable(what, Elsewhere::Script);
-    if !fitting.own_dialect && fitting.conventions.index_name_limit.is_some_and(long) {
+    if !fitting.own_dialect && fitting.conventions.limits.index_name.is_some_and(long) {
         return Some(unsayable("so long a name of an index"));
     }
     checks.into_iter().find(|(used, feature, _)| *used && !has(*feature)).map(|(_, _, words)| unsayable(words))
@@ -166,7 +167,7 @@ fn simpler_index(fitting: &mut Fitting, entity: &Entity, kept: &mut Vec<Index>, 
 
 fn checks(fitting: &mut Fitting, entity: &mut Entity) {
     let implied_json: Vec<Check> =
-        if fitting.conventions.json_check { Vec::new() } else { entity.fields.iter().filter_map(json_check).collect() };
+        if fitting.conventions.checks.json { Vec::new() } else { entity.fields.iter().filter_map(json_check).collect() };
     let mut kept = Vec::new();
     for check in std::mem::take(&mut entity.checks) {
         let element = Element::of_check(&check);
@@ -193,7 +194,7 @@ fn exclusions(fitting: &mut Fitting, entity: &mut Entity) {
     let mut kept = Vec::new();
     for check in std::mem::take(&mut entity.exclusions) {
         let sql_text = check.expression.is_sql();
-        let sayable = fitting.own_dialect || sql_text;
+        let sayable = if sql_text { fitting.conventions.limits.exclusions_as_sql } else { fitting.own_dialect };
         if sayable && fitting.capabilities.has(Feature::Exclusion) {
             kept.push(check);
             continue;
@@ -216,21 +217,21 @@ fn exclusions(fitting: &mut Fitting, entity: &mut Entity) {
 
 /// Constraints and indexes that must have a name in the target get one.
 fn names(fitting: &mut Fitting, entity: &mut Entity) {
-    if fitting.conventions.indexes_listed {
+    if fitting.conventions.grammar.index == IndexPlace::Class {
         names_as_held(fitting, entity);
         return listed_names(fitting, entity);
     }
-    if fitting.conventions.index_name.is_some() {
+    if fitting.conventions.names.index.is_some() {
         names_as_held(fitting, entity);
         return index_names(fitting, entity);
     }
-    if fitting.conventions.join_columns {
+    if fitting.conventions.grammar.constraint_names == ConstraintNames::Optional {
         return names_of_doubles(fitting, entity);
     }
     let implied: Vec<Check> = entity
         .fields
         .iter()
-        .filter_map(|field| unsigned_check(field).or_else(|| json_check(field).filter(|_| fitting.conventions.json_check)))
+        .filter_map(|field| unsigned_check(field).or_else(|| json_check(field).filter(|_| fitting.conventions.checks.json)))
         .collect();
     for at in 0..entity.checks.len() {
         let check = &mut entity.checks[at];
@@ -248,7 +249,7 @@ fn names(fitting: &mut Fitting, entity: &mut Entity) {
             || index.parts.iter().any(|part| part.expression.is_some() || part.operator_class.is_some())
             || !index.include.is_empty();
         let pattern = index.parts.iter().any(|part| part.operator_class.as_deref().is_some_and(|class| class.ends_with("_pattern_ops")));
-        if index.name.is_none() && special && !(pattern && fitting.conventions.text_pattern_index) {
+        if index.name.is_none() && special && !(pattern && fitting.conventions.indexes.text_pattern) {
             index.name = Some(given_name(&entity.table, &format!("idx{}", at + 1)));
             index.named_by = NamedBy::Author;
             let element = Element::of_index(index);
@@ -312,7 +313,7 @@ fn names_of_doubles(fitting: &mut Fitting, entity: &mut Entity) {
 fn listed_names(fitting: &mut Fitting, entity: &mut Entity) {
     let limit = fitting.conventions.identifier_limit();
     // Where all that is unique is an index, names say what kind they are of; else the server cuts whatever is too long.
-    let by_kind = fitting.conventions.unique_as_index;
+    let by_kind = fitting.conventions.indexes.unique_as_index;
     let called = |columns: &[String], ending: &str| {
         let name = format!("{}_{}", entity.table, columns.join("_"));
         match by_kind || ending == "key" || ending == "fkey" {
@@ -412,9 +413,9 @@ pub(super) fn given_name(table: &str, tail: &str) -> String {
 fn additions(fitting: &mut Fitting, entity: &mut Entity) {
     for at in 0..entity.fields.len() {
         let field = &entity.fields[at];
-        let mut checks: Vec<Check> = unsigned_check(field).filter(|_| fitting.conventions.unsigned_check).into_iter().collect();
-        checks.extend(json_check(field).filter(|_| fitting.conventions.json_check));
-        let class = pattern_class(&field.r#type).filter(|_| fitting.conventions.text_pattern_index);
+        let mut checks: Vec<Check> = unsigned_check(field).filter(|_| fitting.conventions.checks.unsigned).into_iter().collect();
+        checks.extend(json_check(field).filter(|_| fitting.conventions.checks.json));
+        let class = pattern_class(&field.r#type).filter(|_| fitting.conventions.indexes.text_pattern);
         let own = std::slice::from_ref(&field.column);
         for check in checks {
             if !entity.checks.iter().any(|known| known.expression == check.expression) {

@@ -25,7 +25,7 @@ pub(super) fn name_lists(fitting: &mut Fitting) {
 
 /// Keeps the name of each type that has one name only.
 pub(super) fn keep_names(fitting: &mut Fitting) {
-    if !fitting.conventions.enum_type_named {
+    if !fitting.conventions.limits.enum_type_named {
         return lose_names(fitting);
     }
     let has_types = |server: Database| server.server().enumerations == Enumerations::Types;
@@ -43,7 +43,7 @@ pub(super) fn keep_names(fitting: &mut Fitting) {
             for field in entity.fields.iter().filter(|field| enum_name(&field.r#type) == Some(&name) && !field.stored.is_empty()) {
                 before.insert(field.stored.trim_end_matches("[]").to_owned());
                 let names = [("table", entity.table.as_str()), ("column", &field.column), ("enumeration", &name)];
-                after.insert(fitting.conventions.enum_type.apply(&names));
+                after.insert(fitting.conventions.names.enum_type.apply(&names));
             }
         }
         if before == after || before.is_empty() {

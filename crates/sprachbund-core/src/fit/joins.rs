@@ -1,5 +1,6 @@
 //! Join tables: those whose shape the target's plain many-to-many would not make get a class of their own.
 
+use crate::dialect::grammar::{JoinNames, JoinTablePlace, ReferencePlace};
 use std::collections::HashSet;
 
 use super::Fitting;
@@ -16,7 +17,7 @@ use crate::server::is_index_of_reference;
 pub(super) fn fit(fitting: &mut Fitting) {
     words_of_relations(fitting);
     without_keys(fitting);
-    if fitting.conventions.references_on_columns {
+    if fitting.conventions.grammar.join_table == JoinTablePlace::Table {
         return owners(fitting);
     }
     let through: Vec<(usize, usize)> = positions(&fitting.schema.entities);
@@ -35,7 +36,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
             give_class(fitting, join);
         }
         // A class for the join table replaces the shortcut where it cannot be told to use it.
-        if !fitting.conventions.joins_by_class {
+        if !fitting.conventions.limits.joins_by_class {
             because_relation(fitting, owner, &relation, OfJoin::OwnShapeOnly);
             gone.push((owner, at));
         } else if fitting.capabilities.has(Feature::ThroughFields) {
@@ -84,7 +85,7 @@ fn without_keys(fitting: &mut Fitting) {
     if fitting.home {
         return;
     }
-    let kept_keys = fitting.conventions.references_on_columns;
+    let kept_keys = fitting.conventions.grammar.reference == ReferencePlace::Column;
     for (owner, at) in positions(&fitting.schema.entities).into_iter().rev() {
         let entities = &fitting.schema.entities;
         let relation = &entities[owner].relations[at];
@@ -136,24 +137,24 @@ fn positions(entities: &[Entity]) -> Vec<(usize, usize)> {
 fn is_plain(fitting: &Fitting, owner: usize, relation: &Relation, join: &Entity) -> bool {
     let conventions = &fitting.conventions;
     let references: Vec<&String> = join.foreign_keys.iter().flat_map(|key| &key.columns).collect();
-    let key_fits = match conventions.join_key {
+    let key_fits = match conventions.joins.key {
         JoinKey::Pair => join.fields.len() == references.len() && join.key_columns().len() == references.len() && join.uniques.is_empty(),
         JoinKey::None => join.fields.len() == references.len() && join.primary_key.is_none() && join.uniques.len() == 1,
         JoinKey::OwnColumn(name) => {
-            let identity = join.field(name).is_some_and(|field| field.identity == Some(conventions.generated_key));
+            let identity = join.field(name).is_some_and(|field| field.identity == Some(conventions.keys.generated));
             join.key_columns() == [name] && identity && join.uniques.len() == 1 && join.fields.len() == references.len() + 1
         }
     };
-    let other = if relation.inverse.is_some() { conventions.join_inverse_actions } else { conventions.join_actions };
-    let wanted = [conventions.join_actions, other].map(|(on_delete, on_update)| (on_delete, on_update, conventions.deferrable));
+    let other = if relation.inverse.is_some() { conventions.joins.inverse_actions } else { conventions.joins.actions };
+    let wanted = [conventions.joins.actions, other].map(|(on_delete, on_update)| (on_delete, on_update, conventions.references.deferrable));
     let actions_fit = join.foreign_keys.iter().zip(wanted).all(|(key, wanted)| (key.on_delete, key.on_update, key.deferrable) == wanted);
     key_fits
         && actions_fit
         && join.foreign_keys.len() == 2
         && join.checks.is_empty()
         && join.indexes.iter().all(|index| is_silent_index(conventions, join, index))
-        && ((conventions.join_columns && conventions.join_named) || has_silent_columns(fitting, join))
-        && (conventions.join_named || is_named_plainly(&fitting.schema.entities[owner], relation, join))
+        && (conventions.limits.join_names == JoinNames::TableAndColumns || has_silent_columns(fitting, join))
+        && (conventions.limits.join_names != JoinNames::Nothing || is_named_plainly(&fitting.schema.entities[owner], relation, join))
 }
 
 /// Whether a join table has the name that a relation gives it, and the order in which the two sides stand in it.
@@ -192,10 +193,10 @@ fn is_silent_index(conventions: &Conventions, join: &Entity, index: &Index) -> b
     over_reference
         && match (conventions.leaves_indexes_to_server(), for_patterns) {
             (true, _) => is_index_of_reference(join, index),
-            (false, true) => conventions.text_pattern_index,
+            (false, true) => conventions.indexes.text_pattern,
             (false, false) => {
                 let place = join.foreign_keys.iter().position(|key| key.columns == index.columns);
-                place.is_some_and(|place| conventions.join_indexed.is_indexed(place))
+                place.is_some_and(|place| conventions.joins.indexed.is_indexed(place))
             }
         }
 }
@@ -207,17 +208,17 @@ fn has_silent_columns(fitting: &Fitting, join: &Entity) -> bool {
     let [left, right] = sides.as_slice() else { return false };
     let ordinary = |side: &Entity| {
         let column = side.key_columns().first().map_or("", String::as_str);
-        conventions.join_column.apply(&[("name", &side.name), ("table", &side.table), ("column", column)])
+        conventions.joins.column.apply(&[("name", &side.name), ("table", &side.table), ("column", column)])
     };
     let apart = |pattern: &NamePattern, side: &Entity| pattern.apply(&[("name", &side.name), ("ordinary", &ordinary(side))]);
-    let (from, to) = &conventions.join_column_to_self;
+    let (from, to) = &conventions.joins.column_to_self;
     let wanted = if ordinary(left) == ordinary(right) { [apart(from, left), apart(to, right)] } else { [ordinary(left), ordinary(right)] };
     join.relations.iter().zip(&wanted).all(|(relation, column)| relation.columns == std::slice::from_ref(column))
 }
 
 fn give_class(fitting: &mut Fitting, at: usize) {
     let targets: Vec<String> = fitting.schema.entities[at].relations.iter().map(|relation| short(&relation.target).to_owned()).collect();
-    let by_own_names = fitting.conventions.relation_lists_columns;
+    let place = fitting.conventions.grammar.reference;
     let dialect = fitting.dialect;
     let mut taken: HashSet<String> = HashSet::new();
     let mut taken_there: Vec<HashSet<String>> = targets_of(&fitting.schema.entities, at);
@@ -248,7 +249,11 @@ fn give_class(fitting: &mut Fitting, at: usize) {
         .fields
         .iter()
         .map(|field| field.column.clone())
-        .filter(|column| !by_own_names && of_relation(column) && !(fitting.conventions.join_columns && key.contains(column)))
+        .filter(|column| match place {
+            ReferencePlace::ListedColumns => false,
+            ReferencePlace::Relation => of_relation(column),
+            ReferencePlace::JoinColumns | ReferencePlace::Column | ReferencePlace::Path => of_relation(column) && !key.contains(column),
+        })
         .collect();
     for field in join.fields.iter_mut().filter(|field| !carried.contains(&field.column)) {
         field.name = Some(super::names::member(dialect, &field.column, &mut taken));

@@ -1,5 +1,6 @@
 //! Host names in the target language's manner: letter case, reserved words, collisions. Stored names never change.
 
+use crate::dialect::grammar::{JoinTablePlace, ReferencePlace};
 use std::collections::{HashMap, HashSet};
 
 use super::Rename;
@@ -17,14 +18,14 @@ pub(super) fn respell(
 ) -> Vec<Rename> {
     let over_several = capabilities.has(Feature::CompositeReference);
     let home = schema.source.dialect == conventions.dialect.id;
-    let gone = if home || conventions.refers_to_any { HashSet::new() } else { super::references::to_any(schema) };
+    let gone = if home || conventions.limits.refers_to_any { HashSet::new() } else { super::references::to_any(schema) };
     let names_inline = !capabilities.has(Feature::InlineEnum);
     let namer = Namer { dialect, same_language, over_several, names_inline };
     let mut renames = Vec::new();
     modules(schema, &namer, &mut renames);
     classes(schema, &namer, &mut renames);
     enums(schema, &namer, &mut renames);
-    if conventions.references_on_columns {
+    if conventions.grammar.join_table == JoinTablePlace::Table {
         tables_without_class(schema);
     }
     relations_without_name(schema, conventions, &mut renames);
@@ -32,7 +33,7 @@ pub(super) fn respell(
     for entity in &mut schema.entities {
         let used = taken.entry(entity.id.clone()).or_default();
         // A class without a key would get one of this name.
-        if let (true, true, Some((key, _))) = (conventions.key_written, entity.primary_key.is_none(), &conventions.implied_key) {
+        if let (true, true, Some((key, _))) = (conventions.keys.written, entity.primary_key.is_none(), &conventions.keys.implied) {
             used.insert((*key).to_owned());
         }
         attributes(entity, &namer, (conventions, &gone), used, &mut renames);
@@ -186,14 +187,14 @@ fn relations_without_name(schema: &mut Schema, conventions: &Conventions, rename
             // What no foreign key says must be an attribute.
             let alone = relation.inverse.is_none() && by_application.contains(&relation.columns);
             let link = parent.as_ref().is_some_and(|parent| *parent == relation.target && relation.columns == key);
-            match (&before, conventions.references_on_columns) {
+            match (&before, conventions.grammar.reference == ReferencePlace::Column) {
                 (Some(_), true) if link => (relation.name, relation.inverse) = (None, None),
                 (None, false) if link => {
                     let (name, module) = ids.get(&relation.target).cloned().unwrap_or_default();
-                    relation.name = Some(conventions.parent_link.apply(&[("name", &name), ("module", &module)]));
+                    relation.name = Some(conventions.names.parent_link.apply(&[("name", &name), ("module", &module)]));
                 }
                 // Its own language says such a relation from the other side, or with the column alone.
-                (None, false) if at_home && conventions.kind_by_uniqueness && !alone => {}
+                (None, false) if at_home && conventions.references.kind_by_uniqueness && !alone => {}
                 (None, false) => relation.name = Some(relation_name(&relation.columns)),
                 (None, true) if alone => relation.name = Some(relation_name(&relation.columns)),
                 _ => {}
@@ -302,17 +303,15 @@ fn attributes(
             || field.comment.is_some()
             || field.choices.is_some()
             || key.contains(&field.column);
-        let wanted = match (&before, owned, conventions.join_columns) {
-            (_, true, _) if conventions.documents => None,
-            (None, ..) if conventions.relation_lists_columns && entity.mapped.code => Some(field.column.clone()),
+        let of_code = entity.mapped.code;
+        let wanted = match (&before, conventions.grammar.reference) {
             // The relation's own class attribute stands for its column.
-            (_, true, false) => None,
-            (None, _, _) if conventions.references_on_columns && entity.mapped.code => Some(field.column.clone()),
-            (Some(name), _, _) => Some(name.clone()),
-            (None, true, true) if more_than_a_relation_says && entity.mapped.code => Some(field.column.clone()),
-            (None, true, true) => None,
-            (None, false, _) if entity.mapped.code => Some(field.column.clone()),
-            (None, false, _) => None,
+            (_, ReferencePlace::Relation | ReferencePlace::Path) if owned => None,
+            (Some(name), _) => Some(name.clone()),
+            (None, ReferencePlace::ListedColumns | ReferencePlace::Column) => Some(field.column.clone()).filter(|_| of_code),
+            (None, ReferencePlace::Relation | ReferencePlace::JoinColumns | ReferencePlace::Path) => {
+                Some(field.column.clone()).filter(|_| of_code && (!owned || more_than_a_relation_says))
+            }
         };
         // A name that is made of the column's is the target's own.
         let of_column = Namer { same_language: namer.same_language && before.is_some(), ..*namer };
@@ -345,13 +344,13 @@ fn inverse_sides(
     taken: &mut HashMap<String, HashSet<String>>,
     renames: &mut Vec<Rename>,
 ) {
-    let has_inverse = conventions.inverse.is_some();
+    let has_inverse = conventions.names.inverse.is_some();
     if namer.same_language && has_inverse {
         return;
     }
     for entity in &mut schema.entities {
         let one = namer.dialect.language.attribute_case.apply(&entity.name);
-        let demanded = conventions.both_sides && entity.mapped.code;
+        let demanded = conventions.grammar.both_sides && entity.mapped.code;
         for relation in entity.relations.iter_mut().filter(|relation| relation.inverse.is_some() || demanded) {
             let before = relation.inverse.clone();
             let implied = relation.implied.has(Part::Inverse);

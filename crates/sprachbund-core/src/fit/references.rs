@@ -1,5 +1,6 @@
 //! Relations and foreign keys: who acts on deletion, when keys are checked, what makes a one-to-one unique.
 
+use crate::dialect::grammar::{ActionPlace, ReferencePlace};
 use std::collections::{HashMap, HashSet};
 
 use super::Fitting;
@@ -21,13 +22,13 @@ pub(super) fn fit(fitting: &mut Fitting) {
         over_several(fitting);
     }
     to_what_is_not_unique(fitting);
-    if !fitting.home && !fitting.conventions.references_on_columns {
+    if !fitting.home && fitting.conventions.grammar.reference != ReferencePlace::Column {
         without_relation(fitting);
     }
-    if !fitting.home && !fitting.conventions.key_references_in_circles {
+    if !fitting.home && !fitting.conventions.limits.key_references_in_circles {
         of_key_in_circle(fitting);
     }
-    if !fitting.home && !fitting.conventions.required_in_circles {
+    if !fitting.home && !fitting.conventions.limits.required_in_circles {
         required_in_circle(fitting);
     }
     fitting.each_entity(|fitting, entity| {
@@ -124,7 +125,7 @@ pub(super) fn to_any(schema: &Schema) -> HashSet<(String, Vec<String>)> {
 
 /// A relation to columns that are not unique goes where the framework demands that they are.
 fn to_what_is_not_unique(fitting: &mut Fitting) {
-    if fitting.home || fitting.conventions.refers_to_any {
+    if fitting.home || fitting.conventions.limits.refers_to_any {
         return;
     }
     let gone = to_any(&fitting.schema);
@@ -219,8 +220,8 @@ fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let key = entity.foreign_keys.iter().position(|key| key.columns == columns);
     let in_application = entity.relations[at].on_delete;
     // Here an action of the application is said on the other side, of which there must be one.
-    let by_inverse =
-        fitting.conventions.references_on_columns && (entity.relations[at].inverse.is_none() || in_application != Some(Action::Cascade));
+    let by_inverse = fitting.conventions.grammar.application_action == ActionPlace::Inverse
+        && (entity.relations[at].inverse.is_none() || in_application != Some(Action::Cascade));
     if let (Some(action), false) = (in_application, fitting.capabilities.has(Feature::ApplicationAction) && !by_inverse) {
         entity.relations[at].on_delete = None;
         let taken_over = database_action(fitting, action, is_required(entity, &columns));
@@ -248,7 +249,7 @@ fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         entity.relations[at].on_delete = Some(application_action(fitting, Action::NoAction, false));
         return fitting.because(entity, relation, Aspect::OnDelete, OfReference::NoValueToSet);
     }
-    let application_acts = fitting.conventions.delete_actor == crate::dialect::conventions::Actor::Application;
+    let application_acts = fitting.conventions.delete.actor == crate::dialect::conventions::Actor::Application;
     if let (true, Some(action), Some(key)) = (application_acts, in_application, key) {
         return application_instead(fitting, entity, key, action);
     }
@@ -284,7 +285,7 @@ fn possible_actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         let possible = application_action(fitting, action, required);
         if possible != action {
             entity.relations[at].on_delete = Some(possible);
-            let known = fitting.conventions.application_actions.contains(&action);
+            let known = fitting.conventions.delete.application.contains(&action);
             let cause = if known { OfReference::NeverNull(None) } else { OfReference::NoSuchAction(action) };
             fitting.because(entity, Element::Relation(columns.clone()), Aspect::OnDelete, cause);
         }
@@ -302,12 +303,12 @@ fn possible_actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 }
 
 fn null_can_be_set(fitting: &Fitting, required: bool) -> bool {
-    !required || fitting.conventions.null_set_on_required
+    !required || fitting.conventions.delete.null_on_required
 }
 
 /// What the application can do of an action.
 fn application_action(fitting: &Fitting, action: Action, required: bool) -> Action {
-    let known = fitting.conventions.application_actions.contains(&action);
+    let known = fitting.conventions.delete.application.contains(&action);
     let possible = action != Action::SetNull || null_can_be_set(fitting, required);
     if known && possible { action } else { Action::Restrict }
 }
@@ -329,10 +330,10 @@ fn database_action(fitting: &Fitting, action: Action, required: bool) -> Action 
 
 fn one_to_one(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let columns = entity.relations[at].columns.clone();
-    if fitting.conventions.documents {
+    if fitting.conventions.grammar.reference == ReferencePlace::Path {
         return;
     }
-    if fitting.conventions.kind_by_uniqueness {
+    if fitting.conventions.references.kind_by_uniqueness {
         if entity.relations[at].inverse.is_some() {
             return;
         }
@@ -344,7 +345,7 @@ fn one_to_one(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     if entity.relations[at].kind != RelationKind::OneToOne {
         return;
     }
-    let by_relation = !fitting.conventions.kind_by_uniqueness && fitting.conventions.one_to_one_unique;
+    let by_relation = !fitting.conventions.references.kind_by_uniqueness && fitting.conventions.references.one_to_one_unique;
     if by_relation && index_for_constraint(fitting, entity, &columns) {
         return;
     }
@@ -383,7 +384,7 @@ fn index_for_constraint(fitting: &mut Fitting, entity: &mut Entity, columns: &[S
 fn checked(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let element = Element::of_foreign_key(&entity.foreign_keys[at]);
     let has_relation = entity.relations.iter().any(|relation| relation.columns == entity.foreign_keys[at].columns);
-    let fixed = fitting.conventions.deferrable;
+    let fixed = fitting.conventions.references.deferrable;
     let default = [entity.foreign_keys[at].on_delete, entity.foreign_keys[at].on_update].contains(&Action::SetDefault);
     if default && !fitting.capabilities.has(Feature::SetDefault) {
         for aspect in [Aspect::OnDelete, Aspect::OnUpdate] {
@@ -396,14 +397,14 @@ fn checked(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         }
     }
     let key = &mut entity.foreign_keys[at];
-    if fitting.conventions.kind_by_uniqueness && key.enforced == EnforcedBy::Application {
+    if fitting.conventions.references.kind_by_uniqueness && key.enforced == EnforcedBy::Application {
         (key.deferrable, key.on_delete, key.on_update) = (None, Action::NoAction, Action::NoAction);
         let table = fitting.keys.key(entity);
         let facts =
             [Aspect::Deferrable, Aspect::OnDelete, Aspect::OnUpdate].map(|aspect| FactKey::new(&table, element.clone(), aspect).into());
         return fitting.causes.note_all(facts, OfReference::KeptByApplication);
     }
-    let wanted = if fitting.conventions.references_enforced { EnforcedBy::Database } else { EnforcedBy::Application };
+    let wanted = if fitting.conventions.references.enforced { EnforcedBy::Database } else { EnforcedBy::Application };
     if key.enforced != wanted && !fitting.capabilities.has(Feature::UnenforcedReference) {
         key.enforced = wanted;
         fitting.because(entity, element.clone(), Aspect::Enforced, OfReference::AllKeptBy(wanted));
@@ -421,7 +422,7 @@ fn checked(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 
 /// Join tables that the framework makes by itself.
 fn join_actions(fitting: &mut Fitting, entity: &mut Entity) {
-    let in_application = fitting.conventions.delete_actor == crate::dialect::conventions::Actor::Application;
+    let in_application = fitting.conventions.delete.actor == crate::dialect::conventions::Actor::Application;
     for at in 0..entity.relations.len() {
         let relation = &mut entity.relations[at];
         relation.on_delete = in_application.then_some(Action::Cascade);

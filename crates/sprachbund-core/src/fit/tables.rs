@@ -1,5 +1,6 @@
 //! Whole tables: inheritance, other packages' classes, namespaces, comments, natural order and the like.
 
+use crate::dialect::grammar::{KeyPlace, ReferencePlace};
 use std::collections::HashSet;
 
 use super::Fitting;
@@ -103,7 +104,7 @@ fn drop_same_table(fitting: &mut Fitting) {
 /// References to classes that nobody declares go, with their columns: the type of these is not known.
 fn drop_undeclared(fitting: &mut Fitting) {
     // Documents say the types of their references themselves.
-    if fitting.own_dialect && fitting.conventions.documents {
+    if fitting.own_dialect && fitting.conventions.grammar.reference == ReferencePlace::Path {
         return;
     }
     let known: HashSet<String> = fitting.schema.entities.iter().map(|entity| entity.id.clone()).collect();
@@ -172,7 +173,7 @@ fn namespace(fitting: &mut Fitting, entity: &mut Entity) {
 }
 
 fn texts(fitting: &mut Fitting, entity: &mut Entity) {
-    let unsayable = |text: &String| !fitting.conventions.table_comments_quoted && !fitting.home && text.contains(['\'', '"', '\\']);
+    let unsayable = |text: &String| !fitting.conventions.limits.table_comments_quoted && !fitting.home && text.contains(['\'', '"', '\\']);
     let lacking = !fitting.capabilities.has(Feature::TableComment);
     if let Some(text) = entity.comment.clone().filter(|text| lacking || unsayable(text)) {
         entity.comment = None;
@@ -216,13 +217,13 @@ fn key_name(fitting: &mut Fitting, entity: &mut Entity) {
 fn keyless(fitting: &mut Fitting, entity: &mut Entity) {
     let known = |columns: &[String]| columns.iter().all(|column| entity.field(column).is_some_and(|field| !field.nullable));
     let identified = entity.primary_key.is_some() || entity.uniques.iter().any(|unique| known(&unique.columns));
-    if !fitting.conventions.keyless_readable && !identified && !fitting.own_dialect {
+    if !fitting.conventions.limits.keyless_readable && !identified && !fitting.own_dialect {
         fitting.causes.refuse(entity.name.clone(), OfTable::Unreadable);
     }
     if entity.primary_key.is_some() || !entity.mapped.table || entity.inherits.is_some() || fitting.capabilities.has(Feature::Keyless) {
         return;
     }
-    let implied = fitting.conventions.implied_key.clone().filter(|(name, _)| entity.field(name).is_none());
+    let implied = fitting.conventions.keys.implied.clone().filter(|(name, _)| entity.field(name).is_none());
     if let Some((name, word)) = implied {
         give_key(fitting, entity, name, &word);
         fitting.because_elements(entity, [Element::column(name), Element::Key], OfTable::GivenKey(name.to_owned()));
@@ -234,13 +235,13 @@ fn keyless(fitting: &mut Fitting, entity: &mut Entity) {
 /// The key that the target gives to a class without one.
 fn give_key(fitting: &Fitting, entity: &mut Entity, name: &str, word: &str) {
     let conventions = &fitting.conventions;
-    let Some(row) = row(conventions.types, word, conventions.database) else { return };
+    let Some(row) = row(conventions.words.types, word, conventions.database) else { return };
     let ty = row.read(&Spelling::word(word));
     let held = stored(Some(row), &ty, conventions.database, "");
     let mut field = Field::plain(Some(name.to_owned()), name.to_owned(), ty, held);
-    field.identity = Some(conventions.generated_key);
-    field.required_on_input = conventions.input_voice.then_some(false);
-    field.optional_in_code = conventions.code_voice.then_some(false);
+    field.identity = Some(conventions.keys.generated);
+    field.required_on_input = conventions.layers.input.then_some(false);
+    field.optional_in_code = conventions.layers.code.then_some(false);
     field.origin = Origin::implied("a class without a key gets one");
     entity.fields.insert(0, field);
     let origin = Origin::implied("a class without a key gets one");
@@ -249,7 +250,7 @@ fn give_key(fitting: &Fitting, entity: &mut Entity, name: &str, word: &str) {
 
 /// Where a key cannot be listed, its order is that of its columns.
 fn key_order(fitting: &Fitting, entity: &mut Entity) {
-    if fitting.conventions.key_listed || fitting.conventions.references_on_columns {
+    if fitting.conventions.grammar.key != KeyPlace::Columns {
         return;
     }
     let key = entity.key_columns().to_vec();

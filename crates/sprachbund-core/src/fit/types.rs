@@ -152,7 +152,7 @@ fn choices(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 /// Arrays are null where the framework says nothing else of them.
 fn array(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let field = &mut entity.fields[at];
-    if !fitting.conventions.arrays_nullable || field.nullable || !matches!(field.r#type, Type::Array(_)) {
+    if !fitting.conventions.nullability.arrays || field.nullable || !matches!(field.r#type, Type::Array(_)) {
         return;
     }
     field.nullable = true;
@@ -162,12 +162,12 @@ fn array(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 fn can_say(fitting: &Fitting, ty: &Type) -> bool {
     let database = fitting.database();
     let says = |ty: &Type, word: fn(&str) -> bool| {
-        let rows = fitting.conventions.types.iter().filter(|row| row.written && !row.numbered && word(row.word));
+        let rows = fitting.conventions.words.types.iter().filter(|row| row.written && !row.numbered && word(row.word));
         rows.filter(|row| row.only_on.is_none_or(|only| only == database)).any(|row| row.format.is_none() && row.spell(ty).is_some())
     };
     let any_word: fn(&str) -> bool = |_| true;
     // An element that has a word of the table has one that can stand in an array.
-    let as_element = |ty: &Type| !says(ty, any_word) || says(ty, fitting.conventions.element_word);
+    let as_element = |ty: &Type| !says(ty, any_word) || says(ty, fitting.conventions.words.element);
     match ty {
         Type::Varchar(None) if database.server().varchar_needs_length => false,
         Type::Array(element) => {
@@ -176,7 +176,7 @@ fn can_say(fitting: &Fitting, ty: &Type) -> bool {
         }
         Type::Enum(_) => fitting.capabilities.has(Feature::EnumType),
         // A word of one server is none of another.
-        Type::Native(name) => fitting.home || (fitting.on_same_server() && (fitting.conventions.takes_native)(name, database)),
+        Type::Native(name) => fitting.home || (fitting.on_same_server() && (fitting.conventions.words.takes_native)(name, database)),
         _ => says(ty, any_word),
     }
 }
@@ -207,9 +207,10 @@ fn follow_keys(fitting: &mut Fitting) {
 fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let before = entity.fields[at].r#type.clone();
     let numbered = entity.fields[at].identity.is_some();
-    let row_numbers = |ty: &Type| fitting.conventions.types.iter().any(|row| row.numbered && row.kind == ty.kind());
+    let row_numbers = |ty: &Type| fitting.conventions.words.types.iter().any(|row| row.numbered && row.kind == ty.kind());
     // SQLite numbers the rows of a whole key only where that is an `INTEGER`.
-    let by_row = fitting.conventions.whole_key_numbered == KeyNumbered::ByRow && entity.key_columns() == [entity.fields[at].column.clone()];
+    let by_row =
+        fitting.conventions.keys.whole_numbered == KeyNumbered::ByRow && entity.key_columns() == [entity.fields[at].column.clone()];
     let found = match (numbered || by_row) && before.is_whole_number() && !row_numbers(&before) {
         true => Some((Grade::Respelled, Type::Integer)),
         false => nearest(fitting, &before, 0),
@@ -244,7 +245,7 @@ fn moment_of_zone(fitting: &mut Fitting, entity: &mut Entity, at: usize, before:
 
 /// A time that the framework keeps has the digits that it gives it.
 fn kept_time(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
-    let Some(digits) = fitting.conventions.kept_time_digits else { return };
+    let Some(digits) = fitting.conventions.times.kept_digits else { return };
     let field = &mut entity.fields[at];
     if !field.purpose.is_some_and(Purpose::is_time) {
         return;
@@ -325,7 +326,7 @@ fn small_number(word: &str) -> Option<Type> {
 fn format(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let field = &entity.fields[at];
     let Some(format) = field.format.clone() else { return };
-    let kept = fitting.conventions.types.iter().any(|row| row.format == Some(&format) && row.spell(&field.r#type).is_some());
+    let kept = fitting.conventions.words.types.iter().any(|row| row.format == Some(&format) && row.spell(&field.r#type).is_some());
     if !kept {
         entity.fields[at].format = None;
         fitting.because_column(entity, at, Aspect::Format, OfType::NoFormats);
@@ -335,8 +336,8 @@ fn format(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 /// What the server holds for a column whose type is no enumeration.
 fn held(fitting: &Fitting, field: &Field) -> Cow<'static, str> {
     let database = fitting.database();
-    let spelled = crate::dialect::type_table::spell(fitting.conventions.types, field, database);
-    let found = spelled.and_then(|(found, _)| row(fitting.conventions.types, found.word, database).or(Some(found)));
+    let spelled = crate::dialect::type_table::spell(fitting.conventions.words.types, field, database);
+    let found = spelled.and_then(|(found, _)| row(fitting.conventions.words.types, found.word, database).or(Some(found)));
     stored(found, &field.r#type, database, "")
 }
 
@@ -346,7 +347,7 @@ fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let written = crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)?.stored_name.clone());
     let enumeration = crate::resolve::enum_name(&field.r#type).unwrap_or_default();
     let names = [("table", entity.table.as_str()), ("column", &field.column), ("enumeration", enumeration)];
-    let name = written.unwrap_or_else(|| fitting.conventions.enum_type.apply(&names));
+    let name = written.unwrap_or_else(|| fitting.conventions.names.enum_type.apply(&names));
     let members =
         crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)).map(|known| members(known, database));
     let name = members.filter(|_| database.server().enumerations == Enumerations::InColumns).map_or(name, |members| members.join(","));

@@ -1,5 +1,6 @@
 //! Unique constraints: what keeps columns unique, under which name.
 
+use crate::dialect::grammar::ConstraintNames;
 use std::collections::HashSet;
 
 use super::Fitting;
@@ -17,7 +18,7 @@ pub(super) fn fit(fitting: &mut Fitting, entity: &mut Entity) {
     doubles(fitting, entity);
     of_key(fitting, entity);
     nulls_not_distinct(fitting, entity);
-    if !fitting.conventions.uniques_named {
+    if !fitting.conventions.limits.uniques_named {
         as_indexes(fitting, entity);
     }
     for at in 0..entity.uniques.len() {
@@ -41,10 +42,10 @@ pub(super) fn fit(fitting: &mut Fitting, entity: &mut Entity) {
     }
 }
 
-/// Of two unique constraints over one column TypeORM makes the one without a name (seen of 0.3.31): the other one stays alone.
+/// Of two unique constraints over the same columns the one without a name goes where only one can be: the other one stays alone.
 fn doubles(fitting: &mut Fitting, entity: &mut Entity) {
     let conventions = &fitting.conventions;
-    if fitting.home || !conventions.join_columns || conventions.references_on_columns || conventions.relation_lists_columns {
+    if fitting.home || conventions.limits.uniques_repeat {
         return;
     }
     let named: Vec<Vec<String>> =
@@ -73,7 +74,7 @@ fn of_key(fitting: &mut Fitting, entity: &mut Entity) {
 
 /// A unique constraint of which more is said than its columns must have a name in the target.
 fn unique_names(fitting: &mut Fitting, entity: &mut Entity) {
-    if fitting.conventions.join_columns || !entity.mapped.code || entity.external {
+    if fitting.conventions.grammar.constraint_names == ConstraintNames::Optional || !entity.mapped.code || entity.external {
         return;
     }
     for at in 0..entity.uniques.len() {
@@ -152,7 +153,7 @@ pub(super) fn of_index(fitting: &mut Fitting, entity: &mut Entity, index: Index)
         index.named_by = NamedBy::Author;
     }
     let columns = index.plain_columns();
-    let cause = OfConstraint::OneWordForUnique { index: fitting.conventions.unique_as_index };
+    let cause = OfConstraint::OneWordForUnique { index: fitting.conventions.indexes.unique_as_index };
     let whole = Element::of_index(&index);
     let named = index.named_by == NamedBy::Author;
     let r#as = fitting.conventions.unique_as(columns.len(), named);

@@ -4,6 +4,7 @@ use super::Fitting;
 use super::causes::values::{Instead, OfValue};
 use crate::dialect::Feature;
 use crate::dialect::conventions::Actor;
+use crate::dialect::grammar::NowFunction;
 use crate::resolve::of_purpose;
 use crate::schema::facts::Aspect;
 use crate::schema::{Default_, Entity, Field, Function, Identity, Purpose, Type, Voices};
@@ -32,9 +33,9 @@ pub(super) fn updates(fitting: &mut Fitting) {
 }
 
 fn identity(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
-    let several = fitting.conventions.numbers_any_column;
+    let several = fitting.conventions.limits.numbers_any_column;
     let alone = matches!(entity.key_columns(), [only] if *only == entity.fields[at].column);
-    let own_way = fitting.conventions.generated_key;
+    let own_way = fitting.conventions.keys.generated;
     let always = fitting.conventions.numbers_every_key() && fitting.conventions.numbers_by_itself(&entity.fields[at].r#type);
     let Some(before) = entity.fields[at].identity else {
         if always && alone {
@@ -44,8 +45,8 @@ fn identity(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         return;
     };
     // A column that is numbered by its framework's own counter must be the key.
-    let counted = !fitting.conventions.references_on_columns || alone;
-    let known = fitting.conventions.identities;
+    let counted = fitting.conventions.limits.sequence_beside_key || alone;
+    let known = fitting.conventions.limits.identities;
     let sayable = |identity: Identity| known.contains(&identity) && (identity != Identity::Sequence || counted);
     if !fitting.home && entity.fields[at].defaults.database.take().is_some() {
         fitting.because_column(entity, at, Aspect::DatabaseDefault, OfValue::NumberedNeedsNoDefault);
@@ -73,7 +74,7 @@ fn feature_of(purpose: Purpose) -> Option<Feature> {
 fn purpose(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let Some(purpose) = entity.fields[at].purpose else { return };
     let is_time = matches!(entity.fields[at].r#type, Type::Timestamp { .. } | Type::Date | Type::Time { .. });
-    let again = !fitting.conventions.purposes_repeat && entity.fields[..at].iter().any(|field| field.purpose == Some(purpose));
+    let again = !fitting.conventions.limits.purposes_repeat && entity.fields[..at].iter().any(|field| field.purpose == Some(purpose));
     let unsayable = again || feature_of(purpose).is_some_and(|feature| !fitting.capabilities.has(feature));
     let needs_time = matches!(purpose, Purpose::CreationTime | Purpose::UpdateTime);
     if unsayable && needs_time && fitting.capabilities.has(Feature::ApplicationUpdate) {
@@ -95,7 +96,7 @@ fn purpose(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         return;
     }
     let field = &mut entity.fields[at];
-    let actor = fitting.conventions.time_actor;
+    let actor = fitting.conventions.times.actor;
     let filled = of_purpose(purpose, &field.r#type, actor).map(Box::new);
     if filled.is_none() {
         return;
@@ -153,13 +154,13 @@ fn database_update(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let conventions = &fitting.conventions;
     let field = &mut entity.fields[at];
     let kept = field.purpose == Some(Purpose::UpdateTime);
-    if kept && conventions.update_time_stored {
+    if kept && conventions.times.update_stored {
         let wanted = of_purpose(Purpose::UpdateTime, &field.r#type, Actor::Application).map(Box::new);
         if field.on_update.database != wanted {
             field.on_update.database = wanted;
             fitting.because_column(entity, at, Aspect::DatabaseUpdate, OfValue::UpdateByDatabaseToo);
         }
-    } else if field.on_update.database.is_some() && !conventions.update_time_stored {
+    } else if field.on_update.database.is_some() && !conventions.times.update_stored {
         field.on_update.database = None;
         fitting.because_column(entity, at, Aspect::DatabaseUpdate, OfValue::NoDatabaseUpdate { kept });
     }
@@ -175,8 +176,8 @@ fn database_default(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let (no_uuids, one_moment) = (!fitting.host().makes_uuids, !fitting.host().two_moments);
     let lacking = match &default {
         Default_::Function(Function::RandomUuid) => no_uuids,
-        Default_::Function(Function::StatementNow) => one_moment && fitting.conventions.join_columns,
-        Default_::Function(Function::Now) => one_moment && !fitting.conventions.join_columns,
+        Default_::Function(Function::StatementNow) => one_moment && fitting.conventions.grammar.now == NowFunction::Transaction,
+        Default_::Function(Function::Now) => one_moment && fitting.conventions.grammar.now == NowFunction::Statement,
         _ => false,
     };
     if lacking {
@@ -230,7 +231,7 @@ fn application_default(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     if !fitting.capabilities.has(Feature::ApplicationDefault) {
         into_database(fitting, entity, at);
     }
-    if !fitting.conventions.both_defaults {
+    if !fitting.conventions.limits.both_defaults {
         one_default(fitting, entity, at);
     }
     let Some(default) = entity.fields[at].defaults.application.as_deref().cloned() else { return };
@@ -299,7 +300,7 @@ fn generated(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         field.generated.iter_mut().for_each(|generated| generated.stored = !generated.stored);
         fitting.because_column(entity, at, Aspect::Generated, OfValue::StoredOnly);
     }
-    if fitting.conventions.generated_nullable && !entity.fields[at].nullable {
+    if fitting.conventions.nullability.generated && !entity.fields[at].nullable {
         entity.fields[at].nullable = true;
         fitting.because_column(entity, at, Aspect::Nullable, OfValue::NullableGenerated);
     }

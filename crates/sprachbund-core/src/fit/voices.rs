@@ -71,10 +71,10 @@ fn stored_names(fitting: &mut Fitting) {
 
 fn presence(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let join = !entity.mapped.code;
-    let as_column = fitting.conventions.nullable_as_in_code && join;
+    let as_column = fitting.conventions.nullability.follows_code && join;
     let field = &mut entity.fields[at];
     let automatic = is_automatic(field);
-    match (field.required_on_input, fitting.conventions.input_voice) {
+    match (field.required_on_input, fitting.conventions.layers.input) {
         (Some(_), false) => {
             field.required_on_input = None;
             fitting.because_column(entity, at, Aspect::RequiredOnInput, OfLayer::NoInput);
@@ -86,10 +86,10 @@ fn presence(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         _ => {}
     }
     let field = &mut entity.fields[at];
-    let follows = fitting.conventions.code_as_column && !join;
+    let follows = fitting.conventions.nullability.code_follows && !join;
     let as_said = field.nullable;
-    let read_as_empty = fitting.conventions.arrays_nullable && matches!(field.r#type, Type::Array(_));
-    match (field.optional_in_code, fitting.conventions.code_voice) {
+    let read_as_empty = fitting.conventions.nullability.arrays && matches!(field.r#type, Type::Array(_));
+    match (field.optional_in_code, fitting.conventions.layers.code) {
         (Some(_), true) if read_as_empty => {
             field.optional_in_code = None;
             fitting.because_column(entity, at, Aspect::OptionalInCode, OfLayer::NullReadAsEmpty);

@@ -154,7 +154,7 @@ impl<'s> Context<'s> {
 /// The cure for a default that only the application knows, in a dialect that can say both.
 pub(super) fn default_in_database(context: &Context<'_>, entity: &Entity, field: &Field) -> Option<Change> {
     let change = || Change::DefaultInDatabase { entity: entity.id.clone(), column: field.column.clone() };
-    (context.conventions.both_defaults && field.defaults.application.is_some()).then(change)
+    (context.conventions.limits.both_defaults && field.defaults.application.is_some()).then(change)
 }
 
 /// `PortCall.berth`, by attribute where there is one, else by column.

@@ -7,6 +7,7 @@
 
 mod across;
 mod context;
+mod examples;
 pub mod exceptions;
 mod history;
 mod in_vain;

@@ -2,6 +2,7 @@
 //! examples.
 
 use super::Context;
+use super::examples::sql;
 use crate::diagnostic::{Diagnostic, Severity, Subject};
 use crate::schema::{Database, Entity, Field, Relation};
 
@@ -109,7 +110,7 @@ pub struct Example {
 }
 
 impl Example {
-    const fn new(dialect: &'static str, text: &'static str) -> Self {
+    pub(super) const fn new(dialect: &'static str, text: &'static str) -> Self {
         Example { dialect, database: Database::PostgreSql, to: None, beside: None, text }
     }
 
@@ -137,34 +138,4 @@ impl Example {
     pub fn language(&self) -> &'static str {
         crate::dialect::by_id(self.dialect).map_or("", |dialect| dialect.language.id)
     }
-}
-
-/// Statements that make tables.
-pub(super) const fn sql(text: &'static str) -> Example {
-    Example::new("sql", text)
-}
-
-/// Classes for Django.
-pub(super) const fn django(text: &'static str) -> Example {
-    Example::new("django", text)
-}
-
-/// Classes for TypeORM.
-pub(super) const fn typeorm(text: &'static str) -> Example {
-    Example::new("typeorm", text)
-}
-
-/// Models for Prisma.
-pub(super) const fn prisma(text: &'static str) -> Example {
-    Example::new("prisma", text)
-}
-
-/// Models for Sequelize.
-pub(super) const fn sequelize(text: &'static str) -> Example {
-    Example::new("sequelize", text)
-}
-
-/// Schemas for Mongoose.
-pub(super) const fn mongoose(text: &'static str) -> Example {
-    Example::new("mongoose", text)
 }

@@ -83,7 +83,7 @@ impl Builder<'_, '_, '_> {
         span: Option<Span>,
     ) -> Option<Vec<Feature>> {
         let conventions = self.resolver.conventions;
-        let unheld: Vec<&Unheld> = conventions.unheld.iter().filter(|unheld| used.contains(&unheld.feature)).collect();
+        let unheld: Vec<&Unheld> = conventions.indexes.unheld.iter().filter(|unheld| used.contains(&unheld.feature)).collect();
         let whole = unheld.iter().find(|unheld| makes(unheld) == Makes::Nothing);
         if let Some(first) = whole.or(unheld.first()) {
             let called = name.map_or_else(|| format!("the {element}"), |name| format!("the {element} `{name}`"));

@@ -1,5 +1,6 @@
 //! One class to its entity, spelled out.
 
+use crate::dialect::grammar::{ActionPlace, ExpressionNames, ReferencePlace};
 use std::borrow::Cow;
 
 use super::defaults::{coerced, of_purpose};
@@ -66,8 +67,8 @@ impl<'d> Resolver<'d> {
             let stored = self.stored(&key.ty, "");
             let mut field = Field::plain(Some(key.column.clone()), key.column, key.ty, stored);
             field.origin = Origin::implied("the key of a class of another package");
-            field.required_on_input = self.conventions.input_voice.then_some(true);
-            field.optional_in_code = self.conventions.code_voice.then_some(false);
+            field.required_on_input = self.conventions.layers.input.then_some(true);
+            field.optional_in_code = self.conventions.layers.code.then_some(false);
             entity.fields.push(field);
         }
         let columns = entity.fields.iter().map(|field| field.column.clone()).collect();
@@ -81,7 +82,7 @@ impl<'d> Resolver<'d> {
             id: model.id.clone(),
             name: model.name.clone(),
             module: model.module.clone(),
-            kind: match (model.form, self.conventions.documents) {
+            kind: match (model.form, self.conventions.dialect.keeps_documents()) {
                 (Form::View, _) => EntityKind::View,
                 (_, true) => EntityKind::Document,
                 (_, false) => EntityKind::Table,
@@ -114,7 +115,7 @@ impl<'d> Resolver<'d> {
 /// The type of a column that refers to a column of this type.
 pub(crate) fn reference_type(ty: &Type, conventions: &Conventions) -> Type {
     match ty {
-        kept if conventions.references_unsigned => kept.clone(),
+        kept if conventions.references.unsigned => kept.clone(),
         Type::UnsignedSmallInt => Type::SmallInt,
         Type::UnsignedInteger => Type::Integer,
         Type::UnsignedBigInt => Type::BigInt,
@@ -162,7 +163,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let resolver = self.resolver;
         let key: Vec<String> = resolver.key(at).into_iter().map(|key| key.column).collect();
         self.key(&key, at);
-        if let Some(parent) = resolver.parent(at).filter(|_| !resolver.conventions.references_on_columns) {
+        if let Some(parent) = resolver.parent(at).filter(|_| resolver.conventions.grammar.reference != ReferencePlace::Column) {
             let link = resolver.parent_link(at, parent);
             let declared =
                 resolver.attributes(at).any(|attribute| matches!(attribute, Attribute::Relation(relation) if relation.parent_link));
@@ -175,23 +176,25 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         for attribute in resolver.attributes(at) {
             match attribute {
                 Attribute::Field(field) => self.field(field, &key),
-                Attribute::Relation(relation) if relation.kind == RelationKind::ManyToMany && resolver.conventions.documents => {
-                    self.list_of_references(relation);
-                }
-                Attribute::Relation(relation) if relation.kind == RelationKind::ManyToMany => joined.push(relation),
-                Attribute::Relation(relation) if resolver.conventions.references_on_columns => over_columns.push(relation),
-                Attribute::Relation(relation) if resolver.conventions.relation_lists_columns => over_columns.push(relation),
-                Attribute::Relation(relation) => self.relation(relation, &key, false),
+                Attribute::Relation(relation) => match (resolver.conventions.grammar.reference, relation.kind) {
+                    (ReferencePlace::Path, RelationKind::ManyToMany) => self.list_of_references(relation),
+                    (_, RelationKind::ManyToMany) => joined.push(relation),
+                    // Their columns must be known first.
+                    (ReferencePlace::Column | ReferencePlace::ListedColumns, _) => over_columns.push(relation),
+                    (ReferencePlace::Relation | ReferencePlace::JoinColumns | ReferencePlace::Path, _) => {
+                        self.relation(relation, &key, false);
+                    }
+                },
                 Attribute::Inverse(_) | Attribute::Removed(_) => {}
             }
         }
         self.model.references.iter().for_each(|reference| self.reference(&reference.columns, reference));
-        over_columns.into_iter().for_each(|relation| match resolver.conventions.relation_lists_columns {
-            true => self.relation(relation, &key, false),
-            false => self.relation_over_columns(relation),
+        over_columns.into_iter().for_each(|relation| match resolver.conventions.grammar.reference {
+            ReferencePlace::Column => self.relation_over_columns(relation),
+            _ => self.relation(relation, &key, false),
         });
         self.class_constraints();
-        if resolver.conventions.references_on_columns {
+        if resolver.conventions.grammar.reference == ReferencePlace::Column {
             self.unnamed_relations();
         }
         let mut joins = Vec::new();
@@ -235,7 +238,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             (Type::Array(_) | Type::Enum(_), _) => self.resolver.stored(&field.r#type, &type_name),
             _ => stored(row, &field.r#type, conventions.database, ""),
         };
-        field.identity = declared.identity.or_else(|| row.filter(|row| row.numbered).map(|_| conventions.generated_key));
+        field.identity = declared.identity.or_else(|| row.filter(|row| row.numbered).map(|_| conventions.keys.generated));
         if self.is_numbered(declared, &field, key) {
             field.identity = field.identity.or(Some(conventions.silent_identity()));
             if !field.r#type.is_whole_number() {
@@ -251,18 +254,18 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             field.generated = Some(generated);
         }
         field.origin = self.resolver.origin(declared.span, "not declared");
-        self.presence(&mut field, declared, conventions.column_nullable, key);
+        self.presence(&mut field, declared, conventions.nullability.column, key);
         let indexed = declared.indexed.unwrap_or_else(|| row.is_some_and(|row| row.indexed));
         // Of several the first one counts, as in TypeORM's EntityMetadataBuilder (0.3).
         if declared.purpose == Some(Purpose::DeletionTime) && self.entity.soft_delete.is_none() {
             self.entity.soft_delete.clone_from(&declared.name);
         }
-        if conventions.unsigned_check {
+        if conventions.checks.unsigned {
             self.entity.checks.extend(unsigned_check(&field));
         }
         self.makeable(&field);
         self.heard(&field, row.map_or_else(Vec::new, |row| row.unheard(&declared.spelling)));
-        if conventions.json_check {
+        if conventions.checks.json {
             self.entity.checks.extend(json_check(&field));
         }
         let columns = vec![field.column.clone()];
@@ -294,28 +297,28 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         if let Some(stored) = known.and_then(|enumeration| enumeration.stored_name.clone()) {
             return stored;
         }
-        self.resolver.conventions.enum_type.apply(&[("table", &self.entity.table), ("column", column), ("enumeration", name)])
+        self.resolver.conventions.names.enum_type.apply(&[("table", &self.entity.table), ("column", column), ("enumeration", name)])
     }
 
     /// Nullability, presence, defaults and the rest that fields and relations share.
     fn presence(&self, field: &mut Field, declared: &FieldDeclaration, silent_null: bool, key: &[String]) {
         let conventions = self.resolver.conventions;
         let in_key = key.contains(&field.column);
-        let silent_null = if conventions.nullable_as_in_code { declared.optional_in_code.unwrap_or(true) } else { silent_null };
+        let silent_null = if conventions.nullability.follows_code { declared.optional_in_code.unwrap_or(true) } else { silent_null };
         let array = matches!(field.r#type, Type::Array(_));
-        field.nullable = !in_key && declared.nullable.unwrap_or(silent_null || (conventions.arrays_nullable && array));
-        if field.generated.is_some() && conventions.generated_nullable {
+        field.nullable = !in_key && declared.nullable.unwrap_or(silent_null || (conventions.nullability.arrays && array));
+        if field.generated.is_some() && conventions.nullability.generated {
             field.nullable = true;
         }
         field.purpose = declared.purpose;
         if let Some(purpose) = declared.purpose {
-            let filled = of_purpose(purpose, &field.r#type, conventions.time_actor).map(Box::new);
+            let filled = of_purpose(purpose, &field.r#type, conventions.times.actor).map(Box::new);
             let changed = of_purpose(purpose, &field.r#type, Actor::Application).map(Box::new);
             if purpose == Purpose::UpdateTime {
-                field.on_update.database = changed.clone().filter(|_| conventions.update_time_stored);
+                field.on_update.database = changed.clone().filter(|_| conventions.times.update_stored);
                 field.on_update.application = changed;
             }
-            match conventions.time_actor {
+            match conventions.times.actor {
                 Actor::Application => field.defaults.application = filled,
                 Actor::Database => field.defaults.database = filled,
             }
@@ -335,11 +338,11 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let automatic = field.identity.is_some()
             || field.generated.is_some()
             || matches!(field.purpose, Some(Purpose::CreationTime | Purpose::UpdateTime));
-        let silent_required = conventions.input_required && !automatic;
-        field.required_on_input = conventions.input_voice.then(|| declared.required_on_input.unwrap_or(silent_required));
-        let silent_optional = field.nullable && (conventions.nullable_as_in_code || conventions.code_as_column);
+        let silent_required = conventions.nullability.required_on_input && !automatic;
+        field.required_on_input = conventions.layers.input.then(|| declared.required_on_input.unwrap_or(silent_required));
+        let silent_optional = field.nullable && (conventions.nullability.follows_code || conventions.nullability.code_follows);
         // Null is read as an empty array there.
-        let code_voice = conventions.code_voice && !(array && conventions.arrays_nullable);
+        let code_voice = conventions.layers.code && !(array && conventions.nullability.arrays);
         field.optional_in_code = code_voice.then(|| declared.optional_in_code.unwrap_or(silent_optional));
         field.choices.clone_from(&declared.choices);
         field.collation.clone_from(&declared.collation);
@@ -352,6 +355,14 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         if declared.nullable.is_none() && !in_key {
             field.implied.add(Part::Nullable);
         }
+    }
+
+    /// Whether the column has an attribute of its own, wherever that stands in the class.
+    fn has_attribute(&self, column: &str) -> bool {
+        self.model.attributes.iter().any(|attribute| match attribute {
+            Attribute::Field(field) => self.resolver.column(field) == column,
+            Attribute::Relation(_) | Attribute::Inverse(_) | Attribute::Removed(_) => false,
+        })
     }
 
     /// Adds a column with what its own options make: a unique constraint, an index, a second index for patterns.
@@ -376,7 +387,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
                 origin: origin(),
                 ..Unique::default()
             });
-        } else if indexed && !alone_in_key && !conventions.unbounded_indexed && is_unbounded(&field.r#type) {
+        } else if indexed && !alone_in_key && !conventions.indexes.unbounded && is_unbounded(&field.r#type) {
             self.not_held(&format!("the index of `{}`", field.column), true, "index over a text without a bound", field.origin.span());
         } else if indexed && !alone_in_key {
             let from = if attribute.is_some() && implied.is_none() {
@@ -386,7 +397,8 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             };
             self.entity.indexes.push(Index::over(&columns, from));
         }
-        if let (true, true, Some(class)) = (conventions.text_pattern_index, unique || indexed || alone_in_key, pattern_class(&field.r#type))
+        if let (true, true, Some(class)) =
+            (conventions.indexes.text_pattern, unique || indexed || alone_in_key, pattern_class(&field.r#type))
         {
             let mut index = Index::over(&columns, Origin::implied("an indexed text gets a second index for patterns"));
             index.parts[0].operator_class = Some(Cow::Borrowed(class));
@@ -406,19 +418,21 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             return;
         };
         let names: Vec<String> = columns.iter().map(|column| column.column.clone()).collect();
-        let one_to_one = declared.kind == RelationKind::OneToOne && conventions.one_to_one_unique;
+        let one_to_one = declared.kind == RelationKind::OneToOne && conventions.references.one_to_one_unique;
         let single = columns.len() == 1;
         for column in &columns {
             let ty = self.own_type(declared).unwrap_or_else(|| column.ty.clone());
             let stored = resolver.stored(&ty, "");
             let mut field = Field::plain(None, column.column.clone(), ty, stored);
             field.origin = resolver.origin(declared.carrier.span.or(declared.span), "the key of a child table");
-            self.presence(&mut field, &declared.carrier, conventions.reference_nullable, key);
+            self.presence(&mut field, &declared.carrier, conventions.nullability.reference, key);
             if column.written {
                 field.implied.remove(Part::Column);
             }
             let unique = (declared.carrier.unique == Some(true) || one_to_one) && single;
-            let indexed = declared.carrier.indexed.unwrap_or(conventions.reference_indexed);
+            // An attribute of its own says itself whether the column is indexed.
+            let silent_index = conventions.references.indexed && !self.has_attribute(&column.column);
+            let indexed = declared.carrier.indexed.unwrap_or(silent_index);
             // The server does it where there is a foreign key.
             let by_itself = declared.carrier.indexed == Some(true) || declared.constraint == Some(false);
             let indexed = indexed && (by_itself || !conventions.leaves_indexes_to_server());
@@ -470,11 +484,11 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
     fn foreign_key(&mut self, declared: &RelationDeclaration, columns: &[String], referenced: Vec<String>) {
         let conventions = self.resolver.conventions;
         let Some((_, target)) = self.resolver.model(&declared.target) else { return };
-        let acts = |action: Option<Action>, silent: Action| match conventions.delete_actor {
+        let acts = |action: Option<Action>, silent: Action| match conventions.delete.actor {
             Actor::Database => action.unwrap_or(silent),
             Actor::Application => Action::NoAction,
         };
-        let silent = conventions.silent_actions;
+        let silent = conventions.delete.silent;
         let table = self.resolver.table(target);
         let asked = if declared.deferrable.is_some() { &[Feature::Deferrable][..] } else { &[] };
         let lacking = self.made("foreign key", declared.name.as_deref(), asked, |_| Makes::TheRest, declared.span);
@@ -483,8 +497,11 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             references: References { table, namespace: target.namespace.clone(), columns: referenced },
             on_delete: acts(declared.on_delete, silent.on_delete(self.is_optional(columns))),
             on_update: acts(declared.on_update, silent.on_update),
-            deferrable: declared.deferrable.or(conventions.deferrable).filter(|_| lacking.is_none_or(|lacking| lacking.is_empty())),
-            enforced: match declared.constraint.unwrap_or(conventions.references_enforced) {
+            deferrable: declared
+                .deferrable
+                .or(conventions.references.deferrable)
+                .filter(|_| lacking.is_none_or(|lacking| lacking.is_empty())),
+            enforced: match declared.constraint.unwrap_or(conventions.references.enforced) {
                 true => EnforcedBy::Database,
                 false => EnforcedBy::Application,
             },
@@ -500,9 +517,10 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
 
     pub(super) fn relation_of(&self, declared: &RelationDeclaration, columns: Vec<String>, implied: bool) -> Relation {
         let resolver = self.resolver;
-        // Where columns declare foreign keys, what the database does is said there.
-        let in_application = resolver.conventions.delete_actor == Actor::Application || resolver.conventions.references_on_columns;
-        let silent = resolver.conventions.silent_actions;
+        // Where the other side says what the application does, the reference may say what the database does, too.
+        let by_inverse = resolver.conventions.grammar.application_action == ActionPlace::Inverse;
+        let in_application = resolver.conventions.delete.actor == Actor::Application || by_inverse;
+        let silent = resolver.conventions.delete.silent;
         let silent = Some(silent.on_delete(self.is_optional(&columns))).filter(|_| silent != SilentActions::default());
         let on_delete = declared.on_delete.or(silent).filter(|_| in_application);
         let origin = resolver.origin(declared.span, "the key of a child table");
@@ -542,7 +560,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             .first()
             .and_then(|join| join.name.clone())
             .or_else(|| declared.carrier.column.clone())
-            .unwrap_or_else(|| self.resolver.conventions.reference_column.apply(&[("attribute", &name), ("column", "id")]));
+            .unwrap_or_else(|| self.resolver.conventions.names.reference_column.apply(&[("attribute", &name), ("column", "id")]));
         let mut field = match own_type {
             Some(ty) => {
                 let stored = self.resolver.stored(&ty, "");
@@ -551,10 +569,10 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             None => Field::plain(None, column.clone(), Type::Native("unknown".into()), Cow::Borrowed("unknown")),
         };
         field.origin = self.resolver.origin(declared.span, "not declared");
-        self.presence(&mut field, &declared.carrier, self.resolver.conventions.reference_nullable, &[]);
+        self.presence(&mut field, &declared.carrier, self.resolver.conventions.nullability.reference, &[]);
         let conventions = self.resolver.conventions;
-        let indexed = declared.carrier.indexed.unwrap_or(conventions.reference_indexed);
-        let one = declared.kind == RelationKind::OneToOne && conventions.one_to_one_unique;
+        let indexed = declared.carrier.indexed.unwrap_or(conventions.references.indexed);
+        let one = declared.kind == RelationKind::OneToOne && conventions.references.one_to_one_unique;
         let unique = one || declared.carrier.unique == Some(true);
         self.add_column(field, Some(&name), &[], unique, indexed, Some("references are indexed"));
         let relation = self.relation_of(declared, vec![column.clone()], false);
@@ -606,7 +624,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
 
     pub(super) fn with_columns(&self, expression: Expression) -> Expression {
         match expression.tree {
-            Some(tree) if !self.resolver.conventions.expressions_name_attributes => Expression::sql(tree),
+            Some(tree) if self.resolver.conventions.grammar.expressions == ExpressionNames::Columns => Expression::sql(tree),
             Some(tree) => Expression::sql(
                 tree.map_columns(&|name| self.column_of(&name).and_then(|columns| columns.into_iter().next()).unwrap_or(name)),
             ),
@@ -639,7 +657,9 @@ impl<'d> Resolver<'d> {
                 Some(crate::dialect::naming::NamePattern::parse(name).map_or_else(|_| name.clone(), |pattern| pattern.apply(&names)))
             }
             InverseName::Named(name) => Some(name.clone()),
-            InverseName::Silent => self.conventions.inverse.as_ref().map(|(many, single)| if one { single } else { many }.apply(&names)),
+            InverseName::Silent => {
+                self.conventions.names.inverse.as_ref().map(|(many, single)| if one { single } else { many }.apply(&names))
+            }
         }
     }
 }

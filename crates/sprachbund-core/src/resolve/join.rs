@@ -55,7 +55,7 @@ impl<'d> Resolver<'d> {
             return (None, None);
         };
         let to_self = declared.target == model.id;
-        let symmetrical = to_self && declared.symmetrical.unwrap_or(self.conventions.inverse.is_some());
+        let symmetrical = to_self && declared.symmetrical.unwrap_or(self.conventions.names.inverse.is_some());
         let origin = self.origin(declared.span, "");
         let mut relation = Relation {
             name: declared.name.clone(),
@@ -91,7 +91,7 @@ impl<'d> Resolver<'d> {
                 ("first", model.name.as_str().min(&target.name)),
                 ("second", model.name.as_str().max(&target.name)),
             ];
-            (conventions.shorten)(&conventions.join_table.apply(&names), conventions.identifier_limit())
+            (conventions.names.shorten)(&conventions.joins.table.apply(&names), conventions.identifier_limit())
         });
         let own = self.model(&model.id).map_or(Vec::new(), |(at, _)| self.key(at));
         let mut sides = [
@@ -126,8 +126,8 @@ impl<'d> Resolver<'d> {
         let known_there = self.attributes(target_at).any(
             |attribute| matches!(attribute, Attribute::Inverse(inverse) if inverse.target == model.id && inverse.owner == attribute_name),
         );
-        let other = if known_there { self.conventions.join_inverse_actions } else { self.conventions.join_actions };
-        for (place, (side, actions)) in sides.iter().zip([self.conventions.join_actions, other]).enumerate() {
+        let other = if known_there { self.conventions.joins.inverse_actions } else { self.conventions.joins.actions };
+        for (place, (side, actions)) in sides.iter().zip([self.conventions.joins.actions, other]).enumerate() {
             self.join_side(&mut join, side, place, actions);
         }
         if self.conventions.server_indexes_references() {
@@ -145,7 +145,7 @@ impl<'d> Resolver<'d> {
     ) -> Vec<(String, super::KeyColumn)> {
         let name = |key: &super::KeyColumn| {
             let names = [("name", model.name.as_str()), ("table", table), ("column", key.column.as_str())];
-            written.name.clone().unwrap_or_else(|| self.conventions.join_column.apply(&names))
+            written.name.clone().unwrap_or_else(|| self.conventions.joins.column.apply(&names))
         };
         key.into_iter().map(|key| (name(&key), key)).collect()
     }
@@ -156,7 +156,7 @@ impl<'d> Resolver<'d> {
         if !same {
             return;
         }
-        let (from, to) = &self.conventions.join_column_to_self;
+        let (from, to) = &self.conventions.joins.column_to_self;
         for (side, pattern) in sides.iter_mut().zip([from, to]) {
             let name = side.model.name.clone();
             for (column, _) in &mut side.columns {
@@ -167,15 +167,15 @@ impl<'d> Resolver<'d> {
 
     fn join_key(&self, join: &mut Entity, pair: Vec<String>) {
         let implied = || Origin::implied("the key of a join table");
-        match self.conventions.join_key {
+        match self.conventions.joins.key {
             JoinKey::Pair => join.primary_key = Some(PrimaryKey { columns: pair, name: None, origin: implied() }),
             JoinKey::None => self.unique_pair(join, pair),
             JoinKey::OwnColumn(name) => {
-                let word = self.conventions.implied_key.as_ref().map_or("", |(_, word)| word);
+                let word = self.conventions.keys.implied.as_ref().map_or("", |(_, word)| word);
                 let (ty, row) = self.read_type(&Spelling::word(word));
                 let stored = stored(row, &ty, self.conventions.database, "");
                 let mut field = Field::plain(None, name.to_owned(), ty, stored);
-                field.identity = Some(self.conventions.generated_key);
+                field.identity = Some(self.conventions.keys.generated);
                 field.origin = implied();
                 self.voices(&mut field, false);
                 join.fields.push(field);
@@ -191,8 +191,8 @@ impl<'d> Resolver<'d> {
     }
 
     fn voices(&self, field: &mut Field, required: bool) {
-        field.required_on_input = self.conventions.input_voice.then_some(required);
-        field.optional_in_code = self.conventions.code_voice.then_some(false);
+        field.required_on_input = self.conventions.layers.input.then_some(required);
+        field.optional_in_code = self.conventions.layers.code.then_some(false);
     }
 
     fn join_side(&self, join: &mut Entity, side: &Side<'_>, place: usize, (on_delete, on_update): (Action, Action)) {
@@ -204,14 +204,14 @@ impl<'d> Resolver<'d> {
             let mut field = Field::plain(None, column.clone(), ty, stored);
             field.origin = implied();
             self.voices(&mut field, true);
-            if let (true, Some(class)) = (self.conventions.text_pattern_index, super::pattern_class(&field.r#type)) {
+            if let (true, Some(class)) = (self.conventions.indexes.text_pattern, super::pattern_class(&field.r#type)) {
                 let mut index = Index::over(&columns, Origin::implied("an indexed text gets a second index for patterns"));
                 index.parts[0].operator_class = Some(Cow::Borrowed(class));
                 join.indexes.push(index);
             }
             join.fields.push(field);
         }
-        if self.conventions.join_indexed.is_indexed(place) && !self.conventions.leaves_indexes_to_server() {
+        if self.conventions.joins.indexed.is_indexed(place) && !self.conventions.leaves_indexes_to_server() {
             join.indexes.push(Index::over(&columns, Origin::implied("references are indexed")));
         }
         join.foreign_keys.push(ForeignKey {
@@ -223,13 +223,13 @@ impl<'d> Resolver<'d> {
             },
             on_delete,
             on_update,
-            deferrable: self.conventions.deferrable,
+            deferrable: self.conventions.references.deferrable,
             enforced: EnforcedBy::Database,
             name: None,
             origin: implied(),
         });
         join.relations.push(Relation {
-            on_delete: (self.conventions.delete_actor == Actor::Application).then_some(Action::Cascade),
+            on_delete: (self.conventions.delete.actor == Actor::Application).then_some(Action::Cascade),
             implied: [Part::Relation].into_iter().collect(),
             ..Relation::over(RelationKind::ManyToOne, &side.model.id, columns, implied())
         });

@@ -35,10 +35,10 @@ impl Resolver<'_> {
         if let Some(name) = &spelling.enumeration {
             return (Type::Enum(name.clone()), None);
         }
-        match row(self.conventions.types, &spelling.word, self.conventions.database) {
+        match row(self.conventions.words.types, &spelling.word, self.conventions.database) {
             Some(row) => (row.read(spelling), Some(row)),
             None => {
-                let native = self.conventions.natives.iter().find(|(word, _)| *word == spelling.word);
+                let native = self.conventions.words.natives.iter().find(|(word, _)| *word == spelling.word);
                 (Type::Native(native.map_or_else(|| spelling.word.clone(), |(_, name)| (*name).to_owned())), None)
             }
         }
@@ -46,7 +46,7 @@ impl Resolver<'_> {
 
     /// What the database holds for `ty` in a column that is not numbered.
     pub(crate) fn stored(&self, ty: &Type, enum_name: &str) -> Cow<'static, str> {
-        plain_stored(self.conventions.types, ty, self.conventions.database, enum_name)
+        plain_stored(self.conventions.words.types, ty, self.conventions.database, enum_name)
     }
 
     /// The type of a field: its own, or that of the column which it refers to.
@@ -70,7 +70,10 @@ impl Resolver<'_> {
 
     /// The column of a field.
     pub(crate) fn column(&self, field: &FieldDeclaration) -> String {
-        field.column.clone().unwrap_or_else(|| self.conventions.column.apply(&[("attribute", field.name.as_deref().unwrap_or_default())]))
+        field
+            .column
+            .clone()
+            .unwrap_or_else(|| self.conventions.names.column.apply(&[("attribute", field.name.as_deref().unwrap_or_default())]))
     }
 
     /// Whether the attribute is part of the key.
@@ -130,7 +133,7 @@ impl Resolver<'_> {
             found = columns.into_iter().map(|column| KeyColumn { column: column.column, attribute: None, ty: column.ty }).collect();
         }
         let none = model.key.as_ref().is_some_and(Vec::is_empty);
-        if let (true, Some((name, word))) = (found.is_empty() && !none, &self.conventions.implied_key) {
+        if let (true, Some((name, word))) = (found.is_empty() && !none, &self.conventions.keys.implied) {
             found.push(KeyColumn { column: (*name).to_owned(), attribute: None, ty: self.read_type(&Spelling::word(word)).0 });
         }
         found
@@ -143,7 +146,7 @@ impl Resolver<'_> {
             _ => None,
         });
         declared.unwrap_or_else(|| {
-            let name = self.conventions.parent_link.apply(&[("name", &parent.name), ("module", &parent.module)]);
+            let name = self.conventions.names.parent_link.apply(&[("name", &parent.name), ("module", &parent.module)]);
             let mut link = RelationDeclaration::new(Some(name), crate::schema::RelationKind::OneToOne, parent.id.clone());
             link.parent_link = true;
             link.carrier.key = true;
@@ -173,6 +176,7 @@ impl Resolver<'_> {
             let written = join.name.as_ref().or(relation.carrier.column.as_ref());
             let column = written.cloned().unwrap_or_else(|| {
                 self.conventions
+                    .names
                     .reference_column
                     .apply(&[("attribute", attribute), ("column", target.attribute.as_ref().unwrap_or(&target.column))])
             });

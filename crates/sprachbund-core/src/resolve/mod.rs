@@ -13,6 +13,7 @@ mod join;
 mod keys;
 mod references;
 
+use crate::dialect::grammar::ReferencePlace;
 use std::collections::{HashMap, HashSet};
 use std::ops::Range;
 use std::sync::OnceLock;
@@ -82,7 +83,7 @@ impl<'d> Resolver<'d> {
         let flats = models.iter().map(|_| OnceLock::new()).collect();
         let keys = models.iter().map(|_| OnceLock::new()).collect();
         let mut resolver = Resolver { conventions, enums, sources, models, by_id, by_table: HashMap::new(), flats, keys };
-        if conventions.references_on_columns {
+        if conventions.grammar.reference == ReferencePlace::Column {
             let with_table = |model: &Model| !matches!(model.form, Form::Abstract | Form::SameTable);
             let tables = resolver.models.iter().enumerate().filter(|(_, model)| with_table(model));
             resolver.by_table = tables.map(|(at, model)| (address(model.namespace.as_deref(), &resolver.table(model)), at)).collect();
@@ -108,7 +109,7 @@ impl<'d> Resolver<'d> {
                 }
             }
             let targets = model.attributes.iter().filter_map(|attribute| match attribute {
-                Attribute::Relation(relation) if self.conventions.references_on_columns => Some(&relation.target),
+                Attribute::Relation(relation) if self.conventions.grammar.reference == ReferencePlace::Column => Some(&relation.target),
                 Attribute::Relation(relation) if relation.join_columns.iter().any(|join| join.references.is_some()) => {
                     Some(&relation.target)
                 }
@@ -155,8 +156,8 @@ impl<'d> Resolver<'d> {
             return format!("{}.{}", self.table(owner), owned.path);
         }
         model.table.clone().unwrap_or_else(|| {
-            let name = self.conventions.table.apply(&[("module", &model.module), ("name", &model.name)]);
-            (self.conventions.shorten)(&name, self.conventions.identifier_limit())
+            let name = self.conventions.names.table.apply(&[("module", &model.module), ("name", &model.name)]);
+            (self.conventions.names.shorten)(&name, self.conventions.identifier_limit())
         })
     }
 

@@ -22,7 +22,7 @@ impl Builder<'_, '_, '_> {
             },
             on_delete: declared.on_delete.unwrap_or_default(),
             on_update: declared.on_update.unwrap_or_default(),
-            deferrable: declared.deferrable.or(self.resolver.conventions.deferrable),
+            deferrable: declared.deferrable.or(self.resolver.conventions.references.deferrable),
             enforced: EnforcedBy::Database,
             name: declared.name.clone(),
             origin: self.resolver.origin(declared.span, "declared with its column"),

@@ -2,7 +2,8 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::conventions::Actor;
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, django};
+use crate::lint::examples::django;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Default_, Voices};
 
 pub(super) const RULE: Rule = Rule {

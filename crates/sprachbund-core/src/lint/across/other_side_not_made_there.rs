@@ -1,6 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, django};
+use crate::lint::examples::django;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Part;
 
 pub(super) const RULE: Rule = Rule {
@@ -21,7 +22,7 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let Some(target) = context.target.filter(|target| target.conventions.inverse.is_none()) else { return };
+    let Some(target) = context.target.filter(|target| target.conventions.names.inverse.is_none()) else { return };
     for entity in context.entities() {
         for relation in entity.relations.iter().filter(|relation| relation.implied.has(Part::Inverse)) {
             let Some(inverse) = &relation.inverse else { continue };

@@ -1,6 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, django};
+use crate::lint::examples::django;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Deferrable;
 use crate::schema::facts::foreign_key_element;
 
@@ -20,14 +21,18 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let Some(target) = context.target.filter(|target| target.conventions.deferrable != context.conventions.deferrable) else { return };
+    let Some(target) =
+        context.target.filter(|target| target.conventions.references.deferrable != context.conventions.references.deferrable)
+    else {
+        return;
+    };
     let when = |deferrable: Option<Deferrable>| match deferrable {
         Some(Deferrable::InitiallyDeferred) => "at commit",
         Some(Deferrable::InitiallyImmediate) | None => "at each statement",
     };
     for entity in context.tables() {
-        for key in entity.foreign_keys.iter().filter(|key| key.deferrable == context.conventions.deferrable) {
-            let (here, there) = (when(key.deferrable), when(target.conventions.deferrable));
+        for key in entity.foreign_keys.iter().filter(|key| key.deferrable == context.conventions.references.deferrable) {
+            let (here, there) = (when(key.deferrable), when(target.conventions.references.deferrable));
             if here == there {
                 continue;
             }

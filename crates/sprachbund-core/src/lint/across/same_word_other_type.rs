@@ -3,7 +3,8 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::{Conventions, PlainWord};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, django};
+use crate::lint::examples::django;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Type;
 
 pub(super) const RULE: Rule = Rule {
@@ -25,7 +26,7 @@ pub(super) const RULE: Rule = Rule {
 fn meaning(conventions: &Conventions, plain: PlainWord) -> Option<(&'static str, Type)> {
     let (_, word) = conventions.dialect.details.plain_words.iter().find(|(kind, _)| *kind == plain)?;
     let on_server = |row: &&crate::dialect::type_table::TypeRow| row.only_on.is_none_or(|only| only == conventions.database);
-    let row = conventions.types.iter().filter(on_server).find(|row| row.word == *word)?;
+    let row = conventions.words.types.iter().filter(on_server).find(|row| row.word == *word)?;
     Some((word, row.read(&Spelling::word(*word))))
 }
 

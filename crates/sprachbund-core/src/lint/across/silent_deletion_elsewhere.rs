@@ -1,6 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, django, prisma};
+use crate::lint::examples::{django, prisma};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::EnforcedBy;
 use crate::schema::facts::foreign_key_element;
 
@@ -27,7 +28,7 @@ pub(super) const RULE: Rule = Rule {
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let Some(target) = context.target else { return };
-    let (here, there) = (context.conventions.silent_actions, target.conventions.silent_actions);
+    let (here, there) = (context.conventions.delete.silent, target.conventions.delete.silent);
     for entity in context.tables().filter(|entity| !entity.join) {
         for key in entity.foreign_keys.iter().filter(|key| key.enforced == EnforcedBy::Database) {
             let said = entity.relation_over(&key.columns).is_some_and(|relation| relation.on_delete.is_some());

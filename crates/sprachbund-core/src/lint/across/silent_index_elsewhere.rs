@@ -1,6 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, django};
+use crate::lint::examples::django;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::facts::foreign_key_element;
 
 pub(super) const RULE: Rule = Rule {
@@ -22,7 +23,7 @@ pub(super) const RULE: Rule = Rule {
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let Some(target) = context.target else { return };
-    let made = |conventions: &crate::dialect::Conventions| conventions.reference_indexed || conventions.server_indexes_references();
+    let made = |conventions: &crate::dialect::Conventions| conventions.references.indexed || conventions.server_indexes_references();
     if !made(context.conventions) || made(&target.conventions) {
         return;
     }

@@ -1,6 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, django};
+use crate::lint::examples::django;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Part;
 
 pub(super) const RULE: Rule = Rule {
@@ -20,8 +21,8 @@ pub(super) const RULE: Rule = Rule {
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let Some(target) = context.target else { return };
     for entity in context.entities().filter(|entity| entity.implied.has(Part::Table) && !entity.join && entity.inherits.is_none()) {
-        let called = target.conventions.table.apply(&[("name", &entity.name), ("module", &entity.module)]);
-        if called == entity.table || target.conventions.table.to_string().is_empty() {
+        let called = target.conventions.names.table.apply(&[("name", &entity.name), ("module", &entity.module)]);
+        if called == entity.table || target.conventions.names.table.to_string().is_empty() {
             continue;
         }
         let framework = target.dialect.framework;

@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::{is_reference, place};
-use crate::lint::rule::{PLAIN, Rule, django};
+use crate::lint::examples::django;
+use crate::lint::rule::{PLAIN, Rule};
 
 pub(super) const RULE: Rule = Rule {
     name: "silent-null-elsewhere",
@@ -22,7 +23,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let Some(target) = context.target else { return };
     let (here, there) = (context.conventions, &target.conventions);
     // Where the type in the code decides, nothing is silent.
-    if here.nullable_as_in_code || there.nullable_as_in_code || here.documents || there.documents {
+    if here.nullability.follows_code || there.nullability.follows_code || here.dialect.keeps_documents() || there.dialect.keeps_documents()
+    {
         return;
     }
     for (entity, field) in
@@ -30,7 +32,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     {
         let reference = is_reference(entity, &field.column);
         let silence = |conventions: &crate::dialect::Conventions| {
-            if reference { conventions.reference_nullable } else { conventions.column_nullable }
+            if reference { conventions.nullability.reference } else { conventions.nullability.column }
         };
         if field.nullable != silence(here) || silence(there) == field.nullable || field.origin.span().is_none() {
             continue;

@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::{is_reference, place};
-use crate::lint::rule::{PLAIN, Rule, prisma};
+use crate::lint::examples::prisma;
+use crate::lint::rule::{PLAIN, Rule};
 
 pub(super) const RULE: Rule = Rule {
     name: "silent-number-elsewhere",

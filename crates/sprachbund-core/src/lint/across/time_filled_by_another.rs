@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, django, typeorm};
+use crate::lint::examples::{django, typeorm};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Purpose;
 
 pub(super) const RULE: Rule = Rule {
@@ -22,7 +23,7 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let Some(target) = context.target.filter(|target| target.conventions.time_actor != context.conventions.time_actor) else { return };
+    let Some(target) = context.target.filter(|target| target.conventions.times.actor != context.conventions.times.actor) else { return };
     let kept = |purpose: Option<Purpose>| matches!(purpose, Some(Purpose::CreationTime | Purpose::UpdateTime));
     for (entity, field) in context.fields().filter(|(_, field)| kept(field.purpose)) {
         let by_database = field.defaults.database.is_some();

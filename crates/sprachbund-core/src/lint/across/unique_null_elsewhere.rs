@@ -1,6 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, django};
+use crate::lint::examples::django;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::facts::unique_element;
 
 pub(super) const RULE: Rule = Rule {
@@ -19,7 +20,10 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let Some(target) = context.target.filter(|target| target.conventions.documents != context.conventions.documents) else { return };
+    let Some(target) = context.target.filter(|target| target.dialect.keeps_documents() != context.conventions.dialect.keeps_documents())
+    else {
+        return;
+    };
     for entity in context.entities() {
         for unique in &entity.uniques {
             let nullable = unique.columns.iter().filter_map(|column| entity.field(column)).any(|field| field.nullable);

@@ -2,7 +2,8 @@ use crate::declaration::Spelling;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, django};
+use crate::lint::examples::django;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Type;
 
 pub(super) const RULE: Rule = Rule {
@@ -23,7 +24,7 @@ pub(super) const RULE: Rule = Rule {
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let Some(target) = context.target else { return };
     let on_server = |row: &&crate::dialect::type_table::TypeRow| row.only_on.is_none_or(|only| only == target.conventions.database);
-    let there: Vec<Type> = target.conventions.types.iter().filter(on_server).map(|row| row.read(&Spelling::default())).collect();
+    let there: Vec<Type> = target.conventions.words.types.iter().filter(on_server).map(|row| row.read(&Spelling::default())).collect();
     for (entity, field) in context.columns() {
         let unsigned = matches!(field.r#type, Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt);
         if !unsigned || there.contains(&field.r#type) {

@@ -3,7 +3,8 @@ use foldhash::HashMap;
 use crate::compare::{CODES, Side, compare};
 use crate::diagnostic::{Diagnostic, Severity, Subject};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, sql};
+use crate::lint::examples::sql;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Entity;
 
 pub(super) const RULE: Rule = Rule {

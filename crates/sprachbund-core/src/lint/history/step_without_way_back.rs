@@ -1,5 +1,6 @@
 use crate::diagnostic::Severity;
-use crate::lint::rule::{PLAIN, Rule, sequelize};
+use crate::lint::examples::sequelize;
+use crate::lint::rule::{PLAIN, Rule};
 
 pub(super) const RULE: Rule = Rule {
     name: "step-without-way-back",

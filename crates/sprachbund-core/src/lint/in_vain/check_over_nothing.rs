@@ -1,6 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, sql};
+use crate::lint::examples::sql;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Check, Expression};
 use crate::source::Span;
 

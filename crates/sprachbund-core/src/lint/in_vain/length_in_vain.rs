@@ -1,15 +1,16 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, django, typeorm};
+use crate::lint::examples::{django, typeorm};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Type;
 
 pub(super) const RULE: Rule = Rule {
     name: "length-in-vain",
     severity: Severity::Warning,
     finds: "a length, or numbers of digits, said of a type that takes none",
-    consequence: "The framework ignores it (Django and Sequelize with a warning), and the column takes whatever the type takes, which its \
-                  author does not believe; or it refuses to start (TypeORM, and Django for digits).",
+    consequence: "Either the framework ignores it, at best with a warning, and the column takes whatever the type takes, which its author \
+                  does not believe; or it refuses to start.",
     sql: "INSERT INTO vessels (masts) VALUES (123456);  -- accepted: the length of an integer is no limit",
     cure: "Leave it out, or use a type that has one. Values that do not fit must be mended first.",
     exception: "When a plugin or a form hears it.",

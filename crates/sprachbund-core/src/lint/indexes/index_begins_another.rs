@@ -2,7 +2,8 @@ use super::index_said_twice::superfluous;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::keys;
-use crate::lint::rule::{PLAIN, Rule, sql};
+use crate::lint::examples::sql;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Entity, Index, IndexPart};
 use crate::source::Span;
 

@@ -1,6 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Parameter, Rule, Value, sql};
+use crate::lint::examples::sql;
+use crate::lint::rule::{PLAIN, Parameter, Rule, Value};
 
 pub(super) const RULE: Rule = Rule {
     name: "index-one-too-many",

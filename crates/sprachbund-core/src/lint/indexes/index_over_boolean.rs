@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, django, sql};
+use crate::lint::examples::{django, sql};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Type;
 use crate::schema::facts::index_element;
 

@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::{place, words_of};
-use crate::lint::rule::{PLAIN, Parameter, Rule, Value, sql};
+use crate::lint::examples::sql;
+use crate::lint::rule::{PLAIN, Parameter, Rule, Value};
 use crate::schema::Change;
 
 /// Names of columns by which people look one record up.

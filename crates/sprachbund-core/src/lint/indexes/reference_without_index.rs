@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::{begins_an_index, reference_name};
-use crate::lint::rule::{PLAIN, Rule, django, mongoose, typeorm};
+use crate::lint::examples::{django, mongoose, typeorm};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::facts::foreign_key_element;
 use crate::schema::{Change, EnforcedBy};
 

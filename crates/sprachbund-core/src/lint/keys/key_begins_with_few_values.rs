@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, sql};
+use crate::lint::examples::sql;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Type;
 
 pub(super) const RULE: Rule = Rule {

@@ -3,7 +3,8 @@ use std::collections::BTreeMap;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::{is_reference, place};
-use crate::lint::rule::{PLAIN, Rule, sql};
+use crate::lint::examples::sql;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Entity, Field, Type};
 
 pub(super) const RULE: Rule = Rule {

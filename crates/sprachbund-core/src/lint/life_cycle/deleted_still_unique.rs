@@ -1,6 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, sql, typeorm};
+use crate::lint::examples::{sql, typeorm};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::facts::unique_element;
 
 pub(super) const RULE: Rule = Rule {

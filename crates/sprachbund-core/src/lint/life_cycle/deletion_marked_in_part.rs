@@ -1,6 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, typeorm};
+use crate::lint::examples::typeorm;
+use crate::lint::rule::{PLAIN, Rule};
 
 pub(super) const RULE: Rule = Rule {
     name: "deletion-marked-in-part",

@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::{default_in_database, place};
-use crate::lint::rule::{PLAIN, Rule, django, typeorm};
+use crate::lint::examples::{django, typeorm};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Purpose;
 
 pub(super) const RULE: Rule = Rule {

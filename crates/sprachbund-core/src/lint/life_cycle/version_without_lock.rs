@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::{place, words_of};
-use crate::lint::rule::{PLAIN, Parameter, Rule, Value, sql, typeorm};
+use crate::lint::examples::{sql, typeorm};
+use crate::lint::rule::{PLAIN, Parameter, Rule, Value};
 
 pub(super) const RULE: Rule = Rule {
     name: "version-without-lock",

@@ -2,7 +2,8 @@ use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, sql};
+use crate::lint::examples::sql;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Database;
 
 pub(super) const RULE: Rule = Rule {

@@ -2,7 +2,8 @@ use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, django};
+use crate::lint::examples::django;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Entity, Inheritance, Inherits};
 
 pub(super) const RULE: Rule = Rule {

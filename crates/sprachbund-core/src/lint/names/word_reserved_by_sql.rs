@@ -4,7 +4,8 @@ use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, sql};
+use crate::lint::examples::sql;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Database;
 
 /// Words that may not name a column without quotes, by the servers that refuse them: each was tried on PostgreSQL 15.18,

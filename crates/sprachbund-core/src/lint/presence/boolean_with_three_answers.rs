@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, django, sql};
+use crate::lint::examples::{django, sql};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Change, Type};
 
 pub(super) const RULE: Rule = Rule {

@@ -1,5 +1,6 @@
 use crate::diagnostic::Severity;
-use crate::lint::rule::{PLAIN, Rule, sql};
+use crate::lint::examples::sql;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Database;
 
 pub(super) const RULE: Rule = Rule {

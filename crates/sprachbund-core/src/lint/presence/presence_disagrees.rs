@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, django, mongoose, typeorm};
+use crate::lint::examples::{django, mongoose, typeorm};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{EntityKind, Field, Purpose};
 
 pub(super) const RULE: Rule = Rule {

@@ -3,7 +3,8 @@ use serde_json::Value;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, django, sql};
+use crate::lint::examples::{django, sql};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Default_, Entity, Field};
 
 pub(super) const RULE: Rule = Rule {

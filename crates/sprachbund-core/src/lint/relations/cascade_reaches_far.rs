@@ -2,7 +2,8 @@ use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Parameter, Rule, Value, sql};
+use crate::lint::examples::sql;
+use crate::lint::rule::{PLAIN, Parameter, Rule, Value};
 use crate::schema::facts::foreign_key_element;
 use crate::schema::{Action, Entity, ForeignKey};
 

@@ -1,6 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, django, sequelize, typeorm};
+use crate::lint::examples::{django, sequelize, typeorm};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Change, RelationKind};
 
 pub(super) const RULE: Rule = Rule {

@@ -4,7 +4,8 @@ use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::naming::Case;
 use crate::lint::Context;
 use crate::lint::context::{is_reference, place};
-use crate::lint::rule::{PLAIN, Rule, mongoose, sql};
+use crate::lint::examples::{mongoose, sql};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Entity, Field};
 
 pub(super) const RULE: Rule = Rule {

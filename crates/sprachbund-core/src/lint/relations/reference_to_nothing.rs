@@ -3,7 +3,8 @@ use foldhash::{HashMap, HashSet};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::nearest;
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, sql};
+use crate::lint::examples::sql;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::ForeignKey;
 use crate::schema::facts::foreign_key_element;
 

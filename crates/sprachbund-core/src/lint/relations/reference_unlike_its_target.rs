@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, mongoose, sql};
+use crate::lint::examples::{mongoose, sql};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::facts::foreign_key_element;
 use crate::schema::{Database, EnforcedBy, Type};
 

@@ -4,7 +4,8 @@ use std::cell::LazyCell;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::naming::plural;
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, django, typeorm};
+use crate::lint::examples::{django, typeorm};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Change, Entity, Relation, RelationKind};
 
 pub(super) const RULE: Rule = Rule {
@@ -34,7 +35,7 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    if context.conventions.inverse.is_some() {
+    if context.conventions.names.inverse.is_some() {
         return;
     }
     let taken = LazyCell::new(|| attributes(context));

@@ -1,6 +1,7 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
-use crate::lint::rule::{PLAIN, Rule, django, typeorm};
+use crate::lint::examples::{django, typeorm};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Action, Change};
 
 pub(super) const RULE: Rule = Rule {

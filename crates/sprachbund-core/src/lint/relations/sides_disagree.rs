@@ -1,5 +1,6 @@
 use crate::diagnostic::Severity;
-use crate::lint::rule::{PLAIN, Rule, prisma};
+use crate::lint::examples::prisma;
+use crate::lint::rule::{PLAIN, Rule};
 
 pub(super) const RULE: Rule = Rule {
     name: "sides-disagree",

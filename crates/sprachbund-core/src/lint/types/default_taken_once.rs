@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::{place, words_of};
-use crate::lint::rule::{PLAIN, Rule, django, sql};
+use crate::lint::examples::{django, sql};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Default_, Field, Type};
 
 pub(super) const RULE: Rule = Rule {

@@ -3,7 +3,8 @@ use serde_json::Value;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, django, sql, typeorm};
+use crate::lint::examples::{django, sql, typeorm};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Database, Default_, Field, Type};
 
 pub(super) const RULE: Rule = Rule {

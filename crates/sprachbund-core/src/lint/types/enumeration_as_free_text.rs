@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Parameter, Rule, Value, mongoose, sql};
+use crate::lint::examples::{mongoose, sql};
+use crate::lint::rule::{PLAIN, Parameter, Rule, Value};
 
 pub(super) const RULE: Rule = Rule {
     name: "enumeration-as-free-text",

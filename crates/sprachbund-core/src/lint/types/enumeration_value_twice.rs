@@ -3,7 +3,8 @@ use foldhash::HashMap;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::place;
-use crate::lint::rule::{PLAIN, Rule, django, sql};
+use crate::lint::examples::{django, sql};
+use crate::lint::rule::{PLAIN, Rule};
 
 pub(super) const RULE: Rule = Rule {
     name: "enumeration-value-twice",

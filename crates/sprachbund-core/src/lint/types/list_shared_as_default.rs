@@ -1,5 +1,6 @@
 use crate::diagnostic::Severity;
-use crate::lint::rule::{PLAIN, Rule, django};
+use crate::lint::examples::django;
+use crate::lint::rule::{PLAIN, Rule};
 
 pub(super) const RULE: Rule = Rule {
     name: "list-shared-as-default",

@@ -1,7 +1,8 @@
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::{is_reference, place, words_of};
-use crate::lint::rule::{PLAIN, Rule, mongoose, sql};
+use crate::lint::examples::{mongoose, sql};
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Database, Field};
 
 pub(super) const RULE: Rule = Rule {

@@ -5,7 +5,8 @@ use foldhash::HashMap;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::lint::Context;
 use crate::lint::context::{is_reference, place};
-use crate::lint::rule::{PLAIN, Rule, sql};
+use crate::lint::examples::sql;
+use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Entity, Field};
 
 /// Names that say so little that their types may differ.

@@ -22,7 +22,7 @@ pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> V
         let mut printer =
             Printer { declarations, conventions, module, imports: Imports::of(conventions.database), declared: BTreeSet::new() };
         files.push(PrintedFile { path: format!("{module}/__init__.py"), text: String::new() });
-        if let Some((_, word)) = conventions.implied_key.as_ref().filter(|(_, word)| word != "AutoField") {
+        if let Some((_, word)) = conventions.keys.implied.as_ref().filter(|(_, word)| word != "AutoField") {
             files.push(PrintedFile { path: format!("{module}/apps.py"), text: configuration(module, word) });
         }
         files.push(PrintedFile { path: format!("{module}/models.py"), text: printer.file(&models) });

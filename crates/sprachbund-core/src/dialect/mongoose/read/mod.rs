@@ -338,7 +338,7 @@ impl<'p> Reader<'p> {
         }
         let collection = definition::read(self, definition, &mut model, &mut part);
         let table = title.collection.clone().or(collection).unwrap_or_else(|| super::collection::name(&title.name));
-        let convention = self.conventions.table.apply(&[("module", &module), ("name", &name)]);
+        let convention = self.conventions.names.table.apply(&[("module", &module), ("name", &name)]);
         model.table = Some(table).filter(|table| *table != convention);
         if let Some((base, value)) = &title.kind_of {
             model.form = Form::SameTable;

@@ -160,7 +160,7 @@ fn field(site: &Site<'_, '_>, name: &str, at: Span, spelling: Spelling, mut opti
     let made = key && options.take_bool("auto") == Some(true);
     match options.take_raw("default") {
         Some(default) => value::default(&site.place, &default, &mut declared),
-        None if made => declared.application_default = site.reader.conventions.implied_key_default.map(|default| Box::new(default())),
+        None if made => declared.application_default = site.reader.conventions.keys.implied_default.map(|default| Box::new(default())),
         None if declared.spelling.element.is_some() => declared.application_default = Some(Box::new(value::empty_list())),
         None => {}
     }

@@ -74,7 +74,7 @@ impl<'d> Printer<'d> {
             Database::Sqlite => "sqlite",
         };
         let mut datasource = vec![("provider", quoted(provider))];
-        if !self.conventions.references_enforced {
+        if !self.conventions.references.enforced {
             datasource.push(("relationMode", quoted("prisma")));
         }
         if self.several_namespaces {

@@ -30,7 +30,7 @@ impl Reader<'_> {
         }
         if is_list(member) {
             let element = std::mem::take(&mut field.spelling);
-            field.spelling = Spelling { element: Some(Box::new(element)), ..Spelling::word(self.known.conventions.array_word) };
+            field.spelling = Spelling { element: Some(Box::new(element)), ..Spelling::word(self.known.conventions.words.array) };
         } else if member.optional {
             field.nullable = Some(true);
         }
@@ -137,7 +137,7 @@ impl Reader<'_> {
     /// A scalar with the database's own type.
     fn native(&self, words: &str, numbers: &[String]) -> Option<Spelling> {
         let conventions = &self.known.conventions;
-        let Some(row) = row(conventions.types, words, conventions.database) else {
+        let Some(row) = row(conventions.words.types, words, conventions.database) else {
             return types::native_of(words, numbers, conventions.database).map(Spelling::word);
         };
         let number = |at: usize| numbers.get(at).and_then(|text| text.parse().ok());
@@ -155,7 +155,7 @@ impl Reader<'_> {
     fn unsupported(&self, call: &Call) -> Spelling {
         let native = call.arguments.first().and_then(Expr::text).unwrap_or_default();
         let words = format!("Unsupported({})", crate::dialect::prisma::quoting::text(native));
-        let known = row(self.known.conventions.types, &words, self.known.conventions.database);
+        let known = row(self.known.conventions.words.types, &words, self.known.conventions.database);
         Spelling::word(known.map_or(native, |row| row.word))
     }
 }

@@ -18,7 +18,7 @@ impl Reader<'_> {
             let known = if call.named.is_empty() { call.callee_name() } else { "" };
             match (known, call.arguments.first()) {
                 ("now", None) => field.database_default = Some(Box::new(Default_::Function(Function::Now))),
-                ("autoincrement", None) => field.identity = Some(self.known.conventions.generated_key),
+                ("autoincrement", None) => field.identity = Some(self.known.conventions.keys.generated),
                 ("uuid", None) => field.application_default = Some(Box::new(Default_::Function(Function::RandomUuid))),
                 ("dbgenerated", Some(text)) => {
                     field.database_default = text.text().map(|text| Box::new(self.sql(field, text)));

@@ -52,7 +52,7 @@ impl<'d> Shared<'d> {
 
     /// The table of a class.
     pub(super) fn table(&self, model: &Model) -> String {
-        let convention = || self.conventions.table.apply(&[("module", &model.module), ("name", &model.name)]);
+        let convention = || self.conventions.names.table.apply(&[("module", &model.module), ("name", &model.name)]);
         model.table.clone().unwrap_or_else(convention)
     }
 }

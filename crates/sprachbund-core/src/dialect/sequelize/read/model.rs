@@ -228,7 +228,7 @@ pub(super) fn begin(
         table = format!("{namespace}.{table}");
     }
     let module = reader.module(place.file).to_owned();
-    let convention = reader.conventions.table.apply(&[("module", &module), ("name", &name)]);
+    let convention = reader.conventions.names.table.apply(&[("module", &module), ("name", &name)]);
     let model = Model {
         id: format!("{module}.{name}"),
         name,

@@ -21,7 +21,7 @@ const DEEPEST: u32 = 16;
 impl Printer<'_> {
     pub(super) fn column(&mut self, field: &FieldDeclaration, body: &mut SourceText) {
         let name = field.name.as_deref().unwrap_or_default();
-        if self.conventions.untyped {
+        if self.conventions.grammar.untyped {
             let mut arguments: Vec<String> = field.column.iter().map(|column| text(column)).collect();
             arguments.extend((field.spelling != Spelling::default()).then(|| self.type_text(field)));
             self.common(field, &mut arguments);

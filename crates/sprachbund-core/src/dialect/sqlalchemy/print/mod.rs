@@ -204,7 +204,7 @@ impl<'d> Printer<'d> {
 
     pub(super) fn table_name(&self, model: &Model) -> String {
         let names = [("module", model.module.as_str()), ("name", model.name.as_str())];
-        model.table.clone().unwrap_or_else(|| self.conventions.table.apply(&names))
+        model.table.clone().unwrap_or_else(|| self.conventions.names.table.apply(&names))
     }
 
     /// Entries of the dictionary of table options.

@@ -77,7 +77,7 @@ impl Printer<'_> {
 
     fn side(&mut self, name: &str, target: &str, (many, optional, owns): (bool, bool, bool), arguments: &[String], body: &mut SourceText) {
         let class = text(&self.class_text(target));
-        if self.conventions.untyped {
+        if self.conventions.grammar.untyped {
             let function = self.imports.name("sqlalchemy.orm", "relationship");
             // The side without the key holds a list, unless it is told not to.
             let single = (!many && !owns).then(|| "uselist=False".to_owned());

@@ -126,7 +126,7 @@ impl Printer<'_> {
             options.extend(enumeration.stored_name.as_ref().map(|name| format!("enumName: {}", text(name))));
         }
         options.extend(spelling.length.map(|length| format!("length: {length}")));
-        let kept = self.conventions.kept_time_digits.filter(|_| field.purpose.is_some_and(Purpose::is_time));
+        let kept = self.conventions.times.kept_digits.filter(|_| field.purpose.is_some_and(Purpose::is_time));
         options.extend(spelling.precision.filter(|precision| kept != Some(*precision)).map(|precision| format!("precision: {precision}")));
         options.extend(spelling.scale.map(|scale| format!("scale: {scale}")));
         if field.spelling.element.is_some() {

@@ -124,7 +124,7 @@ impl<'p> MemberReader<'_, 'p> {
     /// Wide integers and decimals are texts in the code; their constants are the numbers that the column holds.
     fn coerce_initialiser(&self, declared: &mut FieldDeclaration) {
         let conventions = &self.reader.known.conventions;
-        let row = type_table::row(conventions.types, &declared.spelling.word, conventions.database);
+        let row = type_table::row(conventions.words.types, &declared.spelling.word, conventions.database);
         if let (Some(row), Some(Default_::Literal(value))) = (row, declared.application_default.as_deref_mut()) {
             *value = coerce(&row.read(&declared.spelling), std::mem::take(value));
         }
@@ -289,15 +289,17 @@ impl<'p> MemberReader<'_, 'p> {
             Some(ExprKind::Text(text)) => prefixes.push(text.to_string()),
             _ => prefixes.push(self.member.name.to_string()),
         }
-        let snake = self.reader.known.conventions.column.apply(&[("attribute", "aB")]) == "a_b";
+        let snake = self.reader.known.conventions.names.column.apply(&[("attribute", "aB")]) == "a_b";
         let scope = Scope { project: self.scope.project, file, class: Some(class) };
         let mut attributes = Vec::new();
         for member in &class.members {
             let mut inner = MemberReader { reader: self.reader, scope, class, member, part: self.part, checks: self.checks };
             for mut attribute in inner.read().unwrap_or_default() {
                 if let Attribute::Field(field) = &mut attribute {
-                    let own =
-                        field.column.take().unwrap_or_else(|| self.reader.known.conventions.column.apply(&[("attribute", &member.name)]));
+                    let own = field
+                        .column
+                        .take()
+                        .unwrap_or_else(|| self.reader.known.conventions.names.column.apply(&[("attribute", &member.name)]));
                     field.column = Some(embedded_column(&prefixes, &own, snake));
                     field.name = field.name.as_ref().map(|name| format!("{}{}", self.member.name, Case::Pascal.apply(name)));
                 }
@@ -369,7 +371,7 @@ pub(super) fn generated(strategy: &str, conventions: &Conventions, declared: &mu
         "uuid" if postgresql => declared.database_default = random(),
         "uuid" => declared.application_default = random(),
         "identity" if postgresql => declared.identity = Some(Identity::ByDefault),
-        _ => declared.identity = Some(conventions.generated_key),
+        _ => declared.identity = Some(conventions.keys.generated),
     }
 }
 

@@ -38,7 +38,7 @@ impl<'p> Site<'_, 'p> {
     ) -> Spelling {
         let word = self.supported(signed(word, options, self.reader.database()));
         // A time that the framework keeps has digits of its own.
-        let kept = self.reader.known.conventions.kept_time_digits.filter(|_| purpose.is_some_and(Purpose::is_time));
+        let kept = self.reader.known.conventions.times.kept_digits.filter(|_| purpose.is_some_and(Purpose::is_time));
         let mut spelling = Spelling {
             length: options.take_number("length"),
             precision: options.take_number("precision").or(kept),
@@ -92,7 +92,7 @@ impl<'p> Site<'_, 'p> {
             _ => None,
         });
         let column =
-            declared.column.clone().unwrap_or_else(|| self.reader.known.conventions.column.apply(&[("attribute", self.attribute)]));
+            declared.column.clone().unwrap_or_else(|| self.reader.known.conventions.names.column.apply(&[("attribute", self.attribute)]));
         let list = known.into_iter().flat_map(|enumeration| enumeration.members).map(|member| Tree::Literal(member.value)).collect();
         let expression = Expression::sql(Tree::In { item: Box::new(Tree::Column(column)), list });
         self.checks.push(CheckDeclaration { name: None, expression, extras: Default::default(), span: Some(self.span) });

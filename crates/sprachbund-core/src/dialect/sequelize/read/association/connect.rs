@@ -117,7 +117,7 @@ impl Connecting<'_, '_> {
     }
 
     fn table(&self, draft: &Draft) -> String {
-        let convention = || self.reader.conventions.table.apply(&[("module", &draft.model.module), ("name", &draft.model.name)]);
+        let convention = || self.reader.conventions.names.table.apply(&[("module", &draft.model.module), ("name", &draft.model.name)]);
         draft.model.table.clone().unwrap_or_else(convention)
     }
 
@@ -440,7 +440,7 @@ impl Connecting<'_, '_> {
 
     /// Makes of each key, and of each side, what a class declares.
     fn finish(mut self) -> Vec<Model> {
-        if !self.reader.conventions.key_references_in_circles {
+        if !self.reader.conventions.limits.key_references_in_circles {
             self.of_key_in_circle();
         }
         let mut order: Vec<usize> = (0..self.keys.len()).collect();

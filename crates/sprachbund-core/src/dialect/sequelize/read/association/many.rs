@@ -131,7 +131,7 @@ impl Connecting<'_, '_> {
         let owner = &self.drafts[source];
         let options = Options::default();
         let module = owner.model.module.clone();
-        let convention = self.reader.conventions.table.apply(&[("module", &module), ("name", name)]);
+        let convention = self.reader.conventions.names.table.apply(&[("module", &module), ("name", name)]);
         let model = Model {
             id: format!("{module}.{name}"),
             name: name.to_owned(),
