@@ -20,8 +20,9 @@ def make(dialect, folder, server, apps, key_class, emitted, external=()):
         return script(server, (folder / "schema.sql").read_text())
     if dialect == "prisma":
         return prisma(folder, server, emitted, external)
+    dialect, _, release = dialect.partition("@")
     if dialect == "django":
-        done = django(folder, server, apps, key_class, emitted)
+        done = django(folder, server, apps, key_class, emitted, release)
     elif dialect == "sqlalchemy":
         done = sqlalchemy(folder, server, apps)
     elif dialect == "sequelize":
@@ -47,8 +48,9 @@ def script(server, text):
     return None
 
 
-def django(folder, server, apps, key_class, check):
-    command = [sys.executable, HERE / "django_make.py", WORK if isinstance(folder, list) else folder, ",".join(apps), server.for_django(), key_class]
+def django(folder, server, apps, key_class, check, release=""):
+    python = WORK / f"python-django-{release}/bin/python" if release else sys.executable
+    command = [python, HERE / "django_make.py", WORK if isinstance(folder, list) else folder, ",".join(apps), server.for_django(), key_class]
     return run(command + (["--check"] if check else []), cwd=HERE)
 
 

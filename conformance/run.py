@@ -96,6 +96,8 @@ def check(report, title, case, database):
     for target in DIALECTS:
         if target != case.dialect and target in (case.targets or DIALECTS) and (target, database) not in WITHOUT:
             across(report, title, case, database, target, own(source, case.left_out), schema)
+    if case.name in ("demo register", "every construct") and case.dialect in ("django", "typeorm"):
+        emitted(report, title, case, database, "django@4.2", [])
     if case.name == "demo register" and case.dialect != "sqlalchemy":
         emitted(report, f"{title}, classic style", case, database, "sqlalchemy", [], ["--style", "classic"])
 
@@ -160,7 +162,7 @@ def emitted(report, title, case, database, target, external, more=()):
     modules = sorted({path.parent.name for path in out.rglob("models.py")})
     apps_file = next(iter(out.rglob("apps.py")), None)
     key_class = "BigAutoField" if apps_file and "BigAutoField" in apps_file.read_text() else "AutoField"
-    if target != "django":
+    if target.partition("@")[0] != "django":
         server.script("".join(key_only(entity, database) for entity in external))
     fault = make(target, out, server, modules, key_class, True, [entity["table"] for entity in external])
     if fault:

@@ -91,7 +91,7 @@ pub(crate) struct InputOptions {
     /// Files and folders with declarations, scripts, a schema file, the address of a database, or `-` for standard input
     #[arg(required = true)]
     pub(crate) inputs: Vec<Input>,
-    /// Dialect of the inputs, when it is not to be recognised
+    /// Dialect of the inputs, when it is not to be recognised; `dialect@release` where the project does not say which
     #[arg(long, value_name = "DIALECT")]
     pub(crate) from: Option<String>,
     /// Server that types are meant for: postgresql, mysql, mariadb or sqlite
@@ -166,7 +166,7 @@ pub(crate) struct LintOptions {
 pub(crate) struct EmitOptions {
     #[command(flatten)]
     pub(crate) input: InputOptions,
-    /// Dialect to write
+    /// Dialect to write, `dialect@release` for another release than the newest that was tried
     #[arg(long, value_name = "DIALECT")]
     pub(crate) to: String,
     /// Folder to write into
@@ -175,7 +175,7 @@ pub(crate) struct EmitOptions {
     /// Naming strategy of what is written, for dialects that have several
     #[arg(long, value_name = "NAME")]
     pub(crate) naming_out: Option<String>,
-    /// Style of what is written, for dialects that have several (sqlalchemy: typed, classic)
+    /// Style of what is written, for dialects that have several
     #[arg(long, value_name = "NAME")]
     pub(crate) style: Option<String>,
     /// Only say which files are new, would change, or are as they would be

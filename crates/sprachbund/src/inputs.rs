@@ -8,6 +8,7 @@ use std::sync::Mutex;
 use ignore::WalkBuilder;
 use sprachbund_catalog::AddressText;
 use sprachbund_core::diagnostic::{Diagnostic, Severity};
+use sprachbund_core::dialect::release::{counted, is_release};
 use sprachbund_core::dialect::sql::sieve;
 use sprachbund_core::dialect::{DIALECTS, Dialect, Settings, by_id, nearest};
 use sprachbund_core::host::sql::SQL;
@@ -19,7 +20,7 @@ use sprachbund_core::source::{FileProvider, Sources};
 use crate::arguments::{Input, InputOptions};
 use crate::configuration::Configuration;
 use crate::files::{self, Unreadable};
-use crate::{Failure, output};
+use crate::{Failure, output, releases};
 
 /// Folders that hold no declarations of the project itself.
 const SKIPPED_FOLDERS: &[&str] = &["node_modules", "migrations", "__pycache__", "venv", "dist", "build", "target", "site-packages"];
@@ -70,7 +71,10 @@ pub(crate) fn load_whole(options: &InputOptions, configuration: &Configuration) 
     if let Some(address) = options.inputs.iter().find(|input| matches!(input, Input::Database(_))) {
         return Err(Failure(format!("`{address}` is a database: give it alone; two databases are set side by side with `compare`")));
     }
-    let named = options.from.as_deref().map(dialect).transpose()?;
+    let (named, release) = match options.from.as_deref().map(dialect_and_release).transpose()? {
+        Some((dialect, release)) => (Some(dialect), release),
+        None => (None, None),
+    };
     let mut collector = Collector {
         largest: configuration.largest_file(options),
         named,
@@ -107,8 +111,11 @@ pub(crate) fn load_whole(options: &InputOptions, configuration: &Configuration) 
     if settings.default_module.is_none() {
         settings.default_module = folder_name(&options.inputs);
     }
+    let (release, assumed) = release_of(options, dialect, release);
+    settings.version = release;
     let disk = disk(options, configuration);
-    let Reading { schema, diagnostics: found, sources } = read(files, dialect, &mut settings, &disk);
+    let Reading { mut schema, diagnostics: found, sources } = read(files, dialect, &mut settings, &disk);
+    schema.source.assumed.extend(assumed);
     diagnostics.extend(found);
     Ok(Loaded { schema, diagnostics, sources, dialect, settings, wanted })
 }
@@ -129,6 +136,50 @@ pub(crate) fn dialect(id: &str) -> Result<&'static Dialect, Failure> {
         let hint = nearest(id, ids.iter().copied()).map_or(String::new(), |id| format!("; did you mean `{id}`?"));
         Failure(format!("`{id}` is no dialect; known are {}{hint}", ids.join(", ")))
     })
+}
+
+/// A dialect, and the release that is named behind an `@`: `django@4.2`.
+pub(crate) fn dialect_and_release(text: &str) -> Result<(&'static Dialect, Option<String>), Failure> {
+    let Some((id, release)) = text.split_once('@') else { return Ok((dialect(text)?, None)) };
+    let dialect = dialect(id)?;
+    if dialect.details.packages.is_empty() {
+        return Err(Failure(format!("{} has no releases: write `{id}`", dialect.framework)));
+    }
+    if !is_release(release) {
+        return Err(Failure(format!(
+            "`{release}` is no release of {}: write numbers, as in `{id}@{}`",
+            dialect.framework, dialect.versions[0]
+        )));
+    }
+    let release = counted(dialect, release);
+    untried(dialect, &release).iter().for_each(|words| output::news(&format!("{words}\n")));
+    Ok((dialect, Some(release)))
+}
+
+/// What is to be said of a release that was not tried.
+fn untried(dialect: &Dialect, release: &str) -> Option<String> {
+    let (framework, tried) = (dialect.framework, dialect.versions.join(", "));
+    (!dialect.versions.contains(&release)).then(|| format!("{framework} {release} was not tried; tried: {tried}"))
+}
+
+/// The release of the project that is read: as named, else as its own files say; what had to be assumed, in words.
+fn release_of(options: &InputOptions, dialect: &Dialect, named: Option<String>) -> (Option<String>, Option<String>) {
+    if named.is_some() || dialect.details.packages.is_empty() {
+        return (named, None);
+    }
+    let folder = options.inputs.iter().find_map(|input| match input {
+        Input::Path(path) if path != "-" => Some(PathBuf::from(path)),
+        _ => None,
+    });
+    let folder = folder.map_or_else(|| PathBuf::from("."), |path| if path.is_dir() { path } else { path.join("..") });
+    match releases::of_project(&folder, dialect) {
+        Some(releases::Found { release, file }) => {
+            let release = counted(dialect, &release);
+            let untried = untried(dialect, &release).map(|words| format!("{words} ({})", file.display()));
+            (Some(release), untried)
+        }
+        None => (None, Some(format!("no lock file or manifest names a release: {} {}", dialect.framework, dialect.versions[0]))),
+    }
 }
 
 /// Refuses a server of which nothing is known in a dialect.

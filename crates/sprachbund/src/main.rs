@@ -9,6 +9,7 @@ mod inputs;
 mod known;
 mod mending;
 mod output;
+mod releases;
 mod report;
 
 use std::process::ExitCode;

@@ -11,6 +11,7 @@ pub mod mongoose;
 pub mod naming;
 pub mod page;
 pub mod prisma;
+pub mod release;
 pub mod sequelize;
 pub(crate) mod source_text;
 pub mod sql;
@@ -36,7 +37,7 @@ pub use conventions::Conventions;
 /// What the project says beside its declarations, or what was assumed for it.
 #[derive(Clone, Debug, Default)]
 pub struct Settings {
-    /// Version of the framework; the dialect's newest when `None`.
+    /// Release of the framework, as the dialect counts them ([`release::counted`]); the newest that was tried when `None`.
     pub version: Option<String>,
     /// `--database`, or what the project's settings name.
     pub database: Option<Database>,
@@ -104,6 +105,8 @@ pub struct Dialect {
 /// What most dialects leave as it is: each says what differs, and has the rest from [`Details::USUAL`].
 #[derive(Clone, Copy, Debug)]
 pub struct Details {
+    /// What registries call the packages whose release is the framework's.
+    pub packages: &'static [&'static str],
     /// Names that the framework keeps for itself.
     pub names: Reserved,
     /// Manners in which the same can be written, the usual one first; none where there is only one.
@@ -131,6 +134,7 @@ pub struct Details {
 impl Details {
     /// A framework that keeps no names for itself and has one way of everything.
     pub const USUAL: Details = Details {
+        packages: &[],
         names: Reserved::NOTHING,
         styles: &[],
         namings: &[],

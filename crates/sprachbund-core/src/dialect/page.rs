@@ -9,6 +9,34 @@ use crate::lint::rule::Value;
 use crate::lint::{Example, FAMILIES, Rule};
 use crate::schema::Database;
 
+/// What an older release answers, or can say, in another way than the newest.
+fn of_release(dialect: &Dialect, release: &str) -> String {
+    let at = |database: Database, version: Option<&str>| Settings {
+        database: Some(database),
+        version: version.map(str::to_owned),
+        ..Settings::default()
+    };
+    let mut rows = String::new();
+    let newest = |database: &Database| answers(&(dialect.conventions)(&at(*database, None)));
+    let older = |database: &Database| answers(&(dialect.conventions)(&at(*database, Some(release))));
+    let (newest, older): (Vec<_>, Vec<_>) = dialect.databases.iter().map(|database| (newest(database), older(database))).unzip();
+    for (place, first) in older[0].iter().enumerate() {
+        if older.iter().zip(&newest).any(|(older, newest)| older[place].answer != newest[place].answer) {
+            rows.push_str(&row(first.question, older.iter().map(|list| list[place].answer.clone())));
+        }
+    }
+    for (feature, words) in FEATURES {
+        let has = |database: &Database, version| (dialect.capabilities)(&at(*database, version)).has(*feature);
+        if dialect.databases.iter().any(|database| has(database, None) != has(database, Some(release))) {
+            let cell = |database: &Database| if has(database, Some(release)) { "yes" } else { "no" }.to_owned();
+            rows.push_str(&row(words, dialect.databases.iter().map(cell)));
+        }
+    }
+    let head = row("question or feature", dialect.databases.iter().map(|database| database.id().to_owned()));
+    let line = row("---", dialect.databases.iter().map(|_| "---".to_owned()));
+    format!("\n## What is different in {release}\n\n{head}{line}{rows}")
+}
+
 /// Markdown page of a dialect.
 pub fn of_dialect(dialect: &Dialect) -> String {
     let against = match dialect.medium {
@@ -37,6 +65,9 @@ pub fn of_dialect(dialect: &Dialect) -> String {
     for (feature, words) in FEATURES {
         let has = |database: &Database| if (dialect.capabilities)(&settings(*database)).has(*feature) { "yes" } else { "no" }.to_owned();
         out.push_str(&row(words, dialect.databases.iter().map(has)));
+    }
+    if matches!(dialect.medium, Medium::Classes { .. }) {
+        dialect.versions.iter().skip(1).for_each(|release| out.push_str(&of_release(dialect, release)));
     }
     if let Medium::Statements { .. } = dialect.medium {
         for database in dialect.databases {

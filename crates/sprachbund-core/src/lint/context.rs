@@ -40,10 +40,10 @@ pub struct Target {
 }
 
 impl Target {
-    /// With what silence means there, of the version and on the server that suit the schema.
-    pub fn new(dialect: &'static Dialect, schema: &Schema) -> Self {
+    /// With what silence means there in a release (the newest that was tried, if none is named), on the server that suits the schema.
+    pub fn new(dialect: &'static Dialect, release: Option<String>, schema: &Schema) -> Self {
         let database = dialect.database(Some(schema.source.database));
-        let settings = Settings { database: Some(database), ..Settings::default() };
+        let settings = Settings { database: Some(database), version: release, ..Settings::default() };
         Target { dialect, conventions: (dialect.conventions)(&settings) }
     }
 }

@@ -34,7 +34,7 @@ fn beside(dialect: &Dialect, example: &Example, files: usize) -> Option<Beside> 
 fn found(rule: &Rule, example: &Example, reading: &Reading, settings: &Settings) -> Vec<Diagnostic> {
     let dialect = by_id(&reading.schema.source.dialect).expect("a dialect");
     let conventions = (dialect.conventions)(settings);
-    let target = example.to.and_then(by_id).map(|target| Target::new(target, &reading.schema));
+    let target = example.to.and_then(by_id).map(|target| Target::new(target, None, &reading.schema));
     let beside = beside(dialect, example, reading.sources.files.len());
     let mut only = LintSettings::default();
     only.severities.extend(rules().filter(|other| other.name != rule.name).map(|other| (other.name.to_owned(), None)));
@@ -85,7 +85,7 @@ fn every_rule_file_is_registered_and_each_list_is_sorted() {
 /// What a rule finds in a schema, whoever wrote it: tables and their elements.
 fn subjects(rule: &Rule, example: &Example, dialect: &Dialect, schema: &Schema, settings: &Settings) -> BTreeSet<(String, String)> {
     let conventions = (dialect.conventions)(settings);
-    let target = example.to.and_then(by_id).map(|target| Target::new(target, schema));
+    let target = example.to.and_then(by_id).map(|target| Target::new(target, None, schema));
     let (beside, nothing_set) = (beside(dialect, example, 0), LintSettings::default());
     let mut found = Vec::new();
     (rule.check)(&Context::new(schema, &conventions, target.as_ref(), beside.as_ref(), &nothing_set), &mut found);

@@ -34,12 +34,13 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
     let reading = super::report_reading(&loaded);
     super::something(&loaded)?;
     output::news(&(format!("read {} ({})", account::size(&loaded.schema), loaded.dialect.framework) + "\n"));
-    let target = inputs::dialect(&options.to)?;
+    let (target, release) = inputs::dialect_and_release(&options.to)?;
     inputs::check_naming(target, options.naming_out.as_deref())?;
     inputs::check_covered(target, Some(target.database(loaded.wanted)))?;
     check_style(target, options.style.as_deref())?;
     one_table_each(&loaded, target)?;
-    let (fitted, files) = translate(&loaded, target, (options.naming_out.clone(), options.style.clone()));
+    let wanted = Wanted { release, naming: options.naming_out.clone(), style: options.style.clone() };
+    let (fitted, files) = translate(&loaded, target, wanted);
     let written = deliver(options, files)?;
     match options.format {
         Format::Human if options.preview && !options.detail => output::page(&account::summary(&fitted))?,
@@ -85,14 +86,23 @@ fn check_style(target: &Dialect, style: Option<&str>) -> Result<(), Failure> {
     Err(Failure(format!("{} has no style `{style}`; {known}", target.framework)))
 }
 
+/// What is wanted of the target, where it has several ways.
+struct Wanted {
+    release: Option<String>,
+    naming: Option<String>,
+    style: Option<String>,
+}
+
 /// Fits, elides and prints.
-fn translate(loaded: &Loaded, target: &Dialect, (naming, style): (Option<String>, Option<String>)) -> (Fitted, Vec<PrintedFile>) {
+fn translate(loaded: &Loaded, target: &Dialect, wanted: Wanted) -> (Fitted, Vec<PrintedFile>) {
+    let Wanted { release, naming, style } = wanted;
     let home = loaded.dialect.id == target.id;
     let mut settings = Settings { database: Some(target.database(loaded.wanted)), naming, ..Settings::default() };
     if home {
         settings = Settings { naming: settings.naming.or_else(|| loaded.settings.naming.clone()), ..loaded.settings.clone() };
     }
     settings.style = style;
+    settings.version = release.or(settings.version);
     (target.details.target_settings)(&loaded.schema, &mut settings);
     let fitted = fit(&loaded.schema, target, &settings);
     let conventions = (target.conventions)(&settings);

@@ -21,8 +21,8 @@ pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
     let reading = super::report_reading(&loaded);
     super::something(&loaded)?;
     let side = beside(options, &configuration, &loaded, &mut raised)?;
-    let target = options.to.as_deref().map(inputs::dialect).transpose()?;
-    let target = target.map(|target| Target::new(target, &loaded.schema));
+    let target = options.to.as_deref().map(inputs::dialect_and_release).transpose()?;
+    let target = target.map(|(target, release)| Target::new(target, release, &loaded.schema));
     let mut sources = side.as_ref().map_or_else(|| loaded.sources.clone(), |(_, sources)| sources.clone());
     let database = loaded.schema.source.database;
     let settings = configuration.lint_settings(database, &mut sources)?;

@@ -12,6 +12,7 @@ use crate::dialect::grammar::{
     ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
+use crate::dialect::release::at_least;
 use crate::dialect::{Capabilities, Feature, Settings};
 use crate::schema::{Action, Database, Deferrable, Identity, UniqueAs};
 
@@ -34,10 +35,10 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
     let postgresql = database == Database::PostgreSql;
     Conventions {
         dialect: &super::DIALECT,
-        version: settings.version.clone().unwrap_or_else(|| "5.2".into()),
+        version: release(settings),
         database,
         words: Words {
-            types: super::types::TYPES,
+            types: super::types::of_release(&release(settings)),
             natives: super::types::NATIVE,
             takes_native: |name, _| super::types::NATIVE.iter().any(|(_, native)| *native == name),
             element: |_| true,
@@ -149,9 +150,24 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
     }
 }
 
+/// The release that is asked for, else the newest that was tried.
+fn release(settings: &Settings) -> String {
+    settings.version.clone().unwrap_or_else(|| "5.2".into())
+}
+
+/// What came with a release after 4.2, tried on 4.2.30 and 5.2.19: `db_default`, `GeneratedField` and `nulls_distinct` with 5.0,
+/// `CompositePrimaryKey` with 5.2.
+const SINCE: &[((u32, u32), Feature)] = &[
+    ((5, 0), Feature::DatabaseDefault),
+    ((5, 0), Feature::StoredGenerated),
+    ((5, 0), Feature::VirtualGenerated),
+    ((5, 0), Feature::NullsNotDistinct),
+    ((5, 2), Feature::CompositeKey),
+];
+
 /// What can be said.
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
-    let missing = [
+    let mut missing = vec![
         Feature::ApplicationUpdate,
         Feature::CodeValues,
         Feature::DatabaseAction,
@@ -170,6 +186,8 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         // It can be said, in classes of `django.contrib.postgres` whose operators only their own file can name.
         Feature::Exclusion,
     ];
+    let release = release(settings);
+    missing.extend(SINCE.iter().filter(|(since, _)| !at_least(&release, *since)).map(|(_, feature)| *feature));
     Capabilities::all_but(&missing).on(settings.database().server())
 }
 

@@ -1,4 +1,4 @@
-//! Django models. Checked against Django 5.2 on PostgreSQL 15, MariaDB 10.11 and SQLite 3.40 (see `conformance/`).
+//! Django models. Checked against Django 5.2 and 4.2 on PostgreSQL 15, MariaDB 10.11 and SQLite 3.40 (see `conformance/`).
 
 mod conventions;
 pub(crate) mod print;
@@ -16,7 +16,7 @@ use crate::schema::{Database, Schema, Type};
 pub const DIALECT: Dialect = Dialect {
     id: "django",
     framework: "Django",
-    versions: &["5.2"],
+    versions: &["5.2", "4.2"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
     unverified: &[Database::MySql],
     language: &PYTHON,
@@ -37,6 +37,7 @@ pub const DIALECT: Dialect = Dialect {
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
     details: Details {
+        packages: &["django"],
         names: Reserved {
             // `Field._check_field_name` and `Model._check_property_name_related_field_accessor_clashes` of Django 5.2.
             members: &["pk", "models", "objects", "check", "clean", "save", "delete", "full_clean", "refresh_from_db", "_state", "Meta"],

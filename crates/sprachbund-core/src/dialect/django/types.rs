@@ -1,5 +1,8 @@
 //! Django's field classes and the types they stand for (`DatabaseWrapper.data_types` of Django 5.2's back ends).
 
+use std::sync::LazyLock;
+
+use crate::dialect::release::at_least;
 use crate::dialect::type_table::{Takes, TypeRow};
 use crate::schema::Database::{MySql, PostgreSql};
 use crate::schema::TypeKind as Kind;
@@ -43,6 +46,15 @@ pub(super) const TYPES: &[TypeRow] = &[
     TypeRow::new("DateTimeRangeField", Kind::TimestampRange, "", "Range").on(PostgreSql),
     TypeRow::new("SearchVectorField", Kind::SearchVector, "", "str").on(PostgreSql),
 ];
+
+/// The table of a release: before 5.0 an identifier was held as text by MariaDB, too.
+pub(super) fn of_release(release: &str) -> &'static [TypeRow] {
+    static BEFORE_5: LazyLock<Vec<TypeRow>> = LazyLock::new(|| {
+        let as_text = |row: &TypeRow| if row.kind == Kind::Uuid { row.mysql("char(32)", "char(32)") } else { *row };
+        TYPES.iter().map(as_text).collect()
+    });
+    if at_least(release, (5, 0)) { TYPES } else { &BEFORE_5 }
+}
 
 /// Field classes of the framework's PostgreSQL extras; they are imported from there.
 pub(super) const POSTGRESQL_FIELDS: &[&str] =

@@ -34,6 +34,7 @@ pub const DIALECT: Dialect = Dialect {
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
     details: Details {
+        packages: &["mongoose"],
         names: Reserved {
             // `Schema.reserved`, and members of every document and object (seen of 8.24.10).
             members: &[

@@ -37,6 +37,7 @@ pub const DIALECT: Dialect = Dialect {
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
     details: Details {
+        packages: &["prisma", "@prisma/client"],
         names: Reserved {
             classes: &[
                 "BigInt",

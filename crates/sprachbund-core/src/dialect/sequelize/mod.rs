@@ -27,6 +27,7 @@ pub const DIALECT: Dialect = Dialect {
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
     details: Details {
+        packages: &["sequelize"],
         names: Reserved {
             // Members of its `Model`, and of every object (seen of 6.37.8).
             members: &[

@@ -42,6 +42,7 @@ pub const DIALECT: Dialect = Dialect {
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
     details: Details {
+        packages: &["sqlalchemy"],
         names: Reserved {
             // What a declarative class has of itself, and what the printed files import.
             members: &[

@@ -28,6 +28,7 @@ pub const DIALECT: Dialect = Dialect {
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
     details: Details {
+        packages: &["typeorm"],
         names: Reserved {
             // What every object has (ECMAScript 2025, section 20.1.3).
             members: &[

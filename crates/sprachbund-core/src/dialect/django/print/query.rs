@@ -5,6 +5,7 @@ use serde_json::Value;
 use super::{Printer, texts};
 use crate::declaration::{CheckDeclaration, IndexDeclaration, IndexPartDeclaration};
 use crate::dialect::django::types::{FUNCTIONS, INDEX_METHODS};
+use crate::dialect::release::at_least;
 use crate::quoting::python::Imports;
 use crate::quoting::python::{keyword, literal, text};
 use crate::schema::expression::Tree;
@@ -146,7 +147,9 @@ impl Printer<'_> {
     pub(super) fn check(&mut self, check: &CheckDeclaration) -> String {
         let condition = condition_expression(&mut self.imports, &check.expression);
         let extras = keywords(&check.extras);
-        format!("models.CheckConstraint(condition={condition}, name={}{extras})", text(check.name.as_deref().unwrap_or_default()))
+        // Its name since 5.1.
+        let keyword = if at_least(&self.conventions.version, (5, 1)) { "condition" } else { "check" };
+        format!("models.CheckConstraint({keyword}={condition}, name={}{extras})", text(check.name.as_deref().unwrap_or_default()))
     }
 
     pub(super) fn index(&mut self, index: &IndexDeclaration) -> String {
