@@ -13,7 +13,8 @@ mod sqlite;
 mod tls;
 
 use sprachbund_core::diagnostic::Diagnostic;
-use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::dialect::Settings;
+use sprachbund_core::dialects::by_id;
 use sprachbund_core::reading;
 use sprachbund_core::schema::{Database, Schema};
 
@@ -98,7 +99,7 @@ pub fn read(address: &Address, wanted: &Wanted, settings: &Settings, progress: &
     let dialect = by_id("sql").expect("the SQL dialect is always there");
     let reading::Reading { schema, mut diagnostics, sources } =
         reading::read_scripts(vec![(address.shown.clone(), script.text)], dialect, &mut settings);
-    diagnostics.extend(script.children.iter().map(|(child, parent)| reading::inherits(child, parent)));
+    diagnostics.extend(script.children.iter().map(|(child, parent)| sprachbund_core::dialect::remarks::inherits(child, parent)));
     Ok(Found { schema, diagnostics, sources })
 }
 

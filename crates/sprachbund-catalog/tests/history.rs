@@ -8,7 +8,8 @@ use mysql::prelude::Queryable;
 use postgres::NoTls;
 use sprachbund_catalog::{AddressText, Wanted, read};
 use sprachbund_core::compare::{Side, compare};
-use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::dialect::Settings;
+use sprachbund_core::dialects::by_id;
 use sprachbund_core::reading::read_scripts;
 use sprachbund_core::schema::{Database, Schema};
 

@@ -5,6 +5,7 @@
 mod generator;
 mod server;
 
+use sprachbund_core::elide::printed;
 use std::cell::Cell;
 use std::io::Read;
 use std::net::{Shutdown, TcpListener, TcpStream};
@@ -15,7 +16,8 @@ use postgres::NoTls;
 use proptest::test_runner::{Config, TestRunner};
 use sprachbund_catalog::{AddressText, CatalogError, Wanted, read};
 use sprachbund_core::compare::{Side, compare};
-use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::dialect::Settings;
+use sprachbund_core::dialects::by_id;
 use sprachbund_core::fit::fit;
 use sprachbund_core::reading::read_scripts;
 use sprachbund_core::schema::{Action, Check, Database, Entity, Field, Schema, Type};
@@ -28,7 +30,7 @@ fn script(schema: &Schema, database: Database) -> (Schema, String) {
     let dialect = by_id("sql").expect("a dialect");
     let settings = Settings { database: Some(database), ..Settings::default() };
     let fitted = fit(schema, dialect, &settings).schema;
-    let text = dialect.print(&fitted, &(dialect.conventions)(&settings)).remove(0).text;
+    let text = printed(dialect, &fitted, &(dialect.conventions)(&settings)).remove(0).text;
     (fitted, text)
 }
 

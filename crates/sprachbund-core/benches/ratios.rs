@@ -2,11 +2,13 @@
 
 mod project;
 
+use sprachbund_core::elide::printed;
 use std::path::Path;
 use std::time::Instant;
 
 use sprachbund_core::compare::{Side, compare};
-use sprachbund_core::dialect::{Dialect, Settings, by_id};
+use sprachbund_core::dialect::{Dialect, Settings};
+use sprachbund_core::dialects::by_id;
 use sprachbund_core::fit::fit;
 use sprachbund_core::lint::{LintSettings, Linting, lint};
 use sprachbund_core::reading::{Reading, read_scripts};
@@ -133,7 +135,7 @@ fn main() {
     let comparing = |size: usize| seconds(1, &pairs[size], |[left, right]| compare(&side(left), &side(right), Database::PostgreSql));
     let texts = [0, 1].map(|size: usize| {
         let fitted = fit(&pairs[size][0], sql, &settings).schema;
-        sql.print(&fitted, &(sql.conventions)(&settings)).remove(0).text
+        printed(sql, &fitted, &(sql.conventions)(&settings)).remove(0).text
     });
     let read = |text: String| read_scripts(vec![("tables.sql".into(), text)], sql, &mut Settings::default());
     let reading = |size: usize| seconds(1, texts[size].clone(), read);

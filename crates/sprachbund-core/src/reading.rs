@@ -1,8 +1,9 @@
 //! From texts to a schema: the whole way in, for one dialect.
 
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::dialect::{DIALECTS, Dialect, Medium, Settings, sql};
-use crate::host::project::{Project, Wanted};
+use crate::dialect::{Dialect, Medium, Settings};
+use crate::dialects::{DIALECTS, sql};
+use crate::host::project::Project;
 use crate::recognise::recognise;
 use crate::resolve::resolve;
 use crate::schema::{Schema, Source};
@@ -23,7 +24,7 @@ pub fn read(inputs: Vec<(String, String)>, dialect: &Dialect, settings: &mut Set
         Medium::Classes { read, .. } => read,
         Medium::Statements { .. } => return read_scripts(inputs, dialect, settings),
     };
-    let mut project = Project::load(inputs, &Wanted::by(dialect), provider);
+    let mut project = Project::load(inputs, &dialect.wanted(), provider);
     (dialect.details.project_settings)(&project, settings);
     let (declarations, mut diagnostics) = read(&mut project, settings);
     diagnostics.extend(project.budget.diagnostics());
@@ -65,21 +66,6 @@ pub fn read_scripts(inputs: Vec<(String, String)>, dialect: &Dialect, settings: 
     recognise(&mut schema, &settings.recognitions, settings.default_module.as_deref().unwrap_or("main"));
     diagnostics.extend(nothing_declared(&schema, &diagnostics, dialect));
     Reading { schema, diagnostics, sources }
-}
-
-/// What is said of a table that inherits from another: the schema has its columns, and no inheritance of rows.
-pub fn inherits(child: &str, parent: &str) -> Diagnostic {
-    let message = format!("`{child}` inherits from `{parent}`: it has the columns, but its rows no longer show up there");
-    Diagnostic::new("table-inherits", Severity::Warning, message)
-        .with_help("query both tables where the parent was queried, or make a view over them")
-}
-
-/// What is said of a migration that nothing takes back.
-pub(crate) fn one_way(first: Span) -> Diagnostic {
-    Diagnostic::new("one-way-step", Severity::Note, "nothing takes this migration back")
-        .at(Some(first), "its first step")
-        .because("a release that must be taken back leaves the tables of the new one behind")
-        .with_help("write the steps back, or say there that there are none by raising an error")
 }
 
 fn nothing_declared(schema: &Schema, diagnostics: &[Diagnostic], dialect: &Dialect) -> Option<Diagnostic> {

@@ -1,11 +1,13 @@
 //! Every capability that a dialect claims has a case: declarations that the real framework takes (those of `conformance/` and of the
 //! demo), which hold it, and which are read, fitted and written back without loss.
 
+use sprachbund_core::elide::printed;
 use std::path::{Path, PathBuf};
 
 use serde_json::Value;
 use sprachbund_core::dialect::capabilities::{FEATURES, Feature};
-use sprachbund_core::dialect::{DIALECTS, Dialect, Medium, Settings};
+use sprachbund_core::dialect::{Dialect, Medium, Settings};
+use sprachbund_core::dialects::DIALECTS;
 use sprachbund_core::fit::fit;
 use sprachbund_core::reading::read;
 use sprachbund_core::schema::facts::{Aspect, Difference, Element, differences};
@@ -347,7 +349,7 @@ fn round(inputs: Vec<(String, String)>, dialect: &Dialect, database: Database) -
     let mut settings = Settings { database: Some(database), ..Settings::default() };
     let schema = read(inputs, dialect, &mut settings, &NoFiles).schema;
     let fitted = fit(&schema, dialect, &settings);
-    let printed = dialect.print(&fitted.schema, &(dialect.conventions)(&settings));
+    let printed = printed(dialect, &fitted.schema, &(dialect.conventions)(&settings));
     let inputs = printed.into_iter().map(|file| (file.path, file.text)).collect();
     let back = read(inputs, dialect, &mut settings.clone(), &NoFiles).schema;
     // What a list without a name is called, or a document inside another, follows from the class around it.

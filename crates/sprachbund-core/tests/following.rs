@@ -2,7 +2,8 @@
 
 use std::collections::HashMap;
 
-use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::dialect::Settings;
+use sprachbund_core::dialects::by_id;
 use sprachbund_core::reading::read;
 use sprachbund_core::schema::{Database, Default_};
 use sprachbund_core::source::FileProvider;

@@ -1,12 +1,15 @@
 //! Texts that try to leave their place: in ten positions of a schema, through every dialect on every server, and read back. What
 //! was written must be what is read; `conformance/hostile.py` asks the real languages and servers the same.
 
+use sprachbund_core::elide::printed;
+use sprachbund_core::fit::suit;
 use std::collections::BTreeSet;
 
 use proptest::prelude::*;
 use proptest::test_runner::{Config, TestRunner};
 use serde_json::json;
-use sprachbund_core::dialect::{DIALECTS, Dialect, Medium, Settings};
+use sprachbund_core::dialect::{Dialect, Medium, Settings};
+use sprachbund_core::dialects::DIALECTS;
 use sprachbund_core::fit::fit;
 use sprachbund_core::quoting::sql;
 use sprachbund_core::reading::read;
@@ -171,9 +174,9 @@ fn stored(schema: &Schema) -> BTreeSet<String> {
 fn held(text: &str, dialect: &Dialect, database: Database) -> Result<(), String> {
     let schema = schema(text, database);
     let mut settings = Settings { database: Some(dialect.database(Some(database))), ..Settings::default() };
-    (dialect.details.target_settings)(&schema, &mut settings);
+    suit(&schema, dialect, &mut settings);
     let fitted = fit(&schema, dialect, &settings).schema;
-    let files = dialect.print(&fitted, &(dialect.conventions)(&settings));
+    let files = printed(dialect, &fitted, &(dialect.conventions)(&settings));
     let written: String = files.iter().map(|file| format!("--- {}\n{}", file.path, file.text)).collect();
     let mut paths: Vec<String> = files.iter().map(|file| file.path.to_lowercase()).collect();
     paths.sort();

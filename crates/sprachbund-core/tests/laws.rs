@@ -5,6 +5,7 @@ mod manifest;
 #[path = "generator/variants.rs"]
 mod variants;
 
+use sprachbund_core::fit::suit;
 use std::cell::Cell;
 use std::collections::BTreeSet;
 
@@ -14,11 +15,12 @@ use proptest::strategy::ValueTree;
 use proptest::test_runner::{Config, TestRunner};
 use sprachbund_core::declaration::{Attribute, Declarations, Form, without_spans};
 use sprachbund_core::dialect::conventions::KeyNumbered;
-use sprachbund_core::dialect::{Conventions, DIALECTS, Dialect, Medium, PrintedFile, Settings, by_id};
-use sprachbund_core::elide::elide;
+use sprachbund_core::dialect::{Conventions, Dialect, Medium, PrintedFile, Settings};
+use sprachbund_core::dialects::{DIALECTS, by_id};
+use sprachbund_core::elide::{elide, printed};
 use sprachbund_core::fit::{Fitted, UNEXPLAINED, fit};
 use sprachbund_core::history::{operations, replay, stored_part};
-use sprachbund_core::host::project::{Project, Wanted};
+use sprachbund_core::host::project::Project;
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::resolve::resolve;
 use sprachbund_core::schema::facts::{Aspect, FactKey, Facts, differences, facts};
@@ -43,11 +45,11 @@ struct Written {
 
 fn write(schema: &Schema, dialect: &Dialect, database: Database, style: Option<&str>) -> Written {
     let mut settings = Settings { database: Some(database), style: style.map(str::to_owned), ..Settings::default() };
-    (dialect.details.target_settings)(schema, &mut settings);
+    suit(schema, dialect, &mut settings);
     let fitted = fit(schema, dialect, &settings);
     let conventions = (dialect.conventions)(&settings);
     let declarations = elide(&fitted.schema, &conventions);
-    let files = dialect.print(&fitted.schema, &conventions);
+    let files = printed(dialect, &fitted.schema, &conventions);
     Written { fitted, conventions, declarations, files, settings }
 }
 
@@ -103,7 +105,7 @@ fn check_laws(plans: &[EntityPlan], way: Way<'_>) {
     assert_eq!(differences(&fitted.schema, &resolved), [], "{way}: law 1\n{declarations:#?}");
 
     // 8: what is emitted is well-formed.
-    let mut project = Project::load(inputs(files), &Wanted::by(dialect), &NoFiles);
+    let mut project = Project::load(inputs(files), &dialect.wanted(), &NoFiles);
     for (file, outline) in project.files() {
         assert!(outline.errors.is_empty(), "{way}: law 8: {}\n{}", project.path(file), texts(files));
     }
@@ -360,12 +362,12 @@ fn stored(schema: &Schema) -> Facts {
     facts(&schema).into_iter().filter(of_members).map(values).collect()
 }
 
-fn printed(schema: &Schema, database: Database) -> (Schema, String) {
+fn scripted(schema: &Schema, database: Database) -> (Schema, String) {
     let dialect = by_id("sql").expect("a dialect");
     let settings = Settings { database: Some(database), ..Settings::default() };
     let fitted = fit(schema, dialect, &settings);
     let conventions = (dialect.conventions)(&settings);
-    let text = dialect.print(&fitted.schema, &conventions).remove(0).text;
+    let text = printed(dialect, &fitted.schema, &conventions).remove(0).text;
     (fitted.schema, text)
 }
 
@@ -375,7 +377,7 @@ fn laws_3_and_5_of_scripts() {
     let outcome = runner.run(&plans(), |plan| {
         for voice in VOICES {
             for (from, database) in SERVERS.into_iter().flat_map(|from| SERVERS.map(|database| (from, database))) {
-                let (fitted, text) = printed(&build(&plan, voice, from), database);
+                let (fitted, text) = scripted(&build(&plan, voice, from), database);
                 let mut settings = Settings { database: Some(database), ..Settings::default() };
                 let sql = by_id("sql").expect("a dialect");
                 let back = read(vec![("tables.sql".into(), text.clone())], sql, &mut settings, &NoFiles);
@@ -385,7 +387,7 @@ fn laws_3_and_5_of_scripts() {
                 let more: Vec<_> = found.iter().filter(|(key, value)| wanted.get(key) != Some(value)).collect();
                 prop_assert!(missing.is_empty() && more.is_empty(), "wanted {missing:#?}\nfound {more:#?}\n{text}");
                 // Home is lossless, and gives the same bytes.
-                let (_, again) = printed(&back.schema, database);
+                let (_, again) = scripted(&back.schema, database);
                 prop_assert_eq!(&again, &text);
             }
         }

@@ -3,6 +3,8 @@
 
 mod generator;
 
+use sprachbund_core::elide::printed;
+use sprachbund_core::fit::suit;
 use std::cell::RefCell;
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -10,7 +12,8 @@ use generator::{EntityPlan, Voice, build, plans};
 use proptest::test_runner::{Config, TestRunner};
 use similar::{Algorithm, DiffOp, capture_diff_slices};
 use sprachbund_core::diagnostic::{Diagnostic, Safety};
-use sprachbund_core::dialect::{DIALECTS, Dialect, Medium, Settings};
+use sprachbund_core::dialect::{Dialect, Medium, Settings};
+use sprachbund_core::dialects::DIALECTS;
 use sprachbund_core::fit::fit;
 use sprachbund_core::host::Language;
 use sprachbund_core::lint::{LintSettings, Linting, lint};
@@ -90,9 +93,9 @@ fn key(one: &Diagnostic) -> (&'static str, String) {
 fn check(plans: &[EntityPlan], voice: Voice, dialect: &'static Dialect) -> (usize, usize) {
     let mut settings = Settings { database: Some(dialect.database(None)), ..Settings::default() };
     let schema = build(plans, voice, settings.database());
-    (dialect.details.target_settings)(&schema, &mut settings);
+    suit(&schema, dialect, &mut settings);
     let fitted = fit(&schema, dialect, &settings).schema;
-    let printed = dialect.print(&fitted, &(dialect.conventions)(&settings)).into_iter().map(|file| (file.path, file.text)).collect();
+    let printed = printed(dialect, &fitted, &(dialect.conventions)(&settings)).into_iter().map(|file| (file.path, file.text)).collect();
     let files = annotated(printed, dialect.language);
     let read_again = |files: Files| read(files, dialect, &mut settings.clone(), &NoFiles);
     let reading = read_again(files.clone());

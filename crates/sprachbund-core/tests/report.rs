@@ -1,6 +1,9 @@
 //! The loss report between servers: what does not differ is not told, and what differs is told once.
 
-use sprachbund_core::dialect::{Dialect, Settings, by_id};
+use sprachbund_core::dialect::{Dialect, Settings};
+use sprachbund_core::dialects::by_id;
+use sprachbund_core::elide::printed;
+use sprachbund_core::fit::suit;
 use sprachbund_core::fit::{Fitted, fit};
 use sprachbund_core::reading::read;
 use sprachbund_core::schema::Database::{self, MariaDb, MySql, PostgreSql, Sqlite};
@@ -21,9 +24,9 @@ fn schema(id: &str, server: Database, text: &str) -> Schema {
 fn carried(from: (&str, Database, &str), to: (&str, Database)) -> (Fitted, String) {
     let schema = schema(from.0, from.1, from.2);
     let mut settings = Settings { database: Some(to.1), ..Settings::default() };
-    (dialect(to.0).details.target_settings)(&schema, &mut settings);
+    suit(&schema, dialect(to.0), &mut settings);
     let fitted = fit(&schema, dialect(to.0), &settings);
-    let files = dialect(to.0).print(&fitted.schema, &(dialect(to.0).conventions)(&settings));
+    let files = printed(dialect(to.0), &fitted.schema, &(dialect(to.0).conventions)(&settings));
     (fitted, files.into_iter().map(|file| file.text).collect())
 }
 

@@ -1,6 +1,8 @@
 //! What people and servers write in scripts: each statement and the facts that it must give.
 
-use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::dialect::Settings;
+use sprachbund_core::dialects::by_id;
+use sprachbund_core::elide::printed;
 use sprachbund_core::fit::fit;
 use sprachbund_core::history::Operation;
 use sprachbund_core::history::sql::statement;
@@ -332,7 +334,7 @@ fn scripts_are_written_back() {
     let sql = by_id("sql").expect("a dialect");
     let fitted = fit(&reading(text, Some(PostgreSql)).schema, sql, &settings);
     assert_eq!(fitted.changes, []);
-    let printed = sql.print(&fitted.schema, &(sql.conventions)(&settings)).remove(0).text;
+    let printed = printed(sql, &fitted.schema, &(sql.conventions)(&settings)).remove(0).text;
     for line in [
         "CREATE SCHEMA IF NOT EXISTS \"yard\";",
         "CREATE TABLE \"yard\".\"q\" (",

@@ -4,7 +4,8 @@
 use std::fs;
 use std::path::{Path, PathBuf};
 
-use sprachbund_core::dialect::{Dialect, Settings, by_id};
+use sprachbund_core::dialect::{Dialect, Settings};
+use sprachbund_core::dialects::by_id;
 use sprachbund_core::host::Language;
 use sprachbund_core::host::outline::{Class, Expr, ExprKind};
 use sprachbund_core::host::typescript::TYPESCRIPT;

@@ -1,10 +1,13 @@
 //! Committed documents that are made from the code. `UPDATE=1 cargo test --test documents` writes them anew.
 
+use sprachbund_core::fit::suit;
 use std::path::{Path, PathBuf};
 
-use sprachbund_core::dialect::{DIALECTS, Dialect, Settings, page};
+use sprachbund_core::dialect::{Dialect, Settings};
+use sprachbund_core::dialects::DIALECTS;
 use sprachbund_core::fit::{Grade, fit};
 use sprachbund_core::lint::rules;
+use sprachbund_core::pages as page;
 use sprachbund_core::reading::read;
 use sprachbund_core::schema::facts::facts;
 use sprachbund_core::schema::{Database, json};
@@ -42,7 +45,7 @@ fn the_compatibility_page_is_current() {
         let reading = read(demo(source), source, &mut settings, &NoFiles);
         for target in DIALECTS.iter().filter(|target| target.id != source.id) {
             let mut settings = Settings { database: Some(target.database(Some(Database::PostgreSql))), ..Settings::default() };
-            (target.details.target_settings)(&reading.schema, &mut settings);
+            suit(&reading.schema, target, &mut settings);
             let fitted = fit(&reading.schema, target, &settings);
             let count =
                 |grade: Grade| fitted.changes.iter().filter(|change| change.grade == grade).map(|change| change.facts.len()).sum::<usize>();

@@ -1,8 +1,10 @@
 //! A generated project: entities with 12 fields, 2 relations and an index each, five to a file.
 
+use sprachbund_core::elide::printed;
 use std::fmt::Write as _;
 
-use sprachbund_core::dialect::{DIALECTS, Dialect, Medium, Settings, by_id};
+use sprachbund_core::dialect::{Dialect, Medium, Settings};
+use sprachbund_core::dialects::{DIALECTS, by_id};
 use sprachbund_core::fit::fit;
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::source::{FileId, NoFiles, SourceFile};
@@ -27,7 +29,7 @@ fn emitted(dialect: &Dialect, entities: usize) -> Vec<(String, String)> {
     let django = by_id("django").expect("a dialect");
     let schema = schema(django, written(django, entities)).schema;
     let settings = Settings { database: Some(dialect.database(None)), ..Settings::default() };
-    let printed = dialect.print(&fit(&schema, dialect, &settings).schema, &(dialect.conventions)(&settings));
+    let printed = printed(dialect, &fit(&schema, dialect, &settings).schema, &(dialect.conventions)(&settings));
     printed.into_iter().map(|file| (format!("project/{}", file.path), file.text)).collect()
 }
 

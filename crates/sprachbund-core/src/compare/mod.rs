@@ -122,7 +122,8 @@ impl Divergence {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::dialect::{Settings, by_id};
+    use crate::dialect::Settings;
+    use crate::dialects::by_id;
     use crate::reading::read;
     use crate::source::NoFiles;
 

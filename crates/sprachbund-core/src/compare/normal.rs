@@ -8,7 +8,7 @@ use serde_json::Value;
 
 use super::weigh::Shared;
 use crate::dialect::naming::Case;
-use crate::resolve::enum_name;
+use crate::schema::enum_name;
 use crate::schema::expression::Tree;
 use crate::schema::{
     Action, Database, Default_, EnforcedBy, Entity, EnumType, Expression, Field, Function, Identity, Index, IndexPart, NamedBy, Schema,

@@ -1,38 +1,31 @@
-//! The dialects: one folder each, with its conventions, capabilities, type table, reader and printer. [`DIALECTS`]
-//! is the one list of them; the command, the documentation and the tests read it.
+//! What a dialect is: what everything outside its room knows of it. The rooms themselves are in [`crate::dialects`].
 
 pub mod answers;
 pub mod capabilities;
 pub(crate) mod circle;
 pub mod conventions;
-pub mod django;
 pub mod grammar;
-pub mod mongoose;
 pub mod naming;
-pub mod page;
-pub mod prisma;
+mod recognitions;
 pub mod release;
-pub mod sequelize;
+pub mod remarks;
 pub(crate) mod source_text;
-pub mod sql;
-pub mod sqlalchemy;
 pub mod type_table;
-pub mod typeorm;
+pub(crate) mod typescript_files;
 
 use crate::declaration::Declarations;
 use crate::diagnostic::Diagnostic;
 use crate::dialect::conventions::Actor;
-use crate::elide::elide;
 use crate::host::Language;
 use crate::host::language::Reserved;
-use crate::host::project::Project;
-use crate::recognise::Recognitions;
+use crate::host::project::{Project, Wanted};
 use crate::schema::expression::Tree;
 use crate::schema::{Database, Schema, Type};
 use crate::source::Sources;
 
 pub use capabilities::{Capabilities, Feature};
 pub use conventions::Conventions;
+pub use recognitions::Recognitions;
 
 /// What the project says beside its declarations, or what was assumed for it.
 #[derive(Clone, Debug, Default)]
@@ -76,7 +69,7 @@ pub struct PrintedFile {
 }
 
 /// One dialect: what everything outside its room knows of it. It is data and functions, so that pages and tests can go through it;
-/// [`DIALECTS`] is the one list of those that are shipped, and a program may bring its own.
+/// [`crate::dialects::DIALECTS`] is the one list of those that are shipped, and a program may bring its own.
 #[derive(Debug)]
 pub struct Dialect {
     /// The id that `--from` and `--to` take.
@@ -119,7 +112,7 @@ pub struct Details {
     pub is_framework: fn(&str) -> bool,
     /// Puts into the settings what the project's own files say.
     pub project_settings: fn(&Project, &mut Settings),
-    /// Puts into the settings what suits a schema that is to be written.
+    /// Puts into the settings what suits a schema that is to be written, carried over to tables or documents already.
     pub target_settings: fn(&Schema, &mut Settings),
     /// What stands before an example that shall be a file of its own.
     pub example_head: &'static str,
@@ -201,22 +194,10 @@ impl Dialect {
         self.databases.iter().all(|database| database.keeps_documents())
     }
 
-    /// Prints a schema that was made to fit this dialect.
-    pub fn print(&self, fitted: &Schema, conventions: &Conventions) -> Vec<PrintedFile> {
-        match self.medium {
-            Medium::Classes { print, .. } => print(&elide(fitted, conventions), conventions),
-            Medium::Statements { print, .. } => print(fitted, conventions.database),
-        }
+    /// What it asks of the files of a project.
+    pub fn wanted(&self) -> Wanted<'static> {
+        Wanted { language: self.language, marks: self.marks, stand_ins: self.details.stand_ins, is_framework: self.details.is_framework }
     }
-}
-
-/// Every dialect, sorted by id.
-pub const DIALECTS: &[Dialect] =
-    &[django::DIALECT, mongoose::DIALECT, prisma::DIALECT, sequelize::DIALECT, sql::DIALECT, sqlalchemy::DIALECT, typeorm::DIALECT];
-
-/// The dialect with this id.
-pub fn by_id(id: &str) -> Option<&'static Dialect> {
-    DIALECTS.iter().find(|dialect| dialect.id == id)
 }
 
 /// The known id nearest to a misspelt one.
@@ -230,22 +211,9 @@ mod tests {
     use super::*;
 
     #[test]
-    fn every_folder_is_registered_and_the_list_is_sorted() {
-        let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/src/dialect");
-        let mut folders: Vec<String> = std::fs::read_dir(folder)
-            .expect("the dialect folder")
-            .flatten()
-            .filter(|entry| entry.path().is_dir())
-            .map(|entry| entry.file_name().to_string_lossy().into_owned())
-            .collect();
-        folders.sort();
-        let ids: Vec<&str> = DIALECTS.iter().map(|dialect| dialect.id).collect();
-        assert_eq!(ids, folders, "add the missing folder to DIALECTS");
-    }
-
-    #[test]
     fn a_misspelt_id_finds_its_neighbour() {
-        assert_eq!(nearest("djnago", DIALECTS.iter().map(|dialect| dialect.id)), Some("django"));
-        assert_eq!(nearest("x", DIALECTS.iter().map(|dialect| dialect.id)), None);
+        let known = ["django", "mongoose", "typeorm"];
+        assert_eq!(nearest("djnago", known), Some("django"));
+        assert_eq!(nearest("x", known), None);
     }
 }

@@ -2,7 +2,7 @@
 
 use std::fmt;
 
-pub use crate::host::case::Case;
+pub use crate::quoting::case::Case;
 
 const CASES: &[(&str, Case)] =
     &[("lower", Case::Lower), ("snake", Case::Snake), ("camel", Case::Camel), ("pascal", Case::Pascal), ("kebab", Case::Kebab)];

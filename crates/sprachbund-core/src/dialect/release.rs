@@ -42,7 +42,7 @@ mod tests {
     #[test]
     fn a_release_has_as_many_numbers_as_those_that_were_tried() {
         for (dialect, release, expected) in [("django", "5.2.19", "5.2"), ("django", "5", "5"), ("prisma", "7.10.1", "7")] {
-            let dialect = super::super::by_id(dialect).expect("a dialect");
+            let dialect = crate::dialects::by_id(dialect).expect("a dialect");
             assert_eq!(counted(dialect, release), expected);
         }
         assert!(is_release("4.2.1") && !is_release("4.x") && !is_release("") && !is_release("4."));

@@ -5,7 +5,8 @@ use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::conventions::{Actor, KeyNumbered};
 use crate::dialect::grammar::{IndexPlace, KeyPlace, ReferencePlace};
 use crate::dialect::type_table::{self, TypeRow, spell};
-use crate::resolve::{enum_name, of_purpose};
+use crate::resolve::of_purpose;
+use crate::schema::enum_name;
 use crate::schema::{Default_, Entity, Field, Purpose, Relation, RelationKind, Type};
 use crate::server::is_unbounded;
 

@@ -12,11 +12,19 @@ use crate::declaration::{
     Attribute, CheckDeclaration, Declarations, Form, IndexDeclaration, IndexPartDeclaration, InverseDeclaration, InverseKind, Model,
     UniqueDeclaration,
 };
-use crate::dialect::Conventions;
+use crate::dialect::{Conventions, Dialect, Medium, PrintedFile};
 use crate::resolve::{json_check, unsigned_check};
 use crate::schema::expression::Tree;
 use crate::schema::{Check, Entity, EntityKind, Expression, Index, Inheritance, NamedBy, Relation, RelationKind, Schema, Unique, UniqueAs};
 use crate::server::is_index_of_reference;
+
+/// Prints a schema (that [`crate::fit`] made fit the dialect).
+pub fn printed(dialect: &Dialect, fitted: &Schema, conventions: &Conventions) -> Vec<PrintedFile> {
+    match dialect.medium {
+        Medium::Classes { print, .. } => print(&elide(fitted, conventions), conventions),
+        Medium::Statements { print, .. } => print(fitted, conventions.database),
+    }
+}
 
 /// Writes a schema (that [`crate::fit`] made fit the dialect) as declarations.
 pub fn elide(schema: &Schema, conventions: &Conventions) -> Declarations {

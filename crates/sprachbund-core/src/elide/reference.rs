@@ -4,7 +4,8 @@ use super::{Eliding, Rest};
 use crate::declaration::{FieldDeclaration, JoinColumn, ReferenceDeclaration, RelationDeclaration};
 use crate::dialect::grammar::ReferencePlace;
 use crate::dialect::type_table::plain_stored;
-use crate::resolve::{enum_name, reference_type};
+use crate::resolve::reference_type;
+use crate::schema::enum_name;
 use crate::schema::{EnforcedBy, Entity, Field, ForeignKey, Relation};
 
 impl<'s> Eliding<'s> {

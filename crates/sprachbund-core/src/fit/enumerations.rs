@@ -5,8 +5,8 @@ use std::collections::BTreeSet;
 use super::Fitting;
 use super::causes::types::OfType;
 use crate::dialect::Feature;
-use crate::resolve::enum_name;
 use crate::schema::Database;
+use crate::schema::enum_name;
 use crate::schema::facts::Aspect;
 use crate::server::Enumerations;
 

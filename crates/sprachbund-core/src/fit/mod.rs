@@ -99,6 +99,11 @@ pub fn carried<'s>(schema: &'s Schema, dialect: &Dialect, database: Database) ->
     documents::cross(schema, dialect, database).map_or(Cow::Borrowed(schema), |crossed| Cow::Owned(crossed.schema))
 }
 
+/// Puts into the settings what suits a schema that is to be written in a dialect, and was not chosen.
+pub fn suit(schema: &Schema, dialect: &Dialect, settings: &mut Settings) {
+    (dialect.details.target_settings)(&carried(schema, dialect, settings.database()), settings);
+}
+
 /// The schema with SQL that would reach out of a statement of this server taken for what it is: it can stand in none.
 fn settled(schema: &Schema, database: Database) -> Cow<'_, Schema> {
     if schema.source.database == database {
@@ -120,7 +125,7 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     let conventions = (dialect.conventions)(settings);
     let capabilities = (dialect.capabilities)(settings);
     let own_dialect = schema.source.dialect == dialect.id;
-    let other = || crate::dialect::by_id(&schema.source.dialect);
+    let other = || crate::dialects::by_id(&schema.source.dialect);
     let same_language = own_dialect || other().is_some_and(|source| source.language == dialect.language);
     let mut named = schema.clone();
     let mut renames = names::respell(&mut named, dialect, (&conventions, &capabilities), same_language);

@@ -12,7 +12,7 @@ use super::types::keep_fraction;
 use super::{Fitted, Grade, documents};
 use crate::dialect::{Capabilities, Dialect, Feature, Settings};
 use crate::history::stored_part;
-use crate::resolve::enum_name;
+use crate::schema::enum_name;
 use crate::schema::facts::{Aspect, Difference, ElementKind, TableKeys};
 use crate::schema::{Action, Database, Default_, Entity, EnumType, Field, Function, Identity, Schema, Type, Unique};
 use crate::server::{Enumerations, Unbounded, index_references, is_unbounded, mariadb, postgresql};

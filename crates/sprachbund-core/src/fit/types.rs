@@ -67,7 +67,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
         .entities
         .iter()
         .flat_map(|entity| &entity.fields)
-        .flat_map(|field| field.choices.iter().map(String::as_str).chain(crate::resolve::enum_name(&field.r#type)))
+        .flat_map(|field| field.choices.iter().map(String::as_str).chain(crate::schema::enum_name(&field.r#type)))
         .map(str::to_owned)
         .collect();
     let gone: Vec<String> =
@@ -102,7 +102,7 @@ fn enumeration(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 /// that keeps fractions of seconds by itself says so there.
 fn as_held(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let field = &entity.fields[at];
-    let chosen = field.r#type != Type::Boolean && crate::resolve::enum_name(&field.r#type).is_none();
+    let chosen = field.r#type != Type::Boolean && crate::schema::enum_name(&field.r#type).is_none();
     if fitting.holds_the_same && !fitting.home && !field.stored.is_empty() && chosen {
         let held = fitting.database().server().read_type(&field.stored, &|_| false);
         if held != field.r#type {
@@ -344,14 +344,14 @@ fn held(fitting: &Fitting, field: &Field) -> Cow<'static, str> {
 fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let database = fitting.database();
     let field = &entity.fields[at];
-    let written = crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)?.stored_name.clone());
-    let enumeration = crate::resolve::enum_name(&field.r#type).unwrap_or_default();
+    let written = crate::schema::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)?.stored_name.clone());
+    let enumeration = crate::schema::enum_name(&field.r#type).unwrap_or_default();
     let names = [("table", entity.table.as_str()), ("column", &field.column), ("enumeration", enumeration)];
     let name = written.unwrap_or_else(|| fitting.conventions.names.enum_type.apply(&names));
     let members =
-        crate::resolve::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)).map(|known| members(known, database));
+        crate::schema::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)).map(|known| members(known, database));
     let name = members.filter(|_| database.server().enumerations == Enumerations::InColumns).map_or(name, |members| members.join(","));
-    let held = match crate::resolve::enum_name(&field.r#type) {
+    let held = match crate::schema::enum_name(&field.r#type) {
         Some(_) => stored(None, &field.r#type, database, &name),
         None => held(fitting, field),
     };

@@ -95,7 +95,8 @@ fn words(text: &str) -> impl Iterator<Item = &str> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::dialect::{Settings, by_id};
+    use crate::dialect::Settings;
+    use crate::dialects::by_id;
     use crate::reading::read;
     use crate::schema::facts::facts;
     use crate::source::NoFiles;

@@ -127,7 +127,7 @@ pub fn stored_part(schema: &Schema) -> Schema {
     }
     let used = |name: &str| {
         let types = stored.entities.iter().flat_map(|entity| &entity.fields).map(|field| &field.r#type);
-        types.filter_map(crate::resolve::enum_name).any(|known| known == name)
+        types.filter_map(crate::schema::enum_name).any(|known| known == name)
     };
     let enums = schema.enums.iter().filter(|enumeration| used(&enumeration.name)).cloned().collect();
     stored.enums = enums;

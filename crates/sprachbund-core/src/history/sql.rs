@@ -308,11 +308,11 @@ impl<'s> Printer<'s> {
                 if stored_as_said {
                     field.stored.to_string()
                 } else {
-                    (self.database.server().type_name)(ty, &crate::resolve::enum_name(ty).map_or(String::new(), values)).into_owned()
+                    (self.database.server().type_name)(ty, &crate::schema::enum_name(ty).map_or(String::new(), values)).into_owned()
                 }
             }
             _ => {
-                let name = crate::resolve::enum_name(&field.r#type).map_or(String::new(), |name| self.enum_type(name));
+                let name = crate::schema::enum_name(&field.r#type).map_or(String::new(), |name| self.enum_type(name));
                 postgresql::type_name(&field.r#type, &name).into_owned()
             }
         }

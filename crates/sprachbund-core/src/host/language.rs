@@ -1,7 +1,7 @@
 //! What the middle asks of a host language: one record for each, in the room of the language.
 
-use super::case::Case;
 use super::outline::Outline;
+use crate::quoting::case::Case;
 use crate::source::{FileId, SourceFile};
 
 /// A language in which declarations are written.

@@ -2,7 +2,6 @@
 
 pub(crate) mod arguments;
 pub(crate) mod callable;
-pub mod case;
 pub(crate) mod decorators;
 pub(crate) mod effort;
 pub mod evaluate;

@@ -28,18 +28,6 @@ pub struct Wanted<'a> {
     pub is_framework: fn(&str) -> bool,
 }
 
-impl Wanted<'static> {
-    /// What a dialect asks for.
-    pub fn by(dialect: &crate::dialect::Dialect) -> Self {
-        Wanted {
-            language: dialect.language,
-            marks: dialect.marks,
-            stand_ins: dialect.details.stand_ins,
-            is_framework: dialect.details.is_framework,
-        }
-    }
-}
-
 /// The files of one run. The first [`Project::inputs`] were asked for; the others were imported by them.
 #[derive(Debug, Default)]
 pub struct Project {

@@ -3,10 +3,10 @@
 use smol_str::{SmolStr, format_smolstr};
 use tree_sitter::{Node, Tree};
 
-use crate::host::case::Case;
 use crate::host::grammar::grammar;
 use crate::host::language::{Imports, Language, Layout, LegalNames, Reserved, letter_first};
 use crate::host::outline::{Assignment, Call, Class, ClassKind, Expr, ExprKind, Function, Import, Member, Method, Outline};
+use crate::quoting::case::Case;
 use crate::quoting::identifier;
 use crate::quoting::python::KEYWORDS;
 use crate::source::{FileId, Span};

@@ -1,8 +1,8 @@
 //! SQL: scripts are read by statements, and not lowered to an outline.
 
-use crate::host::case::Case;
 use crate::host::language::{Imports, Language, Layout, LegalNames, file_name};
 use crate::host::outline::Outline;
+use crate::quoting::case::Case;
 use crate::quoting::identifier;
 
 /// The language of scripts.

@@ -131,11 +131,11 @@ impl Example {
 
     /// What stands before its text in a file of its own.
     pub fn head(&self) -> &'static str {
-        crate::dialect::by_id(self.dialect).map_or("", |dialect| dialect.details.example_head)
+        crate::dialects::by_id(self.dialect).map_or("", |dialect| dialect.details.example_head)
     }
 
     /// The language that it is written in, as fences of Markdown call it.
     pub fn language(&self) -> &'static str {
-        crate::dialect::by_id(self.dialect).map_or("", |dialect| dialect.language.id)
+        crate::dialects::by_id(self.dialect).map_or("", |dialect| dialect.language.id)
     }
 }

@@ -4,8 +4,10 @@ use super::*;
 use crate::diagnostic::Safety;
 use std::collections::BTreeSet;
 
-use crate::dialect::{DIALECTS, Dialect, Medium, Settings, by_id};
-use crate::fit::fit;
+use crate::dialect::{Dialect, Medium, Settings};
+use crate::dialects::{DIALECTS, by_id};
+use crate::elide::printed;
+use crate::fit::{fit, suit};
 use crate::reading::{Reading, read};
 use crate::schema::Entity;
 use crate::source::NoFiles;
@@ -103,10 +105,10 @@ fn carried(rule: &Rule, example: &Example, dialect: &'static Dialect) -> Option<
     if !dialect.databases.contains(&settings.database()) || example.to == Some(dialect.id) {
         return None;
     }
-    (dialect.details.target_settings)(&read_first.schema, &mut settings);
+    suit(&read_first.schema, dialect, &mut settings);
     let fitted = fit(&read_first.schema, dialect, &settings).schema;
     let expected = subjects(rule, example, dialect, &fitted, &settings);
-    let files = dialect.print(&fitted, &(dialect.conventions)(&settings)).into_iter().map(|file| (file.path, file.text)).collect();
+    let files = printed(dialect, &fitted, &(dialect.conventions)(&settings)).into_iter().map(|file| (file.path, file.text)).collect();
     let again = read(files, dialect, &mut settings, &NoFiles);
     let found = subjects(rule, example, dialect, &again.schema, &settings);
     Some([expected, found])
@@ -201,8 +203,8 @@ fn written(rule: &Rule, dialect: &'static Dialect) -> Option<(Vec<(String, Strin
     if !dialect.databases.contains(&settings.database()) {
         return None;
     }
-    (dialect.details.target_settings)(&first.schema, &mut settings);
+    suit(&first.schema, dialect, &mut settings);
     let fitted = fit(&first.schema, dialect, &settings).schema;
-    let files = dialect.print(&fitted, &(dialect.conventions)(&settings)).into_iter().filter(|file| !file.text.trim().is_empty());
+    let files = printed(dialect, &fitted, &(dialect.conventions)(&settings)).into_iter().filter(|file| !file.text.trim().is_empty());
     Some((files.map(|file| (file.path, file.text)).collect(), settings))
 }

@@ -324,7 +324,7 @@ fn one_of_each(changes: &[&Change], waiting: Vec<usize>) -> (Vec<usize>, Vec<usi
 fn printed(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Reading {
     let mut settings = settings.clone();
     let fitted = fit(schema, dialect, &settings).schema;
-    let files = dialect.print(&fitted, &(dialect.conventions)(&settings));
+    let files = crate::elide::printed(dialect, &fitted, &(dialect.conventions)(&settings));
     let files = files.into_iter().map(|file| (file.path, file.text)).collect();
     reading::read(files, dialect, &mut settings, &NoFiles)
 }

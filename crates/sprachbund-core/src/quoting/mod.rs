@@ -4,6 +4,7 @@
 //!
 //! Names that a language cannot write at all are respelled before printing (`fit/names.rs`), by [`identifier`].
 
+pub mod case;
 pub(crate) mod python;
 pub mod sql;
 pub(crate) mod typescript;

@@ -7,40 +7,8 @@ mod names;
 mod purposes;
 mod relations;
 
+pub use crate::dialect::Recognitions;
 use crate::schema::Schema;
-
-/// What is recognised. The default is everything.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct Recognitions {
-    /// Beginnings of table names that no class name has, such as `hb_`.
-    pub prefixes: Vec<String>,
-    /// A class is named by one of its records: `port_calls` gives `PortCall`.
-    pub singular: bool,
-    /// A table that only holds two references is a many-to-many relation.
-    pub join_tables: bool,
-    /// A reference that is unique is one-to-one.
-    pub one_to_one: bool,
-    /// The other side of a relation has an attribute too.
-    pub inverses: bool,
-    /// Columns that the database fills with the time of creation or update are such times.
-    pub times: bool,
-    /// A time of deletion that is usually null marks a record as deleted.
-    pub soft_delete: bool,
-}
-
-impl Default for Recognitions {
-    fn default() -> Self {
-        Recognitions {
-            prefixes: Vec::new(),
-            singular: true,
-            join_tables: true,
-            one_to_one: true,
-            inverses: true,
-            times: true,
-            soft_delete: true,
-        }
-    }
-}
 
 /// Fills in what the tables show. `module` is the one of tables in the server's usual schema.
 pub fn recognise(schema: &mut Schema, how: &Recognitions, module: &str) {
@@ -52,7 +20,8 @@ pub fn recognise(schema: &mut Schema, how: &Recognitions, module: &str) {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::dialect::{Settings, by_id};
+    use crate::dialect::Settings;
+    use crate::dialects::by_id;
     use crate::reading::read;
     use crate::schema::facts::facts;
     use crate::source::NoFiles;

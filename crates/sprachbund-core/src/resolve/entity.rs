@@ -3,14 +3,15 @@
 use crate::dialect::grammar::{ActionPlace, ExpressionNames, ReferencePlace};
 use std::borrow::Cow;
 
+use super::Resolver;
 use super::defaults::{coerced, of_purpose};
-use super::{Resolver, enum_name};
 use crate::declaration::{Attribute, FieldDeclaration, Form, InverseName, Model, RelationDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::conventions::{Actor, Makes, SilentActions};
 use crate::dialect::type_table::stored;
 use crate::dialect::{Conventions, Feature};
 use crate::history::sql::members;
+use crate::schema::enum_name;
 use crate::schema::expression::Tree;
 use crate::schema::{
     Action, Check, EnforcedBy, Entity, EntityKind, Expression, Field, ForeignKey, Index, Inheritance, Inherits, Mapped, NamedBy, Origin,

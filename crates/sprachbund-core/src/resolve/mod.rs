@@ -23,7 +23,7 @@ use rayon::prelude::*;
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Conventions;
-use crate::schema::{Entity, EnumType, Origin, Schema, Source, Type, address};
+use crate::schema::{Entity, EnumType, Origin, Schema, Source, address, enum_name};
 use crate::source::{Sources, Span};
 
 pub use defaults::coerce;
@@ -201,15 +201,6 @@ fn used_enums(enums: Vec<EnumType>, schema: &Schema) -> Vec<EnumType> {
     }
     let mut seen = HashSet::new();
     enums.into_iter().filter(|enumeration| used.contains(enumeration.name.as_str()) && seen.insert(enumeration.name.clone())).collect()
-}
-
-/// The enumeration that a type, or the element of an array type, names.
-pub(crate) fn enum_name(ty: &Type) -> Option<&str> {
-    match ty {
-        Type::Enum(name) => Some(name),
-        Type::Array(element) => enum_name(element),
-        _ => None,
-    }
 }
 
 fn mark_join_entities(schema: &mut Schema) {

@@ -3,7 +3,7 @@
 use std::collections::HashSet;
 
 use super::{RelationKind, Schema};
-use crate::resolve::enum_name;
+use crate::schema::enum_name;
 
 /// Why a schema file was refused, with the path inside the JSON.
 #[derive(Debug, thiserror::Error, PartialEq, Eq)]

@@ -22,6 +22,7 @@ pub mod expression;
 pub(crate) mod expression_sql;
 mod expressions;
 pub mod facts;
+pub mod feature;
 mod implied;
 pub mod json;
 mod stored;
@@ -40,9 +41,10 @@ pub use constraint::{
     Action, Check, Deferrable, EnforcedBy, ForeignKey, Index, IndexPart, NamedBy, PrimaryKey, References, Unique, UniqueAs,
 };
 pub use expression::Expression;
+pub use feature::{FEATURES, Feature};
 pub use implied::{Implied, Part};
 pub use stored::address;
-pub use types::{RangeKind, Type, TypeKind, TypeParameters};
+pub use types::{RangeKind, Type, TypeKind, TypeParameters, enum_name};
 
 use crate::source::{SourceFile, Span};
 

@@ -348,6 +348,15 @@ impl JsonSchema for Type {
     }
 }
 
+/// The enumeration that a type, or the element of an array type, names.
+pub fn enum_name(ty: &Type) -> Option<&str> {
+    match ty {
+        Type::Enum(name) => Some(name),
+        Type::Array(element) => enum_name(element),
+        _ => None,
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -13,7 +13,7 @@ pub(crate) mod words;
 
 use std::borrow::Cow;
 
-use crate::dialect::Feature;
+use crate::schema::Feature;
 use crate::schema::{Database, EnforcedBy, Entity, Field, Index, NamedBy, Origin, Type};
 
 /// A server.

@@ -3,7 +3,7 @@
 use std::borrow::Cow;
 
 use super::{Comments, Drops, Enumerations, Server, Unbounded, WholeNumbers};
-use crate::dialect::Feature;
+use crate::schema::Feature;
 use crate::schema::Type;
 
 pub(crate) const SERVER: Server = Server {

@@ -5,7 +5,7 @@ use std::borrow::Cow;
 use super::words::Arguments::{Digits, Fraction, Ignored, Length};
 use super::words::{Word, word};
 use super::{Comments, Drops, Enumerations, Server, Unbounded, WholeNumbers};
-use crate::dialect::Feature;
+use crate::schema::Feature;
 use crate::schema::{Field, Type, TypeKind, TypeParameters};
 
 pub(crate) const SERVER: Server = Server {

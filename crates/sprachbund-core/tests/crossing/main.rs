@@ -10,8 +10,11 @@ mod sequelize;
 mod sqlalchemy;
 mod sqlite;
 
-use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::dialect::Settings;
+use sprachbund_core::dialects::by_id;
+use sprachbund_core::elide::printed;
 use sprachbund_core::fit::fit;
+use sprachbund_core::fit::suit;
 use sprachbund_core::reading::read;
 use sprachbund_core::schema::Database;
 use sprachbund_core::source::NoFiles;
@@ -84,10 +87,10 @@ fn cross(from: &str, to: &str, text: String, database: Database) -> (String, Str
     let target = Settings { database: Some(to.database(Some(database))), ..Settings::default() };
     let schema = read(vec![(format!("harbour/models.{}", from.extensions[0]), text)], from, &mut settings, &NoFiles).schema;
     let mut settings = if from.keeps_documents() != to.keeps_documents() { target } else { settings };
-    (to.details.target_settings)(&schema, &mut settings);
+    suit(&schema, to, &mut settings);
     let fitted = fit(&schema, to, &settings);
     let conventions = (to.conventions)(&settings);
-    let files = to.print(&fitted.schema, &conventions);
+    let files = printed(to, &fitted.schema, &conventions);
     let printed = files
         .iter()
         .map(|file| file.text.as_str())

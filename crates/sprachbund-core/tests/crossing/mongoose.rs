@@ -31,7 +31,7 @@ pub(crate) const DJANGO: &[Crossing] = &[
     (
         "a = models.ForeignKey('self', on_delete=models.CASCADE, null=True, blank=True)",
         "a_id: { type: Schema.Types.Int32, ref: 'T', alias: 'a', index: true },\ntSchema.virtual('ts', { ref: 'T', localField: '_id', foreignField: 'a_id' });",
-        "dropped: Mongoose does nothing on deletion\nweakened: MongoDB holds no references",
+        "dropped: the framework does nothing on deletion\nweakened: MongoDB holds no references",
     ),
     (
         "a = models.IntegerField(choices=[(1, 'One')])",

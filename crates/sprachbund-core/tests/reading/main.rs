@@ -5,7 +5,8 @@ mod prisma;
 mod revisions;
 mod sequelize;
 
-use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::dialect::Settings;
+use sprachbund_core::dialects::by_id;
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::schema::Database;
 use sprachbund_core::schema::facts::{Aspect, facts};

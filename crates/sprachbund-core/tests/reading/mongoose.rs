@@ -1,6 +1,7 @@
 //! Constructs of Mongoose schemas.
 
-use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::dialect::Settings;
+use sprachbund_core::dialects::by_id;
 use sprachbund_core::reading::read;
 use sprachbund_core::schema::Database;
 

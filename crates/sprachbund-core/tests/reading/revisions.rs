@@ -1,6 +1,7 @@
 //! Steps of revision scripts: what stands after them.
 
-use sprachbund_core::dialect::{Settings, by_id};
+use sprachbund_core::dialect::Settings;
+use sprachbund_core::dialects::by_id;
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::schema::Database;
 use sprachbund_core::source::NoFiles;

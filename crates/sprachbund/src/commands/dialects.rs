@@ -2,7 +2,8 @@
 
 use comfy_table::{Table, presets};
 use serde_json::json;
-use sprachbund_core::dialect::{DIALECTS, Dialect};
+use sprachbund_core::dialect::Dialect;
+use sprachbund_core::dialects::DIALECTS;
 
 use crate::arguments::{DialectsOptions, Format};
 use crate::{Failure, Outcome, output};

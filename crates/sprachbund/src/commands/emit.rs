@@ -1,5 +1,7 @@
 //! `emit`: declarations of another framework, and the account of what differs.
 
+use sprachbund_core::elide::printed;
+use sprachbund_core::fit::suit;
 use std::collections::BTreeMap;
 use std::path::{Component, Path, PathBuf};
 
@@ -103,10 +105,10 @@ fn translate(loaded: &Loaded, target: &Dialect, wanted: Wanted) -> (Fitted, Vec<
     }
     settings.style = style;
     settings.version = release.or(settings.version);
-    (target.details.target_settings)(&loaded.schema, &mut settings);
+    suit(&loaded.schema, target, &mut settings);
     let fitted = fit(&loaded.schema, target, &settings);
     let conventions = (target.conventions)(&settings);
-    let mut files = target.print(&fitted.schema, &conventions);
+    let mut files = printed(target, &fitted.schema, &conventions);
     if !fitted.script.is_empty() {
         let head = format!("-- What {} cannot declare. Run it after the framework has made its tables.\n\n", target.framework);
         let statements = settled(fitted.script.join("\n") + "\n", conventions.database);

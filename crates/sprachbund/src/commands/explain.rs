@@ -1,8 +1,10 @@
 //! `explain`: the page of a rule, of a kind of difference, or of a dialect.
 
 use sprachbund_core::compare::CODES;
-use sprachbund_core::dialect::{DIALECTS, nearest, page};
+use sprachbund_core::dialect::nearest;
+use sprachbund_core::dialects::DIALECTS;
 use sprachbund_core::lint::{FAMILIES, rule, rules};
+use sprachbund_core::pages as page;
 
 use crate::arguments::ExplainOptions;
 use crate::report::human::{FAINT, STRONG};
@@ -24,7 +26,7 @@ pub(crate) fn run(options: &ExplainOptions) -> Result<Outcome, Failure> {
         return Ok(Outcome::Clean);
     };
     let code = CODES.iter().find(|code| code.name == topic);
-    let text = match (rule(topic), code, sprachbund_core::dialect::by_id(topic)) {
+    let text = match (rule(topic), code, sprachbund_core::dialects::by_id(topic)) {
         (Some(rule), ..) => page::of_rule(rule),
         (_, Some(code), _) => page::of_code(code),
         (.., Some(dialect)) => page::of_dialect(dialect),

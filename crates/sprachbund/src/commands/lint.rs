@@ -112,7 +112,7 @@ fn beside(
 
 fn sarif(found: &[Diagnostic], sources: &Sources, mended: &Mended) -> serde_json::Value {
     let rules = rules().map(|rule| {
-        let help = sprachbund_core::dialect::page::of_rule(rule);
+        let help = sprachbund_core::pages::of_rule(rule);
         report::sarif::rule(rule.name, rule.finds, rule.cure, Some(&help), rule.severity)
     });
     let accepted = report::sarif::rule(

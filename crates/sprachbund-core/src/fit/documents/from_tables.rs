@@ -121,7 +121,7 @@ const REASONS: Rows = &[
     (
         ElementKind::Relation,
         Some(Aspect::OnDelete),
-        row(Grade::Dropped, "nothing is done on deletion there", "left out").then_do("let the application do it"),
+        row(Grade::Dropped, "the framework does nothing on deletion", "left out").then_do("let the application do it"),
     ),
     (
         ElementKind::Relation,
@@ -335,7 +335,7 @@ fn field(field: &mut Field) {
     field.optional_in_code = None;
     field.on_update.database = None;
     bounded(field);
-    if let Some(name) = crate::resolve::enum_name(&field.r#type) {
+    if let Some(name) = crate::schema::enum_name(&field.r#type) {
         field.choices = Some(name.to_owned());
     }
     field.r#type = match field.purpose {

@@ -10,13 +10,13 @@ pub(crate) mod value;
 use smol_str::{SmolStr, format_smolstr};
 use tree_sitter::{Node, Tree};
 
-use crate::host::case::Case;
 use crate::host::evaluate::constant;
 use crate::host::grammar::grammar;
 use crate::host::language::{Imports, Language, Layout, LegalNames, file_name};
 use crate::host::outline::{Assignment, Body, Call, Expr, ExprKind, Function, Outline, Returned};
 use crate::host::python::collect_errors;
 use crate::host::recover;
+use crate::quoting::case::Case;
 use crate::quoting::identifier;
 use crate::source::{FileId, Span};
 

@@ -62,7 +62,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
 }
 
 fn misfit(context: &Context<'_>, field: &Field, value: &Value) -> Option<String> {
-    let enumeration = crate::resolve::enum_name(&field.r#type).or(field.choices.as_deref()).and_then(|name| context.enumeration(name));
+    let enumeration = crate::schema::enum_name(&field.r#type).or(field.choices.as_deref()).and_then(|name| context.enumeration(name));
     if let Some(enumeration) = enumeration.filter(|_| *value != Value::String(String::new()) && !value.is_array()) {
         let member = enumeration.members.iter().any(|member| member.value == *value);
         return (!member).then(|| format!("it is not one of the {} values of `{}`", enumeration.members.len(), enumeration.name));

@@ -28,7 +28,7 @@ pub(super) const RULE: Rule = Rule {
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     for (entity, field) in context.fields() {
-        let name = crate::resolve::enum_name(&field.r#type).or(field.choices.as_deref());
+        let name = crate::schema::enum_name(&field.r#type).or(field.choices.as_deref());
         let Some(choices) = name.and_then(|name| context.enumeration(name)) else { continue };
         let mut seen: HashMap<String, &str> = HashMap::default();
         for member in &choices.members {

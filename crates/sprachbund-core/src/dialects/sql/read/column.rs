@@ -1,0 +1,383 @@
+//! `CREATE TABLE`: columns with their types, defaults, identities, and the constraints written beside them.
+
+use serde_json::Value;
+use std::collections::HashMap;
+use std::collections::hash_map::Entry;
+
+use sqlparser::ast::{
+    self, ArrayElemTypeDef, ColumnDef, ColumnOption, ColumnOptionDef, CreateTable, CreateTableOptions, DataType, EnumMember, Expr,
+    GeneratedAs, GeneratedExpressionMode, Ident, ObjectName, SqlOption, TableConstraint,
+};
+use sqlparser::tokenizer::Span as Place;
+
+use super::{Reader, Script};
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::dialect::remarks::inherits;
+use crate::history::Operation;
+use crate::history::sql::members;
+use crate::schema::{Database, Default_, Entity, Field, Function, Generated, Identity, PrimaryKey, Type};
+use crate::server::postgresql::{self, SERIAL};
+
+/// Further SQL texts, in small letters, of the functions that fill in a value. Declarations keep these as they are
+/// written; a script means no more by them than by the usual ones.
+const FUNCTIONS: &[(&str, Function)] = &[
+    ("localtimestamp", Function::Now),
+    ("transaction_timestamp()", Function::Now),
+    ("current_date()", Function::Today),
+    ("curdate()", Function::Today),
+    ("gen_random_uuid()", Function::RandomUuid),
+    ("uuid()", Function::RandomUuid),
+    ("lower(hex(randomblob(16)))", Function::RandomUuid),
+];
+
+impl Reader {
+    pub(super) fn create_table(&mut self, script: &Script<'_>, table: CreateTable) {
+        let name = self.stored_name(&table.name);
+        // SQLite's own tables are no part of a schema (documentation, "Internal Schema Objects").
+        if table.temporary || (self.database == Database::Sqlite && name.starts_with("sqlite_")) {
+            return;
+        }
+        if table.partition_of.is_some() {
+            return self.left_out.push((format!("part `{name}`"), script.whole()));
+        }
+        if table.if_not_exists && self.table(&self.address(&table.name)).is_some() {
+            return;
+        }
+        if table.query.is_some() || table.like.is_some() {
+            self.diagnostics.push(
+                Diagnostic::new(
+                    "table-from-query",
+                    Severity::Error,
+                    format!("the columns of `{name}` are those of a query or of another table: they were not read"),
+                )
+                .at(Some(script.whole()), "made from something else")
+                .with_help("read the table from the database itself, or from a dump of it"),
+            );
+        }
+        let mut entity = Entity::stored(self.namespace(&table.name), &name, script.origin(name_place(&table)));
+        for parent in table.inherits.iter().flatten() {
+            self.inherit(script, parent, &mut entity);
+        }
+        let mut places: HashMap<String, usize> = entity.fields.iter().enumerate().map(|(at, field)| (field.column.clone(), at)).collect();
+        for column in &table.columns {
+            let field = self.field(script, column, &name);
+            match places.entry(field.column.clone()) {
+                Entry::Occupied(place) => entity.fields[*place.get()] = field,
+                Entry::Vacant(place) => {
+                    place.insert(entity.fields.len());
+                    entity.fields.push(field);
+                }
+            }
+        }
+        for column in &table.columns {
+            self.column_constraints(script, column, &mut entity);
+        }
+        for constraint in &table.constraints {
+            self.constraint(script, constraint, &mut entity);
+        }
+        entity.comment = table.comment.as_ref().map(comment_text).or_else(|| options_comment(&table.table_options));
+        self.row_number(&mut entity);
+        let key = entity.key_columns().to_vec();
+        if self.database == Database::Sqlite {
+            self.keys_that_take_null(&table, &entity);
+        }
+        entity.fields.iter_mut().filter(|field| key.contains(&field.column)).for_each(|field| field.nullable = false);
+        self.step(script, Operation::CreateTable(Box::new(entity)));
+    }
+
+    /// SQLite keeps null in a key that does not say NOT NULL and is not the number of the row (its documentation of
+    /// CREATE TABLE, section 3.5). The schema has no such keys.
+    fn keys_that_take_null(&mut self, table: &CreateTable, entity: &Entity) {
+        let numbered = matches!(entity.key_columns(), [column] if entity.field(column).is_some_and(|field| field.r#type == Type::Integer));
+        if numbered {
+            return;
+        }
+        for field in entity.key_columns().iter().filter_map(|column| entity.field(column)) {
+            let same = |name: &Ident| self.name(name) == field.column;
+            let says = |option: &ColumnOptionDef| option.option == ColumnOption::NotNull;
+            if table.columns.iter().filter(|column| same(&column.name)).any(|column| column.options.iter().any(says)) {
+                continue;
+            }
+            let message = format!("`{}.{}` is of the key and may be null", entity.table, field.column);
+            let diagnostic = Diagnostic::new("key-takes-null", Severity::Warning, message).at(field.origin.span(), "does not say NOT NULL");
+            self.diagnostics.push(diagnostic.because("SQLite keeps any number of rows whose key is null").with_help("say NOT NULL"));
+        }
+    }
+
+    /// A child table has its parent's columns and checks, and no more of it (PostgreSQL's documentation, section 5.10).
+    fn inherit(&mut self, script: &Script<'_>, parent: &ObjectName, entity: &mut Entity) {
+        let address = self.address(parent);
+        if let Some(parent) = self.table(&address) {
+            let missing = parent.fields.iter().filter(|field| entity.field(&field.column).is_none()).cloned();
+            let mut fields: Vec<Field> = missing.collect();
+            fields.iter_mut().for_each(|field| field.identity = None);
+            let checks = parent.checks.clone();
+            entity.fields.extend(fields);
+            entity.checks.extend(checks);
+        }
+        self.diagnostics.push(inherits(&entity.table, &address).at(Some(script.whole()), "a child table"));
+    }
+
+    /// SQLite numbers a key that is one `INTEGER` column (documentation, "ROWIDs and the INTEGER PRIMARY KEY").
+    fn row_number(&self, entity: &mut Entity) {
+        let Some(PrimaryKey { columns, .. }) = &entity.primary_key else { return };
+        let [only] = columns.as_slice() else { return };
+        if let Some(field) = entity.fields.iter_mut().find(|field| field.column == *only)
+            && self.database == Database::Sqlite
+            && field.stored == "integer"
+        {
+            field.identity = field.identity.or(Some(Identity::ByDefault));
+        }
+    }
+
+    /// A column without the constraints written beside it.
+    pub(super) fn field(&mut self, script: &Script<'_>, column: &ColumnDef, table: &str) -> Field {
+        let name = self.name(&column.name);
+        let (mut ty, mut stored) = self.column_type(script, &column.data_type, table, &name);
+        let word = column.data_type.to_string().to_lowercase();
+        let serial = SERIAL.contains(&word.as_str()) && self.database == Database::PostgreSql;
+        if serial {
+            ty = match word.as_str() {
+                "bigserial" | "serial8" => Type::BigInt,
+                "smallserial" | "serial2" => Type::SmallInt,
+                _ => Type::Integer,
+            };
+            stored = postgresql::type_name(&ty, "").into_owned();
+        }
+        let mut field = Field::plain(None, name, ty, stored.into());
+        field.nullable = true;
+        field.origin = script.origin(column.name.span);
+        if serial {
+            (field.identity, field.nullable) = (Some(Identity::Sequence), false);
+        }
+        for option in &column.options {
+            self.option(&mut field, &option.option);
+        }
+        field
+    }
+
+    /// The enumeration that a type names, or a list of it.
+    fn enum_of(&self, data_type: &DataType) -> Option<Type> {
+        match data_type {
+            DataType::Custom(name, modifiers) if modifiers.is_empty() => {
+                let name = self.stored_name(name);
+                self.enums.contains(&name).then_some(Type::Enum(name))
+            }
+            DataType::Array(ArrayElemTypeDef::SquareBracket(element, _)) => Some(Type::Array(Box::new(self.enum_of(element)?))),
+            _ => None,
+        }
+    }
+
+    /// The type and what the server holds; an enumeration of MySQL is written in place.
+    pub(super) fn column_type(&mut self, script: &Script<'_>, data_type: &DataType, table: &str, column: &str) -> (Type, String) {
+        let text = data_type.to_string();
+        if let DataType::Enum(values, _) = data_type {
+            let values = values.iter().map(|member| match member {
+                EnumMember::Name(name) | EnumMember::NamedValue(name, _) => name.clone(),
+            });
+            let name = format!("{table}_{column}");
+            let mut enumeration = self.enumeration(&name, values.collect(), script.origin(Place::empty()));
+            (enumeration.inline, enumeration.stored_name) = (true, None);
+            let stored = format!("enum({})", members(&enumeration, Database::MySql).join(","));
+            if !self.enums.insert(name.clone()) {
+                self.tables.schema.enums.retain(|known| known.name != name);
+            }
+            self.tables.schema.enums.push(enumeration);
+            return (Type::Enum(name), stored);
+        }
+        let ty = self.enum_of(data_type).unwrap_or_else(|| self.read_type(&text));
+        let stored = match (self.database, &ty) {
+            (Database::PostgreSql, Type::Enum(name)) => name.clone(),
+            (Database::PostgreSql, Type::Native(name)) => name.clone(),
+            (Database::PostgreSql, _) => postgresql::type_name(&ty, crate::schema::enum_name(&ty).unwrap_or_default()).into_owned(),
+            _ => text.to_lowercase(),
+        };
+        (ty, stored)
+    }
+
+    fn option(&mut self, field: &mut Field, option: &ColumnOption) {
+        match option {
+            ColumnOption::Null => field.nullable = true,
+            ColumnOption::NotNull | ColumnOption::PrimaryKey(_) => field.nullable = false,
+            ColumnOption::Default(value) => self.default(field, value),
+            ColumnOption::Comment(text) => field.comment = Some(text.clone()),
+            ColumnOption::Collation(name) => field.collation = Some(self.stored_name(name)),
+            ColumnOption::OnUpdate(value) => field.on_update.database = self.value(value, &field.r#type).map(Box::new),
+            ColumnOption::Generated { generated_as, generation_expr: Some(expression), generation_expr_mode, .. } => {
+                let virtual_by_default =
+                    *generation_expr_mode != Some(GeneratedExpressionMode::Stored) && *generated_as != GeneratedAs::ExpStored;
+                let expression = self.expression(&[], expression);
+                field.generated = Some(Box::new(Generated { expression, stored: !virtual_by_default }));
+            }
+            ColumnOption::Generated { generated_as, generation_expr: None, .. } => {
+                field.identity = Some(if *generated_as == GeneratedAs::Always { Identity::Always } else { Identity::ByDefault });
+                field.nullable = false;
+            }
+            ColumnOption::DialectSpecific(tokens) => {
+                let word = tokens.iter().map(ToString::to_string).collect::<String>().to_uppercase();
+                match word.as_str() {
+                    "AUTOINCREMENT" => field.identity = Some(Identity::AutoIncrement),
+                    "AUTO_INCREMENT" => field.identity = Some(Identity::ByDefault),
+                    _ => {
+                        field.extras.insert(word.to_lowercase(), true.into());
+                    }
+                }
+            }
+            ColumnOption::CharacterSet(name) => {
+                field.extras.insert("character set".into(), name.to_string().into());
+            }
+            // Keys, uniques, references and checks are read with the table.
+            ColumnOption::Unique(_) | ColumnOption::ForeignKey(_) | ColumnOption::Check(_) => {}
+            other => {
+                field.extras.insert("option".into(), other.to_string().into());
+            }
+        }
+    }
+
+    /// The constraints beside a column, as the table's.
+    pub(super) fn column_constraints(&mut self, script: &Script<'_>, column: &ColumnDef, entity: &mut Entity) {
+        for option in &column.options {
+            let constraint = match option.option.clone() {
+                ColumnOption::PrimaryKey(mut key) => {
+                    key.columns = vec![column.name.clone().into()];
+                    key.name = option.name.clone();
+                    TableConstraint::PrimaryKey(key)
+                }
+                ColumnOption::Unique(mut unique) => {
+                    unique.columns = vec![column.name.clone().into()];
+                    unique.name = option.name.clone();
+                    TableConstraint::Unique(unique)
+                }
+                ColumnOption::ForeignKey(mut key) => {
+                    key.columns = vec![column.name.clone()];
+                    key.name = option.name.clone();
+                    TableConstraint::ForeignKey(key)
+                }
+                ColumnOption::Check(mut check) => {
+                    check.name = option.name.clone();
+                    TableConstraint::Check(check)
+                }
+                _ => continue,
+            };
+            self.constraint(script, &constraint, entity);
+        }
+    }
+
+    /// A default; the next value of a sequence is an identity.
+    pub(super) fn default(&self, field: &mut Field, value: &Expr) {
+        let text = value.to_string().to_lowercase();
+        if text.starts_with("nextval(") {
+            field.identity = Some(Identity::Sequence);
+        } else {
+            field.defaults.database = self.value(value, &field.r#type).map(Box::new);
+        }
+    }
+
+    /// `ARRAY[...]` of constants, cast to its type or not.
+    fn array(&self, value: &Expr) -> Option<Vec<Value>> {
+        let mut inner = value;
+        while let Expr::Cast { expr, .. } | Expr::Nested(expr) = inner {
+            inner = expr;
+        }
+        let Expr::Array(array) = inner else { return None };
+        let constant = |item: &Expr| match self.expression(&[], item).tree {
+            Some(crate::schema::expression::Tree::Literal(value)) => Some(value),
+            _ => None,
+        };
+        array.elem.iter().map(constant).collect()
+    }
+
+    /// What a default or an update fills in; null is nothing.
+    fn value(&self, value: &Expr, ty: &Type) -> Option<Default_> {
+        let mut inner = value;
+        while let Expr::Nested(nested) = inner {
+            inner = nested;
+        }
+        let folded = inner.to_string().to_lowercase();
+        let bare = folded.split_once("timestamp(").filter(|(_, rest)| rest.trim_end_matches(')').parse::<u8>().is_ok());
+        let bare = bare.map_or(folded.as_str(), |_| "current_timestamp");
+        let own = || FUNCTIONS.iter().find(|(known, _)| *known == bare).map(|(_, function)| *function);
+        if let Some(function) = Default_::function(bare).or_else(own) {
+            return Some(Default_::Function(function));
+        }
+        if let Some(items) = self.array(inner) {
+            return Some(Default_::Literal(Value::Array(items)));
+        }
+        let expression = self.expression(&[], inner);
+        match expression.tree {
+            Some(crate::schema::expression::Tree::Literal(Value::Null)) => None,
+            Some(crate::schema::expression::Tree::Literal(value)) => Some(Default_::Literal(of_type(value, ty))),
+            _ => Some(Default_::Expression(Box::new(expression))),
+        }
+    }
+}
+
+/// `{a,"b,c"}`, PostgreSQL's text of an array (documentation, 8.15.2).
+fn array_text(text: &str) -> Option<Vec<Value>> {
+    let inside = text.strip_prefix('{')?.strip_suffix('}')?;
+    let mut items = Vec::new();
+    let mut item = String::new();
+    let (mut quoted, mut any, mut letters) = (false, false, inside.chars());
+    while let Some(letter) = letters.next() {
+        match letter {
+            '"' => (quoted, any) = (!quoted, true),
+            '\\' => item.extend(letters.next()),
+            ',' if !quoted => items.push(std::mem::take(&mut item)),
+            '{' if !quoted => return None,
+            other => item.push(other),
+        }
+    }
+    if any || !item.is_empty() || !items.is_empty() {
+        items.push(item);
+    }
+    Some(
+        items
+            .into_iter()
+            .map(|item| serde_json::from_str::<serde_json::Number>(&item).map_or(Value::String(item), Value::Number))
+            .collect(),
+    )
+}
+
+/// A constant as a value of the column's type: servers write numbers, truth values and JSON as texts too.
+pub(super) fn of_type(value: Value, ty: &Type) -> Value {
+    match (ty, &value) {
+        (Type::Boolean, Value::String(text)) => match text.to_lowercase().as_str() {
+            "t" | "true" | "1" | "yes" | "on" => true.into(),
+            "f" | "false" | "0" | "no" | "off" => false.into(),
+            _ => value,
+        },
+        (Type::Boolean, Value::Number(number)) => (number.as_i64() != Some(0)).into(),
+        (ty, Value::String(text)) if ty.is_whole_number() || matches!(ty, Type::Real | Type::Double) => {
+            serde_json::from_str::<serde_json::Number>(text).map_or(value.clone(), Value::Number)
+        }
+        (Type::Numeric { .. }, Value::Number(number)) => number.to_string().into(),
+        (ty, Value::String(text)) if ty.is_json() => serde_json::from_str(text).unwrap_or(value.clone()),
+        (Type::Array(_), Value::String(text)) => array_text(text).map_or(value, Value::Array),
+        _ => value,
+    }
+}
+
+fn name_place(table: &CreateTable) -> Place {
+    table.name.0.last().and_then(|part| part.as_ident()).map_or_else(Place::empty, |name| name.span)
+}
+
+fn comment_text(comment: &ast::CommentDef) -> String {
+    match comment {
+        ast::CommentDef::WithEq(text) | ast::CommentDef::WithoutEq(text) => text.clone(),
+    }
+}
+
+/// `COMMENT = '...'` after the columns.
+fn options_comment(options: &CreateTableOptions) -> Option<String> {
+    let (CreateTableOptions::With(options)
+    | CreateTableOptions::Options(options)
+    | CreateTableOptions::Plain(options)
+    | CreateTableOptions::TableProperties(options)) = options
+    else {
+        return None;
+    };
+    options.iter().find_map(|option| match option {
+        SqlOption::Comment(comment) => Some(comment_text(comment)),
+        _ => None,
+    })
+}
