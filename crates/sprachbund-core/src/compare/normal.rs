@@ -9,12 +9,11 @@ use serde_json::Value;
 use super::weigh::Shared;
 use crate::dialect::naming::Case;
 use crate::schema::enum_name;
-use crate::schema::expression::Tree;
 use crate::schema::{
-    Action, Database, Default_, EnforcedBy, Entity, EnumType, Expression, Field, Function, Identity, Index, IndexPart, NamedBy, Schema,
-    Type, Unique, UniqueAs, address,
+    Action, Database, Default_, EnforcedBy, Entity, EnumType, Expression, Feature, Field, Function, Identity, Index, IndexPart, NamedBy,
+    Schema, Type, Unique, UniqueAs, address,
 };
-use crate::server::postgresql;
+use crate::server::{Comments, Enumerations, HeldWord, LongNames};
 
 /// Tables whose names several named schemas have are called by their addresses.
 pub(super) fn by_address(schema: &Schema, several: &HashSet<String>) -> Schema {
@@ -72,7 +71,7 @@ impl Words {
     fn held(&self, field: &Field, enums: &Enums<'_>) -> Type {
         if let Some(name) = enum_name(&field.r#type)
             && let Some(known) = enums.by_name.get(name)
-            && self.database != Database::Sqlite
+            && self.database.server().enumerations != Enumerations::Nowhere
         {
             let values = values(known);
             return match &field.r#type {
@@ -81,46 +80,12 @@ impl Words {
             };
         }
         let here = enums.database == self.database && !field.stored.is_empty();
-        let name = (self.database.server().type_name)(&field.r#type, "");
-        match self.database {
-            Database::PostgreSql | Database::MongoDb => {
-                match postgresql::SERVER.read_type(&postgresql::type_name(&field.r#type, ""), &|_| false) {
-                    // A type of an extension is the same in whatever schema it was installed.
-                    Type::Native(name) => Type::Native(name.rsplit('.').next().unwrap_or(&name).to_owned()),
-                    known => known,
-                }
-            }
-            Database::Sqlite if here => affinity(&field.stored),
-            Database::Sqlite => affinity(&name),
-            Database::MySql | Database::MariaDb if here => mysql_type(&field.stored, self.database),
-            Database::MySql | Database::MariaDb => mysql_type(&name, self.database),
+        let server = self.database.server();
+        if server.keeps_documents {
+            return field.r#type.clone();
         }
-    }
-}
-
-/// What MariaDB and MySQL hold: a truth value is a small number, and texts without a bound differ in how much they hold.
-fn mysql_type(word: &str, database: Database) -> Type {
-    match database.server().read_type(word, &|_| false) {
-        Type::Boolean => Type::Native("tinyint".into()),
-        Type::Text | Type::Binary(None) => Type::Native(word.to_lowercase()),
-        other => other,
-    }
-}
-
-/// What SQLite makes of a word (documentation, "Datatypes In SQLite", 3.1): it keeps no lengths.
-fn affinity(word: &str) -> Type {
-    let word = word.to_uppercase();
-    let has = |parts: &[&str]| parts.iter().any(|part| word.contains(part));
-    if has(&["INT"]) {
-        Type::BigInt
-    } else if has(&["CHAR", "CLOB", "TEXT"]) {
-        Type::Text
-    } else if has(&["BLOB"]) || word.is_empty() {
-        Type::Binary(None)
-    } else if has(&["REAL", "FLOA", "DOUB"]) {
-        Type::Double
-    } else {
-        Type::Numeric { precision: None, scale: None }
+        let chosen = here && server.held_word != HeldWord::OfType;
+        (server.kept_type)(&if chosen { field.stored.clone() } else { (server.type_name)(&field.r#type, "") })
     }
 }
 
@@ -154,77 +119,24 @@ fn bring_field(field: &mut Field, held: Type, database: Database, shared: &Share
     field.name = field.name.take().filter(|_| shared.classes).map(|name| Case::Snake.apply(&name));
     field.extras.clear();
     (field.purpose, field.format) = (None, None);
+    let server = database.server();
     if let Some(generated) = &mut field.generated {
-        in_stored_words(&mut generated.expression, database);
+        (server.rewrites)(&mut generated.expression);
     }
-    if database != Database::PostgreSql {
+    if !server.identities.contains(&Identity::Sequence) {
         field.identity = field.identity.map(|_| Identity::ByDefault);
     }
-    if database == Database::Sqlite {
-        (field.comment, field.collation) = (None, None);
-    }
+    field.comment = field.comment.take().filter(|_| server.comments != Comments::Nowhere);
+    field.collation = field.collation.take().filter(|_| server.collations);
     let scale = matches!(field.r#type, Type::Numeric { .. } | Type::Double | Type::Real);
     for default in [&mut field.defaults.database, &mut field.defaults.application].into_iter().flatten() {
         match &mut **default {
-            Default_::Function(function @ Function::StatementNow) if database != Database::PostgreSql => *function = Function::Now,
-            Default_::Expression(expression) => in_stored_words(expression, database),
+            Default_::Function(function @ Function::StatementNow) if !server.two_moments => *function = Function::Now,
+            Default_::Expression(expression) => (server.rewrites)(expression),
             Default_::Literal(value) if scale => *value = number(value),
-            Default_::Literal(value @ Value::Bool(_)) if database != Database::PostgreSql => {
-                *value = u8::from(*value == Value::Bool(true)).into()
-            }
+            Default_::Literal(value @ Value::Bool(_)) if !server.truth_values => *value = u8::from(*value == Value::Bool(true)).into(),
             _ => {}
         }
-    }
-}
-
-/// Functions of MariaDB and MySQL under the names by which they are stored (seen of MariaDB 10.11).
-const STORED_NAMES: &[(&str, &str)] = &[
-    ("length", "octet_length"),
-    ("lower", "lcase"),
-    ("upper", "ucase"),
-    ("character_length", "char_length"),
-    ("substring", "substr"),
-    ("mid", "substr"),
-];
-
-/// An expression in the words in which the server stores it.
-fn in_stored_words(expression: &mut Expression, database: Database) {
-    match database {
-        Database::Sqlite => return without_quoted_numbers(expression),
-        Database::PostgreSql => return without_compared_truth(expression),
-        _ if database.is_mysql() => {}
-        _ => return,
-    }
-    let stored = |name: String| STORED_NAMES.iter().find(|(said, _)| *said == name).map_or(name, |(_, stored)| (*stored).to_owned());
-    if let Some(tree) = expression.tree.take() {
-        *expression = Expression::sql(tree.map(&|tree| match tree {
-            Tree::Call { function, arguments } => Tree::Call { function: stored(function), arguments },
-            other => other,
-        }));
-    }
-}
-
-/// SQLite gives a constant the affinity of the column that it is compared with (documentation, "Datatypes In SQLite", 4.2).
-fn without_quoted_numbers(expression: &mut Expression) {
-    if let Some(tree) = expression.tree.take() {
-        *expression = Expression::sql(tree.map(&|tree| match tree {
-            Tree::Literal(Value::String(text)) => Tree::Literal(text.parse().map_or(Value::String(text), Value::Number)),
-            other => other,
-        }));
-    }
-}
-
-/// Only truth compares with truth (PostgreSQL documentation, section 9.2): `landed = true` says `landed`.
-fn without_compared_truth(expression: &mut Expression) {
-    if let Some(tree) = expression.tree.take() {
-        *expression = Expression::sql(tree.map(&|tree| match tree {
-            Tree::Binary { operator, left, right } if operator == "=" => match *right {
-                Tree::Literal(Value::Bool(true)) => *left,
-                Tree::Literal(Value::Bool(false)) => Tree::Not(left),
-                right => Tree::Binary { operator, left, right: Box::new(right) },
-            },
-            other => other,
-        }));
     }
 }
 
@@ -245,12 +157,13 @@ fn bring_entity(entity: &mut Entity, database: Database) {
     (entity.inherits, entity.label, entity.soft_delete, entity.join) = (None, None, None, false);
     (entity.name, entity.module) = (String::new(), String::new());
     entity.mapped.code = true;
-    if database == Database::Sqlite {
-        entity.comment = None;
+    let server = database.server();
+    entity.comment = entity.comment.take().filter(|_| server.comments != Comments::Nowhere);
+    if server.numbers_rows {
         number_the_key(entity);
     }
-    if database == Database::PostgreSql {
-        cut_names(entity);
+    if server.long_names == LongNames::Cut {
+        cut_names(entity, server.identifier_limit);
     }
     for key in &mut entity.order {
         key.field = Case::Snake.apply(&key.field);
@@ -260,8 +173,7 @@ fn bring_entity(entity: &mut Entity, database: Database) {
         relation.inverse = relation.inverse.take().map(|name| Case::Snake.apply(&name));
         relation.extras.clear();
     }
-    if database.is_mysql() {
-        // InnoDB refuses at once either way (documentation, "FOREIGN KEY Constraints").
+    if server.restricts_at_once {
         let actions = entity.foreign_keys.iter_mut().flat_map(|key| [&mut key.on_delete, &mut key.on_update]);
         actions.filter(|action| **action == Action::Restrict).for_each(|action| *action = Action::NoAction);
     }
@@ -271,14 +183,13 @@ fn bring_entity(entity: &mut Entity, database: Database) {
     for unique in &mut entity.uniques {
         unique.r#as = UniqueAs::Constraint;
         unique.extras.clear();
-        if database != Database::PostgreSql {
-            (unique.deferrable, unique.nulls_not_distinct) = (None, false);
-        }
+        unique.deferrable = unique.deferrable.filter(|_| !server.lacks.contains(&Feature::DeferrableUnique));
+        unique.nulls_not_distinct &= !server.lacks.contains(&Feature::NullsNotDistinct);
     }
     for index in &mut entity.indexes {
         index.extras.clear();
         index.only_on = None;
-        if database == Database::Sqlite {
+        if server.one_kind_of_index {
             index.method = None;
             index.include.clear();
             index.parts.iter_mut().for_each(|part| part.operator_class = None);
@@ -287,12 +198,10 @@ fn bring_entity(entity: &mut Entity, database: Database) {
     // Several over the same keys are told apart by what they are, not by the order in which they were made.
     entity.indexes.sort_by(|left, right| (&left.method, &left.name).cmp(&(&right.method, &right.name)));
     let of_indexes = entity.indexes.iter_mut().filter_map(|index| index.condition.as_deref_mut());
-    if database == Database::PostgreSql {
-        of_indexes.for_each(|condition| in_stored_words(condition, database));
-    }
+    of_indexes.for_each(|condition| (server.rewrites)(condition));
     for check in &mut entity.checks {
         check.extras.clear();
-        in_stored_words(&mut check.expression, database);
+        (server.rewrites)(&mut check.expression);
     }
 }
 
@@ -305,14 +214,13 @@ fn number_the_key(entity: &mut Entity) {
     }
 }
 
-/// PostgreSQL cuts longer names without a word (documentation, section 4.1.1).
-fn cut_names(entity: &mut Entity) {
+/// Longer names are cut without a word.
+fn cut_names(entity: &mut Entity, limit: usize) {
     let names = entity.uniques.iter_mut().map(|unique| &mut unique.name);
     let names = names.chain(entity.indexes.iter_mut().map(|index| &mut index.name));
     let names = names.chain(entity.checks.iter_mut().chain(&mut entity.exclusions).map(|check| &mut check.name));
     for name in names.chain(entity.foreign_keys.iter_mut().map(|key| &mut key.name)).flatten() {
-        let limit = (0..=Database::PostgreSql.identifier_limit()).rev().find(|at| name.is_char_boundary(*at));
-        name.truncate(limit.unwrap_or(0).min(name.len()));
+        name.truncate(name.floor_char_boundary(limit));
     }
 }
 

@@ -337,11 +337,11 @@ impl Conventions {
 
     /// Whether a column of this type, if it is the whole key and nothing else gives it a value, is numbered.
     pub(crate) fn numbers_by_itself(&self, ty: &Type) -> bool {
-        // SQLite numbers an INTEGER key only.
-        let small_or_big = matches!(ty, Type::SmallInt | Type::BigInt) && self.database != Database::Sqlite;
+        // The number of a row is an INTEGER.
+        let small_or_big = matches!(ty, Type::SmallInt | Type::BigInt) && !self.database.server().numbers_rows;
         // SQLAlchemy makes a `SERIAL` of any number (`_autoincrement_column` of its `sql/schema.py`, 2.0.58).
         let by_affinity = self.keys.whole_numbered == KeyNumbered::UnlessValued
-            && self.database == Database::PostgreSql
+            && self.database.server().identities.contains(&Identity::Sequence)
             && matches!(ty, Type::Numeric { .. } | Type::Real | Type::Double);
         self.keys.whole_numbered != KeyNumbered::WhenSaid && (*ty == Type::Integer || small_or_big || by_affinity)
     }

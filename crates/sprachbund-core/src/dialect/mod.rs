@@ -184,7 +184,7 @@ impl Dialect {
     /// The server that declarations are meant for where `wanted` is named: PostgreSQL where nothing is.
     pub fn database(&self, wanted: Option<Database>) -> Database {
         match self.keeps_documents() {
-            true => Database::MongoDb,
+            true => self.databases.first().copied().unwrap_or_default(),
             false => wanted.filter(|database| !database.keeps_documents()).unwrap_or_default(),
         }
     }

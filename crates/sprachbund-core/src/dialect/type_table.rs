@@ -1,5 +1,6 @@
 //! The shape of a dialect's type table, read in both directions, and what each server calls a type.
 
+use crate::server::HeldWord;
 use std::borrow::Cow;
 
 use crate::declaration::Spelling;
@@ -190,7 +191,7 @@ pub fn spell<'a>(rows: &'a [TypeRow], field: &Field, database: Database) -> Opti
         usable.into_iter().find_map(|row| Some((row, row.spell(&field.r#type)?)))
     };
     let format = field.format.as_deref();
-    let keeps_words = database != Database::PostgreSql;
+    let keeps_words = database.server().held_word != HeldWord::OfType;
     (if keeps_words { try_with(format, true) } else { None })
         .or_else(|| try_with(format, false))
         .or_else(|| try_with(None, keeps_words))
@@ -207,13 +208,13 @@ pub fn plain_stored(rows: &'static [TypeRow], ty: &Type, database: Database, enu
 /// What the database holds for a type that a row of the dialect's table gave, or that none did. `enum_name` is the type
 /// of an enumeration; on MariaDB and MySQL its values, quoted.
 pub fn stored(row: Option<&TypeRow>, ty: &Type, database: Database, enum_name: &str) -> Cow<'static, str> {
-    match database {
-        Database::Sqlite => row.map_or_else(|| Cow::Owned(ty.to_string()), |row| filled(row.sqlite, ty)),
-        Database::MySql | Database::MariaDb => match row.filter(|row| !row.mysql.0.is_empty()) {
+    match database.server().held_word {
+        HeldWord::SqliteOfRow => row.map_or_else(|| Cow::Owned(ty.to_string()), |row| filled(row.sqlite, ty)),
+        HeldWord::MysqlOfRow => match row.filter(|row| !row.mysql.0.is_empty()) {
             Some(row) => filled(row.mysql, ty),
             None => (database.server().type_name)(ty, enum_name),
         },
-        Database::PostgreSql | Database::MongoDb => (database.server().type_name)(ty, enum_name),
+        HeldWord::OfType => (database.server().type_name)(ty, enum_name),
     }
 }
 

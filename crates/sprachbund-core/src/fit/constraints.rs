@@ -15,7 +15,7 @@ use crate::dialect::{Feature, capabilities};
 use crate::history::{Operation, sql};
 use crate::resolve::{json_check, pattern_class, unsigned_check};
 use crate::schema::facts::{Aspect, Element};
-use crate::schema::{Check, Database, EnforcedBy, Entity, Index, NamedBy, Origin};
+use crate::schema::{Check, EnforcedBy, Entity, Index, NamedBy, Origin};
 use crate::server::{Unbounded, index_references, is_unbounded};
 
 /// Fits every constraint and index, then adds what the target's conventions make besides.
@@ -173,7 +173,7 @@ fn checks(fitting: &mut Fitting, entity: &mut Entity) {
         let element = Element::of_check(&check);
         if !check.expression.is_sql() {
             fitting.because_element(entity, element, OfConstraint::CheckIsCode);
-        } else if implied_json.iter().any(|implied| implied.expression == check.expression) && fitting.database() == Database::PostgreSql {
+        } else if implied_json.iter().any(|implied| implied.expression == check.expression) && fitting.host().checks_json {
             fitting.because_element(entity, element, OfConstraint::TypeChecksJson);
         } else if fitting.capabilities.has(Feature::Check) {
             let mut check = check;

@@ -12,8 +12,7 @@ use crate::history::{Operation, sql};
 use crate::quoting::sql::standard_name;
 use crate::schema::facts::{Aspect, Element, FactKey};
 use crate::schema::{
-    Action, Database, EnforcedBy, Entity, EntityKind, ForeignKey, Index, Inheritance, NamedBy, Origin, Relation, RelationKind, Schema,
-    Unique,
+    Action, EnforcedBy, Entity, EntityKind, ForeignKey, Index, Inheritance, NamedBy, Origin, Relation, RelationKind, Schema, Unique,
 };
 
 /// Fits every reference.
@@ -172,7 +171,7 @@ fn required_in_circle(fitting: &mut Fitting) {
     for (at, column) in closing {
         let (table, key) = (fitting.schema.entities[at].table.clone(), fitting.keys.key(&fitting.schema.entities[at]));
         fitting.schema.entities[at].fields.iter_mut().filter(|field| field.column == column).for_each(|field| field.nullable = true);
-        let kept = if fitting.database() == Database::PostgreSql { Elsewhere::Script } else { Elsewhere::Nowhere };
+        let kept = if fitting.host().alters_nullability { Elsewhere::Script } else { Elsewhere::Nowhere };
         if kept == Elsewhere::Script {
             fitting.script.push(format!("ALTER TABLE {} ALTER COLUMN {} SET NOT NULL;", standard_name(&table), standard_name(&column)));
         }

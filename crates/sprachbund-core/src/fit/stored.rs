@@ -1,6 +1,7 @@
 //! Fits a schema to what a database stores. Everything that only an application holds is left behind; the causes follow from
 //! the facts that differ, by one table.
 
+use crate::server::HeldWord;
 use std::collections::HashSet;
 
 use serde_json::Value;
@@ -197,7 +198,7 @@ pub(super) fn fit(original: &Schema, dialect: &Dialect, settings: &Settings) -> 
         }
         fitted.enums.iter_mut().for_each(without_labels);
         if database.server().enumerations == Enumerations::InColumns {
-            enums_in_place(&mut fitted);
+            enums_in_place(&mut fitted, database);
         }
     }
     fitted.source.dialect = dialect.id.to_owned();
@@ -216,11 +217,8 @@ pub(super) fn fit(original: &Schema, dialect: &Dialect, settings: &Settings) -> 
 
 /// Gives a column the type that the server's word for it means, and the numbering that it has.
 fn typed(field: &mut Field, enums: &[EnumType], from: Database, database: Database) {
-    field.identity = field.identity.map(|identity| match (database, identity) {
-        (Database::Sqlite, Identity::AutoIncrement) => Identity::AutoIncrement,
-        (Database::PostgreSql, Identity::Sequence | Identity::Always) => identity,
-        _ => Identity::ByDefault,
-    });
+    let server = database.server();
+    field.identity = field.identity.map(|identity| if server.identities.contains(&identity) { identity } else { server.identities[0] });
     if from.server().keeps_fractions && !database.server().keeps_fractions {
         keep_fraction(&mut field.r#type);
     }
@@ -229,18 +227,18 @@ fn typed(field: &mut Field, enums: &[EnumType], from: Database, database: Databa
         field.r#type = Type::Text;
     }
     let name = |ty: &Type, enumeration: &str| (database.server().type_name)(ty, enumeration);
-    match database {
-        Database::PostgreSql | Database::MongoDb => field.stored = name(&field.r#type, enum_name(&field.r#type).unwrap_or_default()),
-        // SQLite numbers only what it calls an integer.
-        Database::Sqlite if field.identity.is_some() => field.stored = "integer".into(),
-        Database::Sqlite | Database::MySql | Database::MariaDb if keeps_word => {}
-        Database::Sqlite | Database::MySql | Database::MariaDb => field.stored = name(&field.r#type, ""),
+    match server.held_word {
+        HeldWord::OfType => field.stored = name(&field.r#type, enum_name(&field.r#type).unwrap_or_default()),
+        // Only what is called an integer is the number of its row.
+        _ if server.numbers_rows && field.identity.is_some() => field.stored = "integer".into(),
+        HeldWord::SqliteOfRow | HeldWord::MysqlOfRow if keeps_word => {}
+        HeldWord::SqliteOfRow | HeldWord::MysqlOfRow => field.stored = name(&field.r#type, ""),
     }
     if let Some(default) = field.defaults.database.as_deref_mut() {
         adapt(default, &field.r#type, database);
     }
-    if enum_name(&field.r#type).is_none() || database == Database::Sqlite {
-        let known = |name: &str| database == Database::PostgreSql && enums.iter().any(|known| known.name == name);
+    if enum_name(&field.r#type).is_none() || server.enumerations == Enumerations::Nowhere {
+        let known = |name: &str| server.enumerations == Enumerations::Types && enums.iter().any(|known| known.name == name);
         field.r#type = database.server().read_type(&field.stored, &known);
     }
 }
@@ -250,7 +248,7 @@ fn enums_as_stored(schema: &Schema, fitted: &mut Schema) {
     let stored = |table: &str, column: &str| {
         let entity = schema.entities.iter().find(|entity| entity.table == table)?;
         let name = entity.field(column)?.stored.trim_end_matches("[]").to_owned();
-        (schema.source.database == Database::PostgreSql && !name.is_empty()).then_some(name)
+        (schema.source.database.server().enumerations == Enumerations::Types && !name.is_empty()).then_some(name)
     };
     let mut made: Vec<EnumType> = Vec::new();
     for entity in &mut fitted.entities {
@@ -275,7 +273,7 @@ fn enums_as_stored(schema: &Schema, fitted: &mut Schema) {
 }
 
 /// An enumeration of MySQL belongs to its one column.
-fn enums_in_place(schema: &mut Schema) {
+fn enums_in_place(schema: &mut Schema, database: Database) {
     let named = std::mem::take(&mut schema.enums);
     for entity in &mut schema.entities {
         for field in &mut entity.fields {
@@ -284,7 +282,7 @@ fn enums_in_place(schema: &mut Schema) {
             let name = format!("{}_{}", entity.table, field.column);
             schema.enums.push(EnumType { name: name.clone(), stored_name: None, inline: true, module: String::new(), ..known.clone() });
             field.r#type = Type::Enum(name);
-            field.stored = format!("enum({})", crate::history::sql::members(known, Database::MySql).join(",")).into();
+            field.stored = format!("enum({})", crate::history::sql::members(known, database).join(",")).into();
         }
     }
 }
@@ -293,7 +291,7 @@ fn enums_in_place(schema: &mut Schema) {
 fn adapt(default: &mut Default_, ty: &Type, database: Database) {
     match default {
         Default_::Function(function @ Function::StatementNow) if !database.server().two_moments => *function = Function::Now,
-        Default_::Literal(value @ Value::Array(_)) if matches!(ty, Type::Array(_)) && database == Database::Sqlite => {
+        Default_::Literal(value @ Value::Array(_)) if matches!(ty, Type::Array(_)) && !database.server().arrays => {
             *value = Value::String(value.to_string());
         }
         _ => {}

@@ -13,7 +13,7 @@ use crate::dialect::type_table::{row, stored};
 use crate::history::sql::members;
 use crate::resolve::reference_type;
 use crate::schema::facts::{Aspect, held_as};
-use crate::schema::{Database, Default_, Entity, EnumMember, Field, Purpose, Type, TypeKind};
+use crate::schema::{Default_, Entity, EnumMember, Field, Purpose, Type, TypeKind};
 use crate::server::Enumerations;
 
 /// What stands in for a type, nearest first, with the grade of the change.
@@ -235,7 +235,7 @@ fn moment_of_zone(fitting: &mut Fitting, entity: &mut Entity, at: usize, before:
     let gains = matches!(before, Type::Timestamp { zoned: false, .. }) && matches!(field.r#type, Type::Timestamp { zoned: true, .. });
     if let Some(Default_::Literal(Value::String(text))) = field.defaults.database.as_deref_mut()
         && gains
-        && fitting.database() == Database::PostgreSql
+        && fitting.host().zoned_times
         && !text.ends_with("+00")
     {
         text.push_str("+00");

@@ -11,7 +11,7 @@ use super::voices::extras_of_constraint;
 use crate::dialect::Feature;
 use crate::history::{Operation, sql};
 use crate::schema::facts::{Aspect, Element, index_element};
-use crate::schema::{Database, Entity, Index, NamedBy, Unique, UniqueAs};
+use crate::schema::{Entity, Index, NamedBy, Unique, UniqueAs};
 
 /// Fits the unique constraints of an entity.
 pub(super) fn fit(fitting: &mut Fitting, entity: &mut Entity) {
@@ -98,9 +98,13 @@ fn nulls_not_distinct(fitting: &mut Fitting, entity: &mut Entity) {
     entity.uniques = kept;
     for unique in moved {
         let element = Element::of_unique(&unique);
-        let kept = if fitting.database() == Database::PostgreSql { Elsewhere::Script } else { Elsewhere::Nowhere };
+        let kept = if fitting.server.has(Feature::NullsNotDistinct) && !fitting.database().keeps_documents() {
+            Elsewhere::Script
+        } else {
+            Elsewhere::Nowhere
+        };
         fitting.because_element(entity, element, OfConstraint::NullCounts(kept));
-        if fitting.database() == Database::PostgreSql {
+        if kept == Elsewhere::Script {
             let operation = Operation::AddUnique { table: entity.table.clone(), unique };
             fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
         }

@@ -2,6 +2,8 @@
 //!
 //! What a server cannot add to an existing table (on SQLite: a foreign key, a check) is written inside `CREATE TABLE`.
 
+use crate::schema::Feature;
+use crate::server::HeldWord;
 use std::collections::{BTreeSet, HashMap};
 
 use super::{Operation, operations};
@@ -26,9 +28,10 @@ pub fn script(schema: &Schema, database: Database) -> String {
         .into_iter()
         .map(|name| printer.create_namespace(name))
         .collect();
-    // SQLite takes foreign keys with the table only.
+    // Some take foreign keys with the table only.
+    let with_table = !database.server().adds_constraints;
     let mut keys: HashMap<&str, Vec<&ForeignKey>> = HashMap::new();
-    for step in steps.iter().filter(|_| database == Database::Sqlite) {
+    for step in steps.iter().filter(|_| with_table) {
         if let Operation::AddForeignKey { table, key } = step {
             keys.entry(table).or_default().push(key);
         }
@@ -36,7 +39,7 @@ pub fn script(schema: &Schema, database: Database) -> String {
     for step in &steps {
         let statement = match step {
             Operation::CreateTable(entity) => printer.create_table(entity, keys.get(entity.address().as_str()).map_or(&[], Vec::as_slice)),
-            Operation::AddForeignKey { .. } if database == Database::Sqlite => continue,
+            Operation::AddForeignKey { .. } if with_table => continue,
             other => printer.statement(other),
         };
         if !statement.is_empty() {
@@ -257,16 +260,16 @@ impl<'s> Printer<'s> {
 
     fn create_table(&self, entity: &Entity, keys: &[&ForeignKey]) -> String {
         let alone = |column: &str| matches!(entity.key_columns(), [only] if only == column);
-        let inline_key = |field: &Field| self.database == Database::Sqlite && field.identity.is_some() && alone(&field.column);
+        let inline_key = |field: &Field| self.database.server().numbers_rows && field.identity.is_some() && alone(&field.column);
         let mut lines: Vec<String> = entity.fields.iter().map(|field| self.column(field, inline_key(field))).collect();
         let key = entity.primary_key.as_ref().filter(|_| !entity.fields.iter().any(inline_key));
         lines.extend(key.map(|key| format!("{}PRIMARY KEY ({})", self.constraint(&key.name), self.names(&key.columns))));
         lines.extend(entity.uniques.iter().filter(|unique| unique.r#as == UniqueAs::Constraint).map(|unique| self.unique(unique)));
         lines.extend(entity.checks.iter().map(|check| self.check(check)));
-        let excluded = entity.exclusions.iter().filter(|_| self.database == Database::PostgreSql);
+        let excluded = entity.exclusions.iter().filter(|_| !self.database.server().lacks.contains(&Feature::Exclusion));
         lines.extend(excluded.map(|check| format!("{}EXCLUDE {}", self.constraint(&check.name), check.expression.text)));
         lines.extend(keys.iter().map(|key| self.foreign_key(key)));
-        let comment_of_table = entity.comment.as_ref().filter(|_| self.mysql());
+        let comment_of_table = entity.comment.as_ref().filter(|_| self.database.server().comments == Comments::InTables);
         let options = comment_of_table.map_or(String::new(), |text| format!(" COMMENT={}", self.literal(&text.clone().into())));
         let mut out = format!("CREATE TABLE {} (\n    {}\n){options};", self.table(&entity.address()), lines.join(",\n    "));
         for unique in entity.uniques.iter().filter(|unique| unique.r#as == UniqueAs::Index) {
@@ -285,26 +288,25 @@ impl<'s> Printer<'s> {
 
     fn type_name(&self, field: &Field) -> String {
         let written = self.written_type(field);
-        match (&field.r#type, self.database) {
-            // Written from names and texts that are quoted already; SQLite takes a column without a type.
-            (Type::Enum(_), _) => written,
-            (_, Database::Sqlite) if written.is_empty() => written,
-            (_, database) => quoting::type_name(&written, database).into_owned(),
-        }
+        // Written from names and texts that are quoted already; where types are hints, a column may have none.
+        let whole = matches!(field.r#type, Type::Enum(_)) || (written.is_empty() && !self.database.server().holds_types);
+        if whole { written } else { quoting::type_name(&written, self.database).into_owned() }
     }
 
     fn written_type(&self, field: &Field) -> String {
-        match (&field.r#type, self.database) {
-            (ty, Database::PostgreSql) if field.identity == Some(Identity::Sequence) => match ty {
+        let server = self.database.server();
+        match (&field.r#type, server.held_word) {
+            (ty, HeldWord::OfType) if field.identity == Some(Identity::Sequence) => match ty {
                 Type::SmallInt | Type::UnsignedSmallInt => "smallserial".into(),
                 Type::BigInt | Type::UnsignedBigInt => "bigserial".into(),
                 _ => "serial".into(),
             },
-            (Type::Enum(name), Database::PostgreSql) => self.enum_type(name),
-            (_, Database::Sqlite) if !field.stored.is_empty() => field.stored.to_string(),
-            (ty, Database::MySql | Database::MariaDb) => {
+            (Type::Enum(name), HeldWord::OfType) => self.enum_type(name),
+            (_, HeldWord::SqliteOfRow) if !field.stored.is_empty() => field.stored.to_string(),
+            (ty, HeldWord::MysqlOfRow) => {
                 let values = |name: &str| self.schema.enumeration(name).map_or(Vec::new(), |known| members(known, self.database)).join(",");
-                let stored_as_said = self.schema.source.database != Database::PostgreSql && !field.stored.is_empty();
+                let chosen = self.schema.source.database.server().held_word != HeldWord::OfType;
+                let stored_as_said = chosen && !field.stored.is_empty();
                 if stored_as_said {
                     field.stored.to_string()
                 } else {
@@ -325,13 +327,13 @@ impl<'s> Printer<'s> {
 
     /// Under the name of a type of its own the server finds its own, unless it is told where to look.
     fn enum_name(&self, name: &str) -> String {
-        let own = self.database == Database::PostgreSql && OWN_TYPES.contains(&name);
+        let own = self.database.server().enumerations == Enumerations::Types && OWN_TYPES.contains(&name);
         if own { format!("public.{}", self.quote(name)) } else { self.quote(name) }
     }
 
     fn column(&self, field: &Field, inline_key: bool) -> String {
         let mut out = format!("{} {}", self.quote(&field.column), self.type_name(field));
-        if let (Some(collation), false) = (&field.collation, self.database == Database::Sqlite) {
+        if let (Some(collation), true) = (&field.collation, self.database.server().collations) {
             out.push_str(&format!(" COLLATE {}", self.quote(collation)));
         }
         if inline_key {
@@ -380,7 +382,7 @@ impl<'s> Printer<'s> {
     }
 
     fn default(&self, default: &Default_, ty: &Type) -> String {
-        let sqlite = self.database == Database::Sqlite;
+        let functions = &self.database.server().functions;
         let long = matches!(ty, Type::Text | Type::CaseFoldedText | Type::Binary(None)) || ty.is_json();
         match default {
             Default_::Literal(value) if self.mysql() && ty.is_json() => {
@@ -388,8 +390,6 @@ impl<'s> Printer<'s> {
             }
             Default_::Literal(value) if self.mysql() && long => format!("({})", self.literal(value)),
             Default_::Function(Function::Now | Function::StatementNow) if self.mysql() => self.moment(ty),
-            Default_::Function(Function::Today) if self.mysql() => "(CURRENT_DATE)".into(),
-            Default_::Function(Function::RandomUuid) if self.mysql() => "(uuid())".into(),
             Default_::Literal(serde_json::Value::Array(items)) if matches!(ty, Type::Array(_)) => {
                 format!(
                     "ARRAY[{}]::{}",
@@ -399,12 +399,10 @@ impl<'s> Printer<'s> {
             }
             Default_::Literal(value) if ty.is_json() => self.literal(&serde_json::Value::String(value.to_string())),
             Default_::Literal(value) => self.literal(value),
-            Default_::Function(Function::Now | Function::StatementNow) if sqlite => "CURRENT_TIMESTAMP".into(),
-            Default_::Function(Function::Now) => "now()".into(),
-            Default_::Function(Function::StatementNow) => "statement_timestamp()".into(),
-            Default_::Function(Function::Today) => "CURRENT_DATE".into(),
-            Default_::Function(Function::RandomUuid) if sqlite => "(lower(hex(randomblob(16))))".into(),
-            Default_::Function(Function::RandomUuid) => "gen_random_uuid()".into(),
+            Default_::Function(Function::Now) => functions.now.into(),
+            Default_::Function(Function::StatementNow) => functions.statement_now.into(),
+            Default_::Function(Function::Today) => functions.today.into(),
+            Default_::Function(Function::RandomUuid) => functions.random_uuid.into(),
             Default_::Expression(expression) => format!("({})", self.expression(expression)),
         }
     }
@@ -419,9 +417,10 @@ impl<'s> Printer<'s> {
     }
 
     fn add_unique(&self, table: &str, unique: &Unique) -> String {
-        if unique.r#as == UniqueAs::Index || self.database == Database::Sqlite {
+        if unique.r#as == UniqueAs::Index || !self.database.server().adds_constraints {
             let name = unique.name.clone().unwrap_or_else(|| format!("{table}_{}_uniq", unique.columns.join("_")));
-            let nulls = if self.database == Database::PostgreSql { nulls(unique.nulls_not_distinct) } else { "" };
+            let held = !self.database.server().lacks.contains(&Feature::NullsNotDistinct);
+            let nulls = if held { nulls(unique.nulls_not_distinct) } else { "" };
             return format!("CREATE UNIQUE INDEX {} ON {} ({}){nulls};", self.quote(&name), self.table(table), self.names(&unique.columns));
         }
         format!("ALTER TABLE {} ADD {};", self.table(table), self.unique(unique))
@@ -448,14 +447,14 @@ impl<'s> Printer<'s> {
     }
 
     fn create_index(&self, table: &str, index: &Index) -> String {
-        let postgresql = self.database == Database::PostgreSql;
+        let holds = |feature| !self.database.server().lacks.contains(&feature);
         let part = |part: &crate::schema::IndexPart| {
             let mut out = match (&part.column, &part.expression) {
                 (Some(column), _) => self.quote(column),
                 (None, Some(expression)) => format!("({})", self.expression(expression)),
                 (None, None) => String::new(),
             };
-            if let Some(class) = part.operator_class.as_ref().filter(|_| postgresql) {
+            if let Some(class) = part.operator_class.as_ref().filter(|_| holds(Feature::OperatorClass)) {
                 out.push_str(&format!(" {}", quoting::path(class, Some(self.database))));
             }
             if part.descending {
@@ -467,14 +466,17 @@ impl<'s> Printer<'s> {
         let method = index
             .method
             .as_ref()
-            .filter(|_| postgresql)
+            .filter(|_| holds(Feature::IndexMethod))
             .map_or(String::new(), |method| format!(" USING {}", quoting::path(method, Some(self.database))));
-        let include =
-            if index.include.is_empty() || !postgresql { String::new() } else { format!(" INCLUDE ({})", self.names(&index.include)) };
+        let include = if index.include.is_empty() || !holds(Feature::CoveringIndex) {
+            String::new()
+        } else {
+            format!(" INCLUDE ({})", self.names(&index.include))
+        };
         let condition = index.condition.as_ref().map_or(String::new(), |condition| format!(" WHERE {}", self.expression(condition)));
         let name = index.name.clone().unwrap_or_else(|| default_index_name(table, index));
         let unique = if index.unique { "UNIQUE " } else { "" };
-        let nulls = if postgresql { nulls(index.nulls_not_distinct) } else { "" };
+        let nulls = if holds(Feature::NullsNotDistinct) { nulls(index.nulls_not_distinct) } else { "" };
         let parts = parts.join(", ");
         format!("CREATE {unique}INDEX {} ON {}{method} ({parts}){include}{nulls}{condition};", self.quote(&name), self.table(table))
     }

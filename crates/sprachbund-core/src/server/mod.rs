@@ -8,13 +8,13 @@ pub(crate) mod mariadb;
 pub(crate) mod mongodb;
 pub(crate) mod mysql;
 pub(crate) mod postgresql;
+mod reserved;
 pub(crate) mod sqlite;
 pub(crate) mod words;
 
 use std::borrow::Cow;
 
-use crate::schema::Feature;
-use crate::schema::{Database, EnforcedBy, Entity, Field, Index, NamedBy, Origin, Type};
+use crate::schema::{Database, EnforcedBy, Entity, Expression, Feature, Field, Identity, Index, NamedBy, Origin, Type};
 
 /// A server.
 pub struct Server {
@@ -63,6 +63,108 @@ pub struct Server {
     pub(crate) several_words: bool,
     /// Whether a framework chooses among several words for a type, and the server keeps the one that was chosen.
     pub(crate) keeps_word: fn(&Field) -> bool,
+    /// Where the word stands that a framework's type is held under.
+    pub(crate) held_word: HeldWord,
+    /// The type that it keeps under a word, so that words for one and the same are one.
+    pub(crate) kept_type: fn(&str) -> Type,
+    /// Brings an expression into the words in which it stores one.
+    pub(crate) rewrites: fn(&mut Expression),
+    /// Whether a truth value is no number.
+    pub(crate) truth_values: bool,
+    /// Whether `RESTRICT` and `NO ACTION` are one.
+    pub(crate) restricts_at_once: bool,
+    /// Whether indexes have no methods, classes of operators, or columns beside their keys.
+    pub(crate) one_kind_of_index: bool,
+    /// Whether a column takes values of its type alone; else a type is a hint, and there is none for times and truth values.
+    pub(crate) holds_types: bool,
+    /// Whether a time can have a zone.
+    pub(crate) zoned_times: bool,
+    /// What a decimal without digits is.
+    pub(crate) silent_decimal: SilentDecimal,
+    /// Whether a JSON column takes JSON alone, without a check.
+    pub(crate) checks_json: bool,
+    /// Whether columns have collations that other servers may know.
+    pub(crate) collations: bool,
+    /// Whether a statement of its own makes a column NOT NULL.
+    pub(crate) alters_nullability: bool,
+    /// How it can number a column, the usual way first.
+    pub(crate) identities: &'static [Identity],
+    /// Functions that fill in defaults.
+    pub(crate) functions: Functions,
+    /// What becomes of a name that is too long.
+    pub(crate) long_names: LongNames,
+    /// Which names are one that differ in their case only.
+    pub(crate) folds: Folds,
+    /// Whether an index may be called like one of another table.
+    pub(crate) index_names_by_table: bool,
+    /// Words that name nothing without quotes.
+    pub(crate) reserved: &'static [&'static str],
+    /// Bytes of the longest key of an index, where there is such a limit.
+    pub(crate) longest_index: Option<LongestIndex>,
+    /// Whether a foreign key can be made from a column of one type to a column of another.
+    pub(crate) can_refer: fn(&Type, &Type) -> bool,
+    /// Whether a foreign key between types that do not go together is refused; else no row is equal.
+    pub(crate) refuses_unlike_references: bool,
+    /// Whether it refuses a foreign key between whole numbers of different breadth.
+    pub(crate) refuses_other_breadth: bool,
+}
+
+/// Where the word stands that a framework's type is held under.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum HeldWord {
+    /// The type says it.
+    OfType,
+    /// In the framework's own table of types, for SQLite.
+    SqliteOfRow,
+    /// In the framework's own table of types, for MariaDB and MySQL; else the type says it.
+    MysqlOfRow,
+}
+
+/// What a decimal without digits is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum SilentDecimal {
+    /// Of any digits.
+    Any,
+    /// Ten digits, none of them behind the point.
+    Whole,
+    /// A binary fraction, where it has a point.
+    Binary,
+}
+
+/// Functions that fill in defaults, as statements write them.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Functions {
+    /// The moment of the transaction; without digits of a second where these are to be said.
+    pub(crate) now: &'static str,
+    pub(crate) statement_now: &'static str,
+    pub(crate) today: &'static str,
+    pub(crate) random_uuid: &'static str,
+}
+
+/// What becomes of a name that is too long.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum LongNames {
+    /// Cut to the limit, in bytes.
+    Cut,
+    /// Refused; the limit is in letters.
+    Refused,
+}
+
+/// Which names are one that differ in their case only.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Folds {
+    Nothing,
+    Columns,
+    ColumnsAndTables,
+}
+
+/// The longest key of an index.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct LongestIndex {
+    /// Bytes, with up to four of them a letter.
+    pub(crate) bytes: u64,
+    /// Whether a plain index over one longer text has its beginning instead; else it is refused.
+    pub(crate) cuts: bool,
 }
 
 /// What whole numbers a server has.
@@ -151,6 +253,16 @@ impl Server {
             (true, WholeNumbers::Signed | WholeNumbers::Of64Bits) => (0, half - 1),
             (false, _) => (-half, half - 1),
         })
+    }
+}
+
+/// Of whole numbers, decimals and binary fractions which takes in which.
+pub(crate) fn breadth(ty: &Type) -> Option<u8> {
+    match ty {
+        ty if ty.is_whole_number() => Some(0),
+        Type::Numeric { .. } => Some(1),
+        Type::Real | Type::Double => Some(2),
+        _ => None,
     }
 }
 

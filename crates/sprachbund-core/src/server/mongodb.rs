@@ -2,8 +2,11 @@
 
 use std::borrow::Cow;
 
-use super::{Comments, Drops, Enumerations, Server, Unbounded, WholeNumbers};
+use super::{
+    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Server, SilentDecimal, Unbounded, WholeNumbers, breadth,
+};
 use crate::schema::Feature;
+use crate::schema::Identity;
 use crate::schema::Type;
 
 pub(crate) const SERVER: Server = Server {
@@ -33,6 +36,29 @@ pub(crate) const SERVER: Server = Server {
     numbers_rows: false,
     several_words: false,
     keeps_word: |_| false,
+    held_word: HeldWord::OfType,
+    kept_type: |word| Type::Native(word.to_owned()),
+    rewrites: |_| {},
+    truth_values: true,
+    restricts_at_once: false,
+    one_kind_of_index: false,
+    holds_types: true,
+    zoned_times: false,
+    silent_decimal: SilentDecimal::Any,
+    checks_json: false,
+    collations: true,
+    alters_nullability: false,
+    identities: &[Identity::ByDefault],
+    // What the application fills in.
+    functions: Functions { now: "", statement_now: "", today: "", random_uuid: "" },
+    long_names: LongNames::Cut,
+    folds: Folds::Nothing,
+    index_names_by_table: true,
+    reserved: &[],
+    longest_index: None,
+    can_refer: |own, target| breadth(own).is_some() == breadth(target).is_some() && own.is_text() == target.is_text(),
+    refuses_unlike_references: true,
+    refuses_other_breadth: false,
 };
 
 /// The alias of a BSON type (manual, "BSON Types").

@@ -4,8 +4,13 @@ use std::borrow::Cow;
 
 use super::words::Arguments::{Digits, Fraction, Ignored, Length};
 use super::words::{Word, word};
-use super::{Comments, Drops, Enumerations, Server, Unbounded, WholeNumbers};
+use super::{
+    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, LongestIndex, Server, SilentDecimal, Unbounded, WholeNumbers,
+};
+use crate::schema::Expression;
 use crate::schema::Feature;
+use crate::schema::Identity;
+use crate::schema::expression::Tree;
 use crate::schema::{Field, Type, TypeKind, TypeParameters};
 
 pub(crate) const SERVER: Server = Server {
@@ -37,6 +42,31 @@ pub(crate) const SERVER: Server = Server {
     numbers_rows: false,
     several_words: true,
     keeps_word,
+    held_word: HeldWord::MysqlOfRow,
+    kept_type: |word| kept_type(&SERVER, word),
+    rewrites: in_stored_words,
+    truth_values: false,
+    // InnoDB refuses at once either way (documentation, "FOREIGN KEY Constraints").
+    restricts_at_once: true,
+    one_kind_of_index: false,
+    holds_types: true,
+    zoned_times: false,
+    silent_decimal: SilentDecimal::Whole,
+    checks_json: false,
+    collations: true,
+    alters_nullability: false,
+    identities: &[Identity::ByDefault],
+    functions: FUNCTIONS,
+    long_names: LongNames::Refused,
+    folds: Folds::Columns,
+    index_names_by_table: true,
+    // They were not tried.
+    reserved: &[],
+    // Its documentation, unverified.
+    longest_index: Some(LongestIndex { bytes: 3072, cuts: false }),
+    can_refer,
+    refuses_unlike_references: true,
+    refuses_other_breadth: true,
 };
 
 pub(super) const LACKS: &[Feature] = &[
@@ -148,5 +178,44 @@ pub(super) fn type_name(ty: &Type, members: &str) -> Cow<'static, str> {
         Type::NetworkAddress => "varchar(43)".into(),
         Type::Enum(_) => format!("enum({members})").into(),
         Type::Native(text) => text.clone().into(),
+    }
+}
+
+/// Functions of both servers; a moment has as many digits as its column.
+pub(super) const FUNCTIONS: Functions =
+    Functions { now: "CURRENT_TIMESTAMP", statement_now: "CURRENT_TIMESTAMP", today: "(CURRENT_DATE)", random_uuid: "(uuid())" };
+
+/// Only decimals may differ in their digits (tried on MariaDB 10.11.19, both ways for each pair of types; MySQL is taken to be alike).
+pub(super) fn can_refer(own: &Type, target: &Type) -> bool {
+    [own, target].iter().all(|ty| matches!(ty, Type::Numeric { .. }))
+}
+
+/// What MariaDB and MySQL hold: a truth value is a small number, and texts without a bound differ in how much they hold.
+pub(super) fn kept_type(server: &Server, word: &str) -> Type {
+    match server.read_type(word, &|_| false) {
+        Type::Boolean => Type::Native("tinyint".into()),
+        Type::Text | Type::Binary(None) => Type::Native(word.to_lowercase()),
+        other => other,
+    }
+}
+
+/// Functions of MariaDB and MySQL under the names by which they are stored (seen of MariaDB 10.11).
+const STORED_NAMES: &[(&str, &str)] = &[
+    ("length", "octet_length"),
+    ("lower", "lcase"),
+    ("upper", "ucase"),
+    ("character_length", "char_length"),
+    ("substring", "substr"),
+    ("mid", "substr"),
+];
+
+/// An expression in the words in which the server stores it.
+pub(super) fn in_stored_words(expression: &mut Expression) {
+    let stored = |name: String| STORED_NAMES.iter().find(|(said, _)| *said == name).map_or(name, |(_, stored)| (*stored).to_owned());
+    if let Some(tree) = expression.tree.take() {
+        *expression = Expression::sql(tree.map(&|tree| match tree {
+            Tree::Call { function, arguments } => Tree::Call { function: stored(function), arguments },
+            other => other,
+        }));
     }
 }

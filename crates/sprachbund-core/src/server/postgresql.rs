@@ -4,9 +4,15 @@ use std::borrow::Cow;
 
 use super::words::Arguments::{Digits, Fraction, Ignored, Length};
 use super::words::{Word, word};
-use super::{Comments, Drops, Enumerations, Server, Unbounded, WholeNumbers};
+use super::{
+    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Server, SilentDecimal, Unbounded, WholeNumbers, breadth, reserved,
+};
+use crate::schema::Expression;
 use crate::schema::Feature;
+use crate::schema::Identity;
+use crate::schema::expression::Tree;
 use crate::schema::{RangeKind, Type, TypeKind};
+use serde_json::Value;
 
 pub(crate) const SERVER: Server = Server {
     id: "postgresql",
@@ -38,6 +44,28 @@ pub(crate) const SERVER: Server = Server {
     several_words: false,
     // A type of its own for each enumeration.
     keeps_word: |field| matches!(field.r#type, Type::Enum(_)),
+    held_word: HeldWord::OfType,
+    kept_type,
+    rewrites: without_compared_truth,
+    truth_values: true,
+    restricts_at_once: false,
+    one_kind_of_index: false,
+    holds_types: true,
+    zoned_times: true,
+    silent_decimal: SilentDecimal::Any,
+    checks_json: true,
+    collations: true,
+    alters_nullability: true,
+    identities: &[Identity::ByDefault, Identity::Always, Identity::Sequence],
+    functions: Functions { now: "now()", statement_now: "statement_timestamp()", today: "CURRENT_DATE", random_uuid: "gen_random_uuid()" },
+    long_names: LongNames::Cut,
+    folds: Folds::Nothing,
+    index_names_by_table: false,
+    reserved: &[reserved::EVERYWHERE, reserved::NOT_ON_SQLITE, reserved::NOT_ON_MARIADB, RESERVED],
+    longest_index: None,
+    can_refer,
+    refuses_unlike_references: true,
+    refuses_other_breadth: false,
 };
 
 const WORDS: &[Word] = &[
@@ -141,4 +169,39 @@ pub(crate) fn type_name(ty: &Type, enum_name: &str) -> Cow<'static, str> {
         }
     };
     Cow::Borrowed(plain)
+}
+
+/// Words that it alone keeps for itself.
+const RESERVED: &str = "analyse any array asymmetric authorization cast collation concurrently current_catalog \
+    current_schema do end freeze full ilike initially lateral only overlaps placing session_user \
+    similar some symmetric tablesample user variadic verbose window";
+
+/// What is narrower is made into what is broader, never the other way round (tried on 15.18, both ways for each pair of types).
+fn can_refer(own: &Type, target: &Type) -> bool {
+    match (breadth(own), breadth(target)) {
+        (Some(own), Some(target)) => own <= target,
+        _ => [own, target].iter().all(|ty| matches!(ty, Type::Date | Type::Timestamp { .. })),
+    }
+}
+
+/// A type of an extension is the same in whatever schema it was installed.
+fn kept_type(word: &str) -> Type {
+    match SERVER.read_type(word, &|_| false) {
+        Type::Native(name) => Type::Native(name.rsplit('.').next().unwrap_or(&name).to_owned()),
+        known => known,
+    }
+}
+
+/// Only truth compares with truth (PostgreSQL documentation, section 9.2): `landed = true` says `landed`.
+fn without_compared_truth(expression: &mut Expression) {
+    if let Some(tree) = expression.tree.take() {
+        *expression = Expression::sql(tree.map(&|tree| match tree {
+            Tree::Binary { operator, left, right } if operator == "=" => match *right {
+                Tree::Literal(Value::Bool(true)) => *left,
+                Tree::Literal(Value::Bool(false)) => Tree::Not(left),
+                right => Tree::Binary { operator, left, right: Box::new(right) },
+            },
+            other => other,
+        }));
+    }
 }

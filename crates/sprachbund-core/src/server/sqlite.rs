@@ -4,9 +4,15 @@ use std::borrow::Cow;
 
 use super::words::Arguments::{Digits, Fraction, Ignored, Length};
 use super::words::{Word, word};
-use super::{Comments, Drops, Enumerations, Server, Unbounded, WholeNumbers};
+use super::{
+    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Server, SilentDecimal, Unbounded, WholeNumbers, breadth, reserved,
+};
+use crate::schema::Expression;
 use crate::schema::Feature;
+use crate::schema::Identity;
+use crate::schema::expression::Tree;
 use crate::schema::{Type, TypeKind};
+use serde_json::Value;
 
 pub(crate) const SERVER: Server = Server {
     id: "sqlite",
@@ -47,6 +53,34 @@ pub(crate) const SERVER: Server = Server {
     numbers_rows: true,
     several_words: false,
     keeps_word: |_| true,
+    held_word: HeldWord::SqliteOfRow,
+    kept_type: affinity,
+    rewrites: without_quoted_numbers,
+    truth_values: false,
+    restricts_at_once: false,
+    one_kind_of_index: true,
+    // "Datatypes In SQLite": a type is an affinity.
+    holds_types: false,
+    zoned_times: false,
+    silent_decimal: SilentDecimal::Binary,
+    checks_json: false,
+    collations: false,
+    alters_nullability: false,
+    identities: &[Identity::ByDefault, Identity::AutoIncrement],
+    functions: Functions {
+        now: "CURRENT_TIMESTAMP",
+        statement_now: "CURRENT_TIMESTAMP",
+        today: "CURRENT_DATE",
+        random_uuid: "(lower(hex(randomblob(16))))",
+    },
+    long_names: LongNames::Cut,
+    folds: Folds::ColumnsAndTables,
+    index_names_by_table: false,
+    reserved: &[reserved::EVERYWHERE, reserved::NOT_ON_POSTGRESQL, reserved::NOT_ON_MARIADB, "commit escape transaction"],
+    longest_index: None,
+    can_refer: |own, target| breadth(own).is_some() == breadth(target).is_some() && own.is_text() == target.is_text(),
+    refuses_unlike_references: false,
+    refuses_other_breadth: false,
 };
 
 const WORDS: &[Word] = &[
@@ -104,5 +138,32 @@ fn type_name(ty: &Type, _: &str) -> Cow<'static, str> {
         Type::Array(_) | Type::Enum(_) | Type::Range(_) | Type::SearchVector | Type::CaseFoldedText | Type::NetworkAddress => "text".into(),
         Type::Native(text) => text.clone().into(),
         other => other.to_string().into(),
+    }
+}
+
+/// What SQLite makes of a word (documentation, "Datatypes In SQLite", 3.1): it keeps no lengths.
+fn affinity(word: &str) -> Type {
+    let word = word.to_uppercase();
+    let has = |parts: &[&str]| parts.iter().any(|part| word.contains(part));
+    if has(&["INT"]) {
+        Type::BigInt
+    } else if has(&["CHAR", "CLOB", "TEXT"]) {
+        Type::Text
+    } else if has(&["BLOB"]) || word.is_empty() {
+        Type::Binary(None)
+    } else if has(&["REAL", "FLOA", "DOUB"]) {
+        Type::Double
+    } else {
+        Type::Numeric { precision: None, scale: None }
+    }
+}
+
+/// SQLite gives a constant the affinity of the column that it is compared with (documentation, "Datatypes In SQLite", 4.2).
+fn without_quoted_numbers(expression: &mut Expression) {
+    if let Some(tree) = expression.tree.take() {
+        *expression = Expression::sql(tree.map(&|tree| match tree {
+            Tree::Literal(Value::String(text)) => Tree::Literal(text.parse().map_or(Value::String(text), Value::Number)),
+            other => other,
+        }));
     }
 }

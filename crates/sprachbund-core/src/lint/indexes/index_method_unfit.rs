@@ -3,8 +3,9 @@ use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::examples::sql;
 use crate::lint::rule::{PLAIN, Rule};
+use crate::schema::Feature;
+use crate::schema::Type;
 use crate::schema::facts::index_element;
-use crate::schema::{Database, Type};
 
 pub(super) const RULE: Rule = Rule {
     name: "index-method-unfit",
@@ -43,7 +44,7 @@ fn has_class(method: &str, ty: &Type) -> Option<bool> {
 }
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    if context.database() != Database::PostgreSql {
+    if context.database().server().lacks.contains(&Feature::IndexMethod) {
         return;
     }
     for entity in context.tables() {

@@ -52,7 +52,7 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    if context.schema.source.database.is_mysql() {
+    if context.schema.source.database.server().indexes_references {
         return;
     }
     for entity in context.entities() {

@@ -3,11 +3,8 @@ use crate::lint::Context;
 use crate::lint::examples::sql;
 use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Database, Entity, Type};
+use crate::server::{LongestIndex, Unbounded};
 use crate::source::Span;
-
-/// Longest key of an index in bytes, with up to four bytes a letter. Seen on MariaDB 10.11.19; of MySQL by its documentation,
-/// unverified.
-const LONGEST_KEY: u64 = 3072;
 
 pub(super) const RULE: Rule = Rule {
     name: "text-too-long-to-index",
@@ -36,19 +33,17 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    if !context.database().is_mysql() {
-        return;
-    }
     let database = context.database();
+    let Some(longest) = database.server().longest_index else { return };
     for entity in context.tables() {
         let key = entity.primary_key.iter().map(|key| (Kind::Key, &key.columns, key.origin.span()));
-        // MariaDB keeps them by a hash of the whole text.
-        let uniques = entity.uniques.iter().filter(|_| database != Database::MariaDb);
+        // Some keep them by a digest of the whole text.
+        let uniques = entity.uniques.iter().filter(|_| database.server().unbounded != Unbounded::Digest);
         let uniques = uniques.map(|unique| (Kind::Unique, &unique.columns, unique.origin.span()));
         let plain = entity.indexes.iter().filter(|index| index.method.is_none());
         let indexes = plain.map(|index| (Kind::Index, &index.columns, index.origin.span()));
         for (kind, columns, span) in key.chain(uniques).chain(indexes) {
-            found.extend(too_long(database, entity, kind, columns, span));
+            found.extend(too_long((database, longest), entity, kind, columns, span));
         }
     }
 }
@@ -60,13 +55,19 @@ enum Kind {
     Index,
 }
 
-fn too_long(database: Database, entity: &Entity, kind: Kind, columns: &[String], span: Option<Span>) -> Option<Diagnostic> {
+fn too_long(
+    (database, longest): (Database, LongestIndex),
+    entity: &Entity,
+    kind: Kind,
+    columns: &[String],
+    span: Option<Span>,
+) -> Option<Diagnostic> {
     let bytes = |column: &String| match entity.field(column).map(|field| &field.r#type) {
         Some(Type::Varchar(Some(limit)) | Type::Char(Some(limit))) => u64::from(*limit) * 4,
         _ => 0,
     };
     let sum: u64 = columns.iter().map(bytes).sum();
-    if sum <= LONGEST_KEY {
+    if sum <= longest.bytes {
         return None;
     }
     let names = columns.join(", ");
@@ -77,14 +78,18 @@ fn too_long(database: Database, entity: &Entity, kind: Kind, columns: &[String],
     };
     let finding =
         RULE.finding(entity, format!("{what} over {names}"), format!("{what} of `{}` over `{names}` takes up to {sum} bytes", entity.name));
-    let cut = database == Database::MariaDb && kind == Kind::Index && columns.len() == 1;
+    let cut = longest.cuts && kind == Kind::Index && columns.len() == 1;
     let finding = match cut {
-        true => Diagnostic { severity: Severity::Warning, ..finding }.because("MariaDB indexes only its first 768 letters"),
+        true => Diagnostic { severity: Severity::Warning, ..finding }.because(format!(
+            "{} indexes only its first {} letters",
+            database.title(),
+            longest.bytes / 4
+        )),
         false => finding.because(format!("{} refuses to make it", database.title())),
     };
     Some(
         finding
-            .at(span.or(entity.origin.span()), format!("{LONGEST_KEY} bytes are the most"))
+            .at(span.or(entity.origin.span()), format!("{} bytes are the most", longest.bytes))
             .with_help("give the texts fewer letters: four bytes each"),
     )
 }

@@ -4,6 +4,7 @@ use crate::lint::context::place;
 use crate::lint::examples::sql;
 use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Change, Database, Type};
+use crate::server::WholeNumbers;
 
 pub(super) const RULE: Rule = Rule {
     name: "key-runs-out",
@@ -28,7 +29,7 @@ pub(super) const RULE: Rule = Rule {
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     // SQLite's integer holds 64 bits, whatever it is called.
-    if context.database() == Database::Sqlite {
+    if context.database().server().whole_numbers == WholeNumbers::Of64Bits {
         return;
     }
     for (entity, field) in context.columns().filter(|(_, field)| field.identity.is_some()) {

@@ -41,7 +41,7 @@ CREATE INDEX by_code ON berths (code);
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    let of_one_table = context.database().is_mysql() || context.database().keeps_documents();
+    let of_one_table = context.database().server().index_names_by_table;
     let mut seen: HashMap<(&str, &str, String), (&Entity, Option<Span>)> = HashMap::default();
     for entity in context.entities() {
         for (name, span) in names(entity) {

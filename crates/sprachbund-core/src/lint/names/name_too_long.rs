@@ -3,6 +3,7 @@ use crate::lint::Context;
 use crate::lint::examples::sql;
 use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::{Database, Entity, NamedBy};
+use crate::server::LongNames;
 use crate::source::Span;
 
 pub(super) const RULE: Rule = Rule {
@@ -28,13 +29,13 @@ pub(super) const RULE: Rule = Rule {
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let database = context.database();
     let limit = database.identifier_limit();
-    let length = |name: &str| if database.is_mysql() { name.chars().count() } else { name.len() };
+    let long = database.server().long_names;
+    let length = |name: &str| if long == LongNames::Refused { name.chars().count() } else { name.len() };
     for entity in context.tables() {
         for (kind, name, span) in names(entity).into_iter().filter(|(_, name, _)| length(name) > limit) {
-            let unit = if database.is_mysql() { "letters" } else { "bytes" };
-            let then = match database.is_mysql() {
-                true => format!("{} refuses it", database.title()),
-                false => format!("{} cuts it: what asks for the whole name does not find it", database.title()),
+            let (unit, then) = match long {
+                LongNames::Refused => ("letters", format!("{} refuses it", database.title())),
+                LongNames::Cut => ("bytes", format!("{} cuts it: what asks for the whole name does not find it", database.title())),
             };
             found.push(
                 RULE.finding(

@@ -1,3 +1,4 @@
+use crate::server::Folds;
 use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
@@ -25,7 +26,8 @@ pub(super) const RULE: Rule = Rule {
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let database = context.database();
-    if !(database.is_mysql() || database == Database::Sqlite) {
+    let folds = database.server().folds;
+    if folds == Folds::Nothing {
         return;
     }
     let mut tables: HashMap<String, &str> = HashMap::default();
@@ -43,11 +45,11 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             );
         }
         let first = tables.insert(entity.table.to_lowercase(), &entity.table).filter(|first| *first != entity.table);
-        let Some(first) = first.filter(|_| database == Database::Sqlite) else { continue };
+        let Some(first) = first.filter(|_| folds == Folds::ColumnsAndTables) else { continue };
         found.push(
-            RULE.finding(entity, "", format!("`{first}` and `{}` are one table on SQLite", entity.table))
+            RULE.finding(entity, "", format!("`{first}` and `{}` are one table on {}", entity.table, database.title()))
                 .at(entity.origin.span(), "differs in case only")
-                .because("SQLite refuses the second table")
+                .because(format!("{} refuses the second table", database.title()))
                 .with_help("rename one of them"),
         );
     }

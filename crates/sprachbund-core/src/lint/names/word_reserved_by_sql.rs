@@ -8,45 +8,6 @@ use crate::lint::examples::sql;
 use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Database;
 
-/// Words that may not name a column without quotes, by the servers that refuse them: each was tried on PostgreSQL 15.18,
-/// MariaDB 10.11.19 and SQLite 3.40.1 (words of `pg_get_keywords()` and of `information_schema.keywords`).
-const RESERVED: &[(&[Database], &str)] = &[
-    (
-        &[Database::PostgreSql, Database::MariaDb, Database::Sqlite],
-        "all and as case check collate constraint create default distinct else except foreign from group having \
-         in intersect into is join limit not null on or order primary references returning select table then to \
-         union unique using when where",
-    ),
-    (&[Database::MariaDb, Database::Sqlite], "add alter between delete drop exists index insert set update values"),
-    (
-        &[Database::PostgreSql, Database::MariaDb],
-        "analyze asc binary both column cross current_date current_role current_time current_timestamp \
-         current_user desc false fetch for grant inner leading left like localtime localtimestamp natural offset \
-         outer right trailing true with",
-    ),
-    (&[Database::PostgreSql, Database::Sqlite], "deferrable isnull notnull"),
-    (
-        &[Database::MariaDb],
-        "accessible asensitive before bigint blob by call cascade change char character condition continue \
-         convert cursor databases dec decimal declare delayed describe deterministic distinctrow div double dual \
-         each elseif enclosed escaped exit explain float force fulltext if ignore infile inout insensitive int \
-         integer interval iterate key keys kill leave linear lines load lock long longblob longtext loop match \
-         maxvalue mediumblob mediumint mediumtext middleint mod modifies numeric optimize optionally out outfile \
-         over partition portion precision procedure purge range read reads real recursive regexp release rename \
-         repeat replace require resignal restrict return revoke rlike rows schemas sensitive separator show \
-         signal smallint spatial specific sql sqlexception sqlstate sqlwarning ssl starting terminated tinyblob \
-         tinyint tinytext trigger undo unlock unsigned usage use varbinary varchar varcharacter varying while \
-         write xor zerofill",
-    ),
-    (
-        &[Database::PostgreSql],
-        "analyse any array asymmetric authorization cast collation concurrently current_catalog current_schema do \
-         end freeze full ilike initially lateral only overlaps placing session_user similar some symmetric \
-         tablesample user variadic verbose window",
-    ),
-    (&[Database::Sqlite], "commit escape transaction"),
-];
-
 pub(super) const RULE: Rule = Rule {
     name: "word-reserved-by-sql",
     severity: Severity::Note,
@@ -62,13 +23,15 @@ pub(super) const RULE: Rule = Rule {
     ..PLAIN
 };
 
-/// The servers of each word.
-static SERVERS: LazyLock<HashMap<&str, &[Database]>> = LazyLock::new(|| {
-    let of_words = |(servers, words): &(&'static [Database], &'static str)| {
-        let servers = *servers;
-        words.split_whitespace().map(move |word| (word, servers))
-    };
-    RESERVED.iter().flat_map(of_words).collect()
+/// The servers of each word, in their order.
+static SERVERS: LazyLock<HashMap<&str, Vec<Database>>> = LazyLock::new(|| {
+    let mut servers: HashMap<&str, Vec<Database>> = HashMap::default();
+    for (_, database) in Database::ALL {
+        for word in database.server().reserved.iter().flat_map(|words| words.split_whitespace()) {
+            servers.entry(word).or_default().push(database);
+        }
+    }
+    servers
 });
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {

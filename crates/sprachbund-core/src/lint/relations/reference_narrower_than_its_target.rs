@@ -46,7 +46,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             let pairs = key.columns.iter().zip(&key.references.columns);
             for (own, other) in pairs.filter_map(|(own, other)| Some((entity.field(own)?, target.field(other)?))) {
                 let (Some(room), Some(needed)) = (room(&own.r#type), room(&other.r#type)) else { continue };
-                let refused = context.database().is_mysql() && own.r#type.is_whole_number();
+                let refused = context.database().server().refuses_other_breadth && own.r#type.is_whole_number();
                 if refused || room >= needed || own.r#type.is_text() != other.r#type.is_text() {
                     continue;
                 }

@@ -65,9 +65,10 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
                 let message =
                     format!("`{}` is a {}, and refers to `{}`, a {}", place(entity, own), own.r#type, place(target, other), other.r#type);
                 let finding = RULE.finding(entity, foreign_key_element(key), message);
-                let finding = match database {
-                    Database::Sqlite => Diagnostic { severity: Severity::Warning, ..finding }.because("SQLite finds no row that is equal"),
-                    _ => finding.because(format!("{} refuses the foreign key", database.title())),
+                let finding = match database.server().refuses_unlike_references {
+                    true => finding.because(format!("{} refuses the foreign key", database.title())),
+                    false => Diagnostic { severity: Severity::Warning, ..finding }
+                        .because(format!("{} finds no row that is equal", database.title())),
                 };
                 found.push(
                     finding
@@ -80,8 +81,7 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     }
 }
 
-/// Whether a server makes a foreign key from a column of one type to a column of another: tried on PostgreSQL 15.18 and MariaDB
-/// 10.11.19, both ways for each pair of types; MySQL is taken to be like MariaDB.
+/// Whether a server makes a foreign key from a column of one type to a column of another.
 fn can_refer(database: Database, own: &Type, target: &Type) -> bool {
     let native = |ty: &Type| matches!(ty, Type::Native(_));
     let both = |kind: fn(&Type) -> bool| kind(own) && kind(target);
@@ -89,24 +89,5 @@ fn can_refer(database: Database, own: &Type, target: &Type) -> bool {
     if own == target || native(own) || native(target) || both(Type::is_text) || both(is_time) {
         return true;
     }
-    let decimal = |ty: &Type| matches!(ty, Type::Numeric { .. });
-    match (database, breadth(own), breadth(target)) {
-        (Database::MySql | Database::MariaDb, ..) => both(decimal),
-        // What is narrower is made into what is broader, never the other way round.
-        (Database::PostgreSql, Some(own), Some(target)) => own <= target,
-        (Database::PostgreSql, ..) => both(|ty| matches!(ty, Type::Date | Type::Timestamp { .. })),
-        (Database::Sqlite | Database::MongoDb, own_breadth, target_breadth) => {
-            own_breadth.is_some() == target_breadth.is_some() && own.is_text() == target.is_text()
-        }
-    }
-}
-
-/// Of whole numbers, decimals and binary fractions which takes in which.
-fn breadth(ty: &Type) -> Option<u8> {
-    match ty {
-        ty if ty.is_whole_number() => Some(0),
-        Type::Numeric { .. } => Some(1),
-        Type::Real | Type::Double => Some(2),
-        _ => None,
-    }
+    (database.server().can_refer)(own, target)
 }

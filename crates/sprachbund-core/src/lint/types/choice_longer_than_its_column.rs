@@ -3,7 +3,7 @@ use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::examples::django;
 use crate::lint::rule::{PLAIN, Rule};
-use crate::schema::{Database, Type};
+use crate::schema::Type;
 
 pub(super) const RULE: Rule = Rule {
     name: "choice-longer-than-its-column",
@@ -32,9 +32,10 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
         else {
             continue;
         };
-        let then = match context.database() {
-            Database::Sqlite => "SQLite stores it; every other server refuses it".to_owned(),
-            database => format!("{} refuses the value", database.title()),
+        let database = context.database();
+        let then = match database.server().holds_types {
+            true => format!("{} refuses the value", database.title()),
+            false => format!("{} stores it; other servers refuse it", database.title()),
         };
         found.push(
             RULE.of_column(

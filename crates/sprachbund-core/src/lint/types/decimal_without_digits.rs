@@ -3,7 +3,8 @@ use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::examples::{sql, typeorm};
 use crate::lint::rule::{PLAIN, Rule};
-use crate::schema::{Change, Database, Type};
+use crate::schema::{Change, Type};
+use crate::server::SilentDecimal;
 
 pub(super) const RULE: Rule = Rule {
     name: "decimal-without-digits",
@@ -30,10 +31,10 @@ pub(super) const RULE: Rule = Rule {
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     for (entity, field) in context.columns().filter(|(_, field)| matches!(field.r#type, Type::Numeric { precision: None, .. })) {
-        let kept = match context.database() {
-            Database::MySql | Database::MariaDb => "ten digits are kept, none of them behind the point",
-            Database::Sqlite => "a number with a point is kept as a binary one",
-            Database::PostgreSql | Database::MongoDb => "any number of digits is kept here; MySQL and MariaDB keep none behind the point",
+        let kept = match context.database().server().silent_decimal {
+            SilentDecimal::Whole => "ten digits are kept, none of them behind the point",
+            SilentDecimal::Binary => "a number with a point is kept as a binary one",
+            SilentDecimal::Any => "any number of digits is kept here; MySQL and MariaDB keep none behind the point",
         };
         found.push(
             RULE.of_column(entity, field, format!("`{}` does not say how many digits it has", place(entity, field)))

@@ -27,7 +27,7 @@ pub(super) const RULE: Rule = Rule {
 const QUESTIONS: &[&str] = &["is", "has", "can", "should", "was"];
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    if context.database() == Database::Sqlite {
+    if !context.database().server().holds_types {
         return;
     }
     let other = |(_, field): &(_, &Field)| (field.r#type.is_text() || field.r#type.is_whole_number()) && field.choices.is_none();

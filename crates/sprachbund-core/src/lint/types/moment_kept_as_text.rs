@@ -28,8 +28,7 @@ pub(super) const RULE: Rule = Rule {
 const MOMENTS: &[&str] = &["at", "date", "time", "timestamp", "datetime", "day"];
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    // SQLite has no type for times: they are texts or numbers there.
-    if context.database() == Database::Sqlite {
+    if !context.database().server().holds_types {
         return;
     }
     let text = |(_, field): &(_, &Field)| field.r#type.is_text() && field.choices.is_none();

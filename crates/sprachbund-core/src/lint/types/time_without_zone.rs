@@ -3,7 +3,7 @@ use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::examples::sql;
 use crate::lint::rule::{PLAIN, Rule};
-use crate::schema::{Change, Database, Type};
+use crate::schema::{Change, Type};
 
 pub(super) const RULE: Rule = Rule {
     name: "time-without-zone",
@@ -23,7 +23,7 @@ pub(super) const RULE: Rule = Rule {
 };
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
-    if context.database() != Database::PostgreSql {
+    if !context.database().server().zoned_times {
         return;
     }
     let zoned = context.columns().find(|(_, field)| matches!(field.r#type, Type::Timestamp { zoned: true, .. }));
