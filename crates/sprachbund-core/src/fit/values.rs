@@ -5,6 +5,7 @@ use super::causes::values::{Instead, OfValue};
 use crate::dialect::Feature;
 use crate::dialect::conventions::Actor;
 use crate::dialect::grammar::NowFunction;
+use crate::history::sql;
 use crate::resolve::of_purpose;
 use crate::schema::facts::Aspect;
 use crate::schema::{Default_, Entity, Field, Function, Identity, Purpose, Type, Voices};
@@ -173,6 +174,9 @@ fn database_default(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         entity.fields[at].defaults.database = None;
         return fitting.because_column(entity, at, Aspect::DatabaseDefault, OfValue::DatabaseDefaultIsCode);
     }
+    if !fitting.capabilities.has(Feature::DatabaseDefault) {
+        return without_database_default(fitting, entity, at, &default);
+    }
     let (no_uuids, one_moment) = (!fitting.host().makes_uuids, !fitting.host().two_moments);
     let lacking = match &default {
         Default_::Function(Function::RandomUuid) => no_uuids,
@@ -189,6 +193,30 @@ fn database_default(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         let replaced = after.is_some();
         entity.fields[at].defaults.database = after;
         fitting.because_column(entity, at, Aspect::DatabaseDefault, OfValue::NoSuchFunction { replaced });
+    }
+}
+
+/// The application fills in what the database did; the script gives the column its default again, where a statement can.
+fn without_database_default(fitting: &mut Fitting, entity: &mut Entity, at: usize, default: &Default_) {
+    let by_script = fitting.host().adds_constraints;
+    let field = &mut entity.fields[at];
+    field.defaults.database = None;
+    let nothing_else = field.defaults.application.is_none() && field.purpose.is_none() && field.generated.is_none();
+    let fills = nothing_else && !matches!(default, Default_::Expression(_));
+    if fills {
+        // An application knows of one moment only.
+        let now = matches!(default, Default_::Function(Function::StatementNow));
+        field.defaults.application = Some(Box::new(if now { Default_::Function(Function::Now) } else { default.clone() }));
+    }
+    if by_script {
+        let statement = sql::set_default(entity, &entity.fields[at], default, &fitting.schema, fitting.database());
+        fitting.script.push(statement);
+    }
+    let cause = OfValue::NoDefaultInDatabase { by_script, fills };
+    fitting.because_column(entity, at, Aspect::DatabaseDefault, cause.clone());
+    if fills {
+        fitting.because_column(entity, at, Aspect::ApplicationDefault, cause);
+        application_default(fitting, entity, at);
     }
 }
 

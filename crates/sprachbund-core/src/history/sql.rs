@@ -57,6 +57,14 @@ pub fn statement(operation: &Operation, entity: &Entity, schema: &Schema, databa
     printer.statement(operation)
 }
 
+/// The statement that gives a column a default.
+pub fn set_default(entity: &Entity, field: &Field, default: &Default_, schema: &Schema, database: Database) -> String {
+    let mut printer = Printer::of(schema, database);
+    printer.addresses.insert(entity.address(), (entity.namespace.as_deref(), &entity.table));
+    let (table, column) = (printer.table(&entity.address()), printer.quote(&field.column));
+    format!("ALTER TABLE {table} ALTER COLUMN {column} SET DEFAULT {};", printer.default(default, &field.r#type))
+}
+
 /// A comment on a table (as it is quoted) or one of its columns; nothing where the server keeps none.
 pub fn comment(table: &str, column: Option<&str>, text: &str, database: Database) -> Option<String> {
     let quoted = quoting::text(text, database);

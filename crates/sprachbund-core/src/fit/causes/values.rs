@@ -3,7 +3,7 @@
 use serde_json::Value;
 
 use super::{Speaker, Words, words};
-use crate::fit::Grade::{Added, Dropped, Respelled, Strengthened, Weakened};
+use crate::fit::Grade::{Added, Dropped, Moved, Respelled, Strengthened, Weakened};
 use crate::schema::Identity;
 
 /// Why a value comes about in another way.
@@ -34,6 +34,11 @@ pub(in crate::fit) enum OfValue {
         kept: bool,
     },
     DatabaseDefaultIsCode,
+    /// `fills` where the application does it instead.
+    NoDefaultInDatabase {
+        by_script: bool,
+        fills: bool,
+    },
     /// `replaced` where another function stands in.
     NoSuchFunction {
         replaced: bool,
@@ -79,6 +84,19 @@ impl OfValue {
                 format!("{framework} has every key of one whole number numbered"),
                 "a row that comes without a key gets the next number",
             ),
+            OfValue::NoDefaultInDatabase { by_script: true, fills } => words(
+                Moved,
+                format!("{framework} cannot say a default of the database"),
+                if *fills { "the script adds it; the application fills it in too" } else { "the script adds it" },
+            ),
+            OfValue::NoDefaultInDatabase { by_script: false, fills: true } => words(
+                Weakened,
+                format!("{framework} cannot say a default of the database"),
+                "the application fills it in; a hand-written insert gets none",
+            ),
+            OfValue::NoDefaultInDatabase { by_script: false, fills: false } => {
+                words(Dropped, format!("{framework} cannot say a default of the database"), "left out").then_do(FILL_IN)
+            }
             OfValue::NumberedNeedsNoDefault => words(Dropped, "a column that is numbered needs no default", "the database numbers it"),
             OfValue::NumbersKeysOnly => {
                 words(Dropped, format!("{framework} numbers only a key of one column"), "the column is not numbered").then_do(FILL_IN)
