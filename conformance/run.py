@@ -97,7 +97,7 @@ def check(report, title, case, database):
         if target != case.dialect and target in (case.targets or DIALECTS) and (target, database) not in WITHOUT:
             across(report, title, case, database, target, own(source, case.left_out), schema)
     if case.name in ("demo register", "every construct") and case.dialect in ("django", "typeorm"):
-        emitted(report, title, case, database, "django@4.2", [])
+        across(report, title, case, database, "django@4.2", own(source, case.left_out), schema)
     if case.name == "demo register" and case.dialect != "sqlalchemy":
         emitted(report, f"{title}, classic style", case, database, "sqlalchemy", [], ["--style", "classic"])
 

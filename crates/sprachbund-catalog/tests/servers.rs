@@ -5,7 +5,6 @@
 mod generator;
 mod server;
 
-use sprachbund_core::elide::printed;
 use std::cell::Cell;
 use std::io::Read;
 use std::net::{Shutdown, TcpListener, TcpStream};
@@ -18,6 +17,7 @@ use sprachbund_catalog::{AddressText, CatalogError, Wanted, read};
 use sprachbund_core::compare::{Side, compare};
 use sprachbund_core::dialect::Settings;
 use sprachbund_core::dialects::by_id;
+use sprachbund_core::elide::printed;
 use sprachbund_core::fit::fit;
 use sprachbund_core::reading::read_scripts;
 use sprachbund_core::schema::{Action, Check, Database, Entity, Field, Schema, Type};

@@ -2,19 +2,18 @@
 
 mod project;
 
-use sprachbund_core::elide::printed;
 use std::path::Path;
 use std::time::Instant;
 
+use project::{bare, dialects, files, idle_files, on, schema};
 use sprachbund_core::compare::{Side, compare};
 use sprachbund_core::dialect::{Dialect, Settings};
 use sprachbund_core::dialects::by_id;
+use sprachbund_core::elide::printed;
 use sprachbund_core::fit::fit;
 use sprachbund_core::lint::{LintSettings, Linting, lint};
 use sprachbund_core::reading::{Reading, read_scripts};
 use sprachbund_core::schema::Database;
-
-use project::{bare, dialects, files, idle_files, on, schema};
 
 /// Rounds of measuring.
 const ROUNDS: usize = 15;

@@ -1,13 +1,13 @@
 //! Every capability that a dialect claims has a case: declarations that the real framework takes (those of `conformance/` and of the
 //! demo), which hold it, and which are read, fitted and written back without loss.
 
-use sprachbund_core::elide::printed;
 use std::path::{Path, PathBuf};
 
 use serde_json::Value;
 use sprachbund_core::dialect::capabilities::{FEATURES, Feature};
 use sprachbund_core::dialect::{Dialect, Medium, Settings};
 use sprachbund_core::dialects::DIALECTS;
+use sprachbund_core::elide::printed;
 use sprachbund_core::fit::fit;
 use sprachbund_core::reading::read;
 use sprachbund_core::schema::facts::{Aspect, Difference, Element, differences};

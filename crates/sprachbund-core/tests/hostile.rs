@@ -1,8 +1,6 @@
 //! Texts that try to leave their place: in ten positions of a schema, through every dialect on every server, and read back. What
 //! was written must be what is read; `conformance/hostile.py` asks the real languages and servers the same.
 
-use sprachbund_core::elide::printed;
-use sprachbund_core::fit::suit;
 use std::collections::BTreeSet;
 
 use proptest::prelude::*;
@@ -10,7 +8,9 @@ use proptest::test_runner::{Config, TestRunner};
 use serde_json::json;
 use sprachbund_core::dialect::{Dialect, Medium, Settings};
 use sprachbund_core::dialects::DIALECTS;
+use sprachbund_core::elide::printed;
 use sprachbund_core::fit::fit;
+use sprachbund_core::fit::suit;
 use sprachbund_core::quoting::sql;
 use sprachbund_core::reading::read;
 use sprachbund_core::schema::facts::{Aspect, Difference, differences};

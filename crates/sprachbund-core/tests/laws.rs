@@ -5,7 +5,6 @@ mod manifest;
 #[path = "generator/variants.rs"]
 mod variants;
 
-use sprachbund_core::fit::suit;
 use std::cell::Cell;
 use std::collections::BTreeSet;
 
@@ -18,6 +17,7 @@ use sprachbund_core::dialect::conventions::KeyNumbered;
 use sprachbund_core::dialect::{Conventions, Dialect, Medium, PrintedFile, Settings};
 use sprachbund_core::dialects::{DIALECTS, by_id};
 use sprachbund_core::elide::{elide, printed};
+use sprachbund_core::fit::suit;
 use sprachbund_core::fit::{Fitted, UNEXPLAINED, fit};
 use sprachbund_core::history::{operations, replay, stored_part};
 use sprachbund_core::host::project::Project;

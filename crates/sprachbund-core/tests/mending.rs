@@ -3,8 +3,6 @@
 
 mod generator;
 
-use sprachbund_core::elide::printed;
-use sprachbund_core::fit::suit;
 use std::cell::RefCell;
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -14,7 +12,9 @@ use similar::{Algorithm, DiffOp, capture_diff_slices};
 use sprachbund_core::diagnostic::{Diagnostic, Safety};
 use sprachbund_core::dialect::{Dialect, Medium, Settings};
 use sprachbund_core::dialects::DIALECTS;
+use sprachbund_core::elide::printed;
 use sprachbund_core::fit::fit;
+use sprachbund_core::fit::suit;
 use sprachbund_core::host::Language;
 use sprachbund_core::lint::{LintSettings, Linting, lint};
 use sprachbund_core::mend::Mending;

@@ -1,10 +1,10 @@
 //! Committed documents that are made from the code. `UPDATE=1 cargo test --test documents` writes them anew.
 
-use sprachbund_core::fit::suit;
 use std::path::{Path, PathBuf};
 
 use sprachbund_core::dialect::{Dialect, Settings};
 use sprachbund_core::dialects::DIALECTS;
+use sprachbund_core::fit::suit;
 use sprachbund_core::fit::{Grade, fit};
 use sprachbund_core::lint::rules;
 use sprachbund_core::pages as page;

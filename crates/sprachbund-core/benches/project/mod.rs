@@ -1,10 +1,10 @@
 //! A generated project: entities with 12 fields, 2 relations and an index each, five to a file.
 
-use sprachbund_core::elide::printed;
 use std::fmt::Write as _;
 
 use sprachbund_core::dialect::{Dialect, Medium, Settings};
 use sprachbund_core::dialects::{DIALECTS, by_id};
+use sprachbund_core::elide::printed;
 use sprachbund_core::fit::fit;
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::source::{FileId, NoFiles, SourceFile};

@@ -1,10 +1,10 @@
 //! The shape of a dialect's type table, read in both directions, and what each server calls a type.
 
-use crate::server::HeldWord;
 use std::borrow::Cow;
 
 use crate::declaration::Spelling;
 use crate::schema::{Database, Field, Type, TypeKind, TypeParameters};
+use crate::server::HeldWord;
 
 /// Which arguments a type word takes.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]

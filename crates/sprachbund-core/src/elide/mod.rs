@@ -5,13 +5,13 @@ mod attribute;
 mod reference;
 mod relation;
 
-use crate::dialect::grammar::{ConstraintNames, IndexPlace, JoinTablePlace, KeyPlace, ReferencePlace};
 use std::collections::HashMap;
 
 use crate::declaration::{
     Attribute, CheckDeclaration, Declarations, Form, IndexDeclaration, IndexPartDeclaration, InverseDeclaration, InverseKind, Model,
     UniqueDeclaration,
 };
+use crate::dialect::grammar::{ConstraintNames, IndexPlace, JoinTablePlace, KeyPlace, ReferencePlace};
 use crate::dialect::{Conventions, Dialect, Medium, PrintedFile};
 use crate::resolve::{json_check, unsigned_check};
 use crate::schema::expression::Tree;

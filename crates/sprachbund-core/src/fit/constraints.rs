@@ -1,7 +1,6 @@
 //! Indexes, unique constraints, checks and exclusions. What declarations cannot say, the script adds after the tables
 //! are made, unless the server cannot add it later.
 
-use crate::dialect::grammar::{ConstraintNames, IndexPlace, JoinTablePlace};
 use std::borrow::Cow;
 use std::collections::HashSet;
 
@@ -10,6 +9,7 @@ use super::causes::constraints::{Lost, OfConstraint};
 use super::voices::extras_of_constraint;
 use super::{Fitting, uniques};
 use crate::dialect::conventions::JoinIndexed;
+use crate::dialect::grammar::{ConstraintNames, IndexPlace, JoinTablePlace};
 use crate::dialect::naming::Case;
 use crate::dialect::{Feature, capabilities};
 use crate::history::{Operation, sql};

@@ -1,12 +1,12 @@
 //! Join tables: those whose shape the target's plain many-to-many would not make get a class of their own.
 
-use crate::dialect::grammar::{JoinNames, JoinTablePlace, ReferencePlace};
 use std::collections::HashSet;
 
 use super::Fitting;
 use super::causes::joins::OfJoin;
 use super::report::Touched;
 use crate::dialect::conventions::JoinKey;
+use crate::dialect::grammar::{JoinNames, JoinTablePlace, ReferencePlace};
 use crate::dialect::naming::{Case, NamePattern, plural};
 use crate::dialect::{Conventions, Feature};
 use crate::schema::facts::{Aspect, Element, FactKey, relation_element};

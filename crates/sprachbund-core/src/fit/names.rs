@@ -1,9 +1,9 @@
 //! Host names in the target language's manner: letter case, reserved words, collisions. Stored names never change.
 
-use crate::dialect::grammar::{JoinTablePlace, ReferencePlace};
 use std::collections::{HashMap, HashSet};
 
 use super::Rename;
+use crate::dialect::grammar::{JoinTablePlace, ReferencePlace};
 use crate::dialect::naming::{Case, name_of_table, plural};
 use crate::dialect::{Capabilities, Conventions, Dialect, Feature};
 use crate::quoting::identifier;

@@ -1,6 +1,5 @@
 //! Relations and foreign keys: who acts on deletion, when keys are checked, what makes a one-to-one unique.
 
-use crate::dialect::grammar::{ActionPlace, ReferencePlace};
 use std::collections::{HashMap, HashSet};
 
 use super::Fitting;
@@ -8,6 +7,7 @@ use super::causes::Elsewhere;
 use super::causes::references::{OfReference, Taken};
 use crate::dialect::Feature;
 use crate::dialect::circle::{Ways, has_circle, in_circles};
+use crate::dialect::grammar::{ActionPlace, ReferencePlace};
 use crate::history::{Operation, sql};
 use crate::quoting::sql::standard_name;
 use crate::schema::facts::{Aspect, Element, FactKey};

@@ -1,7 +1,6 @@
 //! Fits a schema to what a database stores. Everything that only an application holds is left behind; the causes follow from
 //! the facts that differ, by one table.
 
-use crate::server::HeldWord;
 use std::collections::HashSet;
 
 use serde_json::Value;
@@ -16,6 +15,7 @@ use crate::history::stored_part;
 use crate::schema::enum_name;
 use crate::schema::facts::{Aspect, Difference, ElementKind, TableKeys};
 use crate::schema::{Action, Database, Default_, Entity, EnumType, Field, Function, Identity, Schema, Type, Unique};
+use crate::server::HeldWord;
 use crate::server::{Enumerations, Unbounded, index_references, is_unbounded, mariadb, postgresql};
 
 const CODE: &str = "a database has no attributes and classes";

@@ -1,6 +1,5 @@
 //! Whole tables: inheritance, other packages' classes, namespaces, comments, natural order and the like.
 
-use crate::dialect::grammar::{KeyPlace, ReferencePlace};
 use std::collections::HashSet;
 
 use super::Fitting;
@@ -9,6 +8,7 @@ use super::causes::tables::OfTable;
 use super::report::Touched;
 use crate::declaration::Spelling;
 use crate::dialect::Feature;
+use crate::dialect::grammar::{KeyPlace, ReferencePlace};
 use crate::dialect::type_table::{row, stored};
 use crate::history::sql;
 use crate::quoting::sql as quoting;
@@ -29,6 +29,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
         key_name(fitting, entity);
         key_order(fitting, entity);
         view(fitting, entity);
+        composite_key(fitting, entity);
         key_by_uniqueness(fitting, entity);
         keyless(fitting, entity);
     });
@@ -51,6 +52,17 @@ fn view(fitting: &mut Fitting, entity: &mut Entity) {
             let r#as = fitting.conventions.unique_as(columns.len(), false);
             entity.uniques.push(Unique { columns, r#as, origin: Origin::implied("it told the records apart"), ..Unique::default() });
         }
+    }
+}
+
+/// A key of several columns becomes unique where keys have one column only; another key takes its place.
+fn composite_key(fitting: &mut Fitting, entity: &mut Entity) {
+    let sayable = fitting.capabilities.has(Feature::CompositeKey) || !entity.mapped.code || entity.external;
+    let Some(key) = entity.primary_key.take_if(|key| key.columns.len() > 1 && !sayable) else { return };
+    key_or_unique(fitting, entity, &key.columns, OfTable::KeyOfOneColumn);
+    if !entity.is_unique(&key.columns) {
+        let r#as = fitting.conventions.unique_as(key.columns.len(), false);
+        entity.uniques.push(Unique { columns: key.columns, r#as, origin: Origin::implied("it was the key"), ..Unique::default() });
     }
 }
 

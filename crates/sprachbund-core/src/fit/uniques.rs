@@ -1,6 +1,5 @@
 //! Unique constraints: what keeps columns unique, under which name.
 
-use crate::dialect::grammar::ConstraintNames;
 use std::collections::HashSet;
 
 use super::Fitting;
@@ -9,6 +8,7 @@ use super::causes::constraints::OfConstraint;
 use super::constraints::given_name;
 use super::voices::extras_of_constraint;
 use crate::dialect::Feature;
+use crate::dialect::grammar::ConstraintNames;
 use crate::history::{Operation, sql};
 use crate::schema::facts::{Aspect, Element, index_element};
 use crate::schema::{Entity, Index, NamedBy, Unique, UniqueAs};

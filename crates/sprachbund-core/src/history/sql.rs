@@ -2,18 +2,18 @@
 //!
 //! What a server cannot add to an existing table (on SQLite: a foreign key, a check) is written inside `CREATE TABLE`.
 
-use crate::schema::Feature;
-use crate::server::HeldWord;
 use std::collections::{BTreeSet, HashMap};
 
-use super::{Operation, operations};
 use md5::{Digest, Md5};
 
+use super::{Operation, operations};
 use crate::quoting::sql as quoting;
+use crate::schema::Feature;
 use crate::schema::{
     Check, Database, Default_, Deferrable, Entity, EnumType, Expression, Field, ForeignKey, Function, Identity, Index, Schema, Type,
     Unique, UniqueAs,
 };
+use crate::server::HeldWord;
 use crate::server::{Comments, Enumerations, postgresql};
 
 /// The whole script that makes a schema's tables in an empty database.

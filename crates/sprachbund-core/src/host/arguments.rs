@@ -1,12 +1,13 @@
 //! Arguments of a call, taken one by one; what nobody took is kept, so that nothing goes unread.
 
+use serde_json::{Value, json};
+use smol_str::{SmolStr, format_smolstr};
+
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::host::evaluate::{Scope, constant};
 use crate::host::outline::{Expr, ExprKind};
 use crate::schema::Extras;
 use crate::source::Span;
-use serde_json::{Value, json};
-use smol_str::{SmolStr, format_smolstr};
 
 /// Arguments by name. Values are evaluated in their scope.
 pub(crate) struct Arguments<'p> {

@@ -24,16 +24,15 @@ mod silence;
 mod tests;
 mod types;
 
+use exceptions::Exceptions;
 use foldhash::HashMap;
 use rayon::prelude::*;
+use silence::Silences;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Conventions;
 use crate::schema::{Entity, Schema};
 use crate::source::{Sources, Span};
-use exceptions::Exceptions;
-use silence::Silences;
-
 pub use context::{Beside, Context, Target};
 pub use rule::{Example, Rule};
 pub use settings::{LintSettings, Setting};

@@ -1,9 +1,9 @@
 //! Every rule on its own examples, as they stand and in every other dialect that can say them.
 
-use super::*;
-use crate::diagnostic::Safety;
 use std::collections::BTreeSet;
 
+use super::*;
+use crate::diagnostic::Safety;
 use crate::dialect::{Dialect, Medium, Settings};
 use crate::dialects::{DIALECTS, by_id};
 use crate::elide::printed;

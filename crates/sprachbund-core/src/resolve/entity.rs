@@ -1,6 +1,5 @@
 //! One class to its entity, spelled out.
 
-use crate::dialect::grammar::{ActionPlace, ExpressionNames, ReferencePlace};
 use std::borrow::Cow;
 
 use super::Resolver;
@@ -8,6 +7,7 @@ use super::defaults::{coerced, of_purpose};
 use crate::declaration::{Attribute, FieldDeclaration, Form, InverseName, Model, RelationDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::conventions::{Actor, Makes, SilentActions};
+use crate::dialect::grammar::{ActionPlace, ExpressionNames, ReferencePlace};
 use crate::dialect::type_table::stored;
 use crate::dialect::{Conventions, Feature};
 use crate::history::sql::members;

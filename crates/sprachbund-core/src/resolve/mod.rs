@@ -13,24 +13,23 @@ mod join;
 mod keys;
 mod references;
 
-use crate::dialect::grammar::ReferencePlace;
 use std::collections::{HashMap, HashSet};
 use std::ops::Range;
 use std::sync::OnceLock;
 
+pub(crate) use defaults::{coerced, of_purpose};
+pub(crate) use entity::{json_check, pattern_class, reference_type, unsigned_check};
+use inherit::Flat;
+use keys::KeyColumn;
 use rayon::prelude::*;
 
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Conventions;
+use crate::dialect::grammar::ReferencePlace;
 use crate::schema::{Entity, EnumType, Origin, Schema, Source, address, enum_name};
 use crate::source::{Sources, Span};
-
 pub use defaults::coerce;
-pub(crate) use defaults::{coerced, of_purpose};
-pub(crate) use entity::{json_check, pattern_class, reference_type, unsigned_check};
-use inherit::Flat;
-use keys::KeyColumn;
 
 /// Classes that are spelled out before the fields of the next ones are looked at.
 const CLASSES_AT_ONCE: usize = 512;

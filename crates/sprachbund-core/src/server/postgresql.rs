@@ -2,6 +2,8 @@
 
 use std::borrow::Cow;
 
+use serde_json::Value;
+
 use super::words::Arguments::{Digits, Fraction, Ignored, Length};
 use super::words::{Word, word};
 use super::{
@@ -12,7 +14,6 @@ use crate::schema::Feature;
 use crate::schema::Identity;
 use crate::schema::expression::Tree;
 use crate::schema::{RangeKind, Type, TypeKind};
-use serde_json::Value;
 
 pub(crate) const SERVER: Server = Server {
     id: "postgresql",

@@ -1,7 +1,5 @@
 //! `emit`: declarations of another framework, and the account of what differs.
 
-use sprachbund_core::elide::printed;
-use sprachbund_core::fit::suit;
 use std::collections::BTreeMap;
 use std::path::{Component, Path, PathBuf};
 
@@ -10,6 +8,8 @@ use serde::{Deserialize, Serialize};
 use serde_json::json;
 use similar::TextDiff;
 use sprachbund_core::dialect::{Dialect, Feature, PrintedFile, Settings};
+use sprachbund_core::elide::printed;
+use sprachbund_core::fit::suit;
 use sprachbund_core::fit::{Fitted, Grade, fit};
 use sprachbund_core::quoting::sql::settled;
 use sprachbund_core::schema::facts::namesakes;

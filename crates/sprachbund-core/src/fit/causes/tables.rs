@@ -10,6 +10,8 @@ pub(in crate::fit) enum OfTable {
     NoKeyOfView,
     /// Columns that tell the records apart become the key.
     KeyByUniqueness(Vec<String>),
+    /// Keys have one column here.
+    KeyOfOneColumn,
     /// A column of this name becomes the key.
     GivenKey(String),
     /// The framework refuses the class; nothing stands in for a key.
@@ -42,6 +44,11 @@ impl OfTable {
                 Strengthened,
                 format!("{framework} has no class without a key"),
                 format!("({}) is unique and never null: it becomes the key", columns.join(", ")),
+            ),
+            OfTable::KeyOfOneColumn => words(
+                Weakened,
+                format!("{framework} has no key of several columns"),
+                "its columns are unique, and another key takes its place",
             ),
             OfTable::GivenKey(name) => {
                 words(Added, format!("{framework} has no class without a key"), format!("it gets a column `{name}` that is numbered"))

@@ -1,4 +1,3 @@
-use crate::server::Folds;
 use foldhash::HashMap;
 
 use crate::diagnostic::{Diagnostic, Severity};
@@ -6,6 +5,7 @@ use crate::lint::Context;
 use crate::lint::examples::sql;
 use crate::lint::rule::{PLAIN, Rule};
 use crate::schema::Database;
+use crate::server::Folds;
 
 pub(super) const RULE: Rule = Rule {
     name: "names-fold-together",

@@ -1,5 +1,6 @@
-use foldhash::HashSet;
 use std::cell::LazyCell;
+
+use foldhash::HashSet;
 
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::naming::plural;

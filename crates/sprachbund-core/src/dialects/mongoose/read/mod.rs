@@ -10,6 +10,8 @@ mod value;
 
 use std::collections::{HashMap, HashSet};
 
+pub(super) use definition::kept;
+use definition::{Definition, Extending};
 use rayon::prelude::*;
 
 use crate::declaration::{Attribute, Declarations, Form, Model};
@@ -23,8 +25,6 @@ use crate::host::typescript::place::{self, Place, last, last_name};
 use crate::host::typescript::value::enumeration;
 use crate::schema::{EnumType, Origin, OwnedBy, Purpose, Shape};
 use crate::source::{FileId, Span};
-pub(super) use definition::kept;
-use definition::{Definition, Extending};
 
 /// Folders that say nothing of the module whose schemas they hold.
 const PLAIN_FOLDERS: &[&str] = &["models", "model", "schemas", "schema", "entities", "db", "database", "src", "dist", "lib", "collections"];

@@ -1,6 +1,7 @@
 //! One path of a schema: a value, a reference, a list, or a document inside the document.
 
 use serde_json::json;
+use spelling::Kind;
 
 use super::definition::{self, Definition};
 use super::{Part, Reader, index, owned, spelling, value};
@@ -14,7 +15,6 @@ use crate::host::typescript::choices::{Choices, choices};
 use crate::host::typescript::place::{Place, last_name};
 use crate::schema::{EnumType, InputRule, RelationKind, Shape};
 use crate::source::Span;
-use spelling::Kind;
 
 /// Where paths are read.
 #[derive(Clone, Copy)]

@@ -1,5 +1,7 @@
 //! `indexes` of a model.
 
+use serde_json::Value;
+
 use super::{Draft, FilePart, Reader, value};
 use crate::declaration::{IndexDeclaration, IndexPartDeclaration};
 use crate::diagnostic::{Diagnostic, Severity};
@@ -9,7 +11,6 @@ use crate::host::outline::{Expr, ExprKind};
 use crate::host::typescript::place::{Place, last_name};
 use crate::quoting::sql::{standard_literal, standard_name};
 use crate::schema::{Expression, expression::Tree};
-use serde_json::Value;
 
 /// Comparisons of a condition, and their SQL.
 const COMPARISONS: &[(&str, &str)] =

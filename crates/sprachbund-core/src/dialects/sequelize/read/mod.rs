@@ -14,6 +14,8 @@ pub(super) use association::KEYS;
 
 use std::collections::{HashMap, HashSet};
 
+use association::Association;
+use model::Options;
 use rayon::prelude::*;
 
 use crate::declaration::{
@@ -29,8 +31,6 @@ use crate::host::typescript::place::{self, Statement};
 use crate::host::typescript::value::enumeration;
 use crate::schema::{Action, Deferrable, EnumType, Origin};
 use crate::source::{FileId, Span};
-use association::Association;
-use model::Options;
 
 /// Folders that say nothing of the module whose models they hold.
 const PLAIN_FOLDERS: &[&str] = &["models", "model", "entities", "db", "database", "src", "dist", "lib", "migrations"];

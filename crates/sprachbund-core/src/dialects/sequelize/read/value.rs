@@ -1,5 +1,7 @@
 //! `defaultValue`: what the database fills in, or the application.
 
+use serde_json::Value;
+
 use crate::declaration::FieldDeclaration;
 use crate::host::evaluate::constant;
 use crate::host::outline::{Call, Expr, ExprKind};
@@ -7,7 +9,6 @@ use crate::host::typescript::place::{Place, last_name};
 use crate::host::typescript::value::{called, made};
 use crate::quoting::sql::{standard_literal, standard_name};
 use crate::schema::{Database, Default_, Function};
-use serde_json::Value;
 
 /// Words of the framework for values that the application makes.
 const MADE: &[(&str, Function)] = &[("NOW", Function::Now), ("UUIDV4", Function::RandomUuid)];

@@ -1,9 +1,9 @@
 //! `CREATE TABLE`: columns with their types, defaults, identities, and the constraints written beside them.
 
-use serde_json::Value;
 use std::collections::HashMap;
 use std::collections::hash_map::Entry;
 
+use serde_json::Value;
 use sqlparser::ast::{
     self, ArrayElemTypeDef, ColumnDef, ColumnOption, ColumnOptionDef, CreateTable, CreateTableOptions, DataType, EnumMember, Expr,
     GeneratedAs, GeneratedExpressionMode, Ident, ObjectName, SqlOption, TableConstraint,

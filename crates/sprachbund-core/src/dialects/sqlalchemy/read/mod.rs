@@ -17,6 +17,9 @@ pub(in crate::dialects::sqlalchemy) use connect::DELETE;
 
 use std::collections::HashMap;
 
+use connect::Draft;
+use known::{Kind, Known};
+
 use crate::declaration::{Declarations, Form};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Settings;
@@ -25,8 +28,6 @@ use crate::host::outline::{Call, Class, Expr};
 use crate::host::project::{Found, Project};
 use crate::schema::{EnumType, Origin};
 use crate::source::{FileId, Span};
-use connect::Draft;
-use known::{Kind, Known};
 
 /// Reads every mapped class and table of the project.
 pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
