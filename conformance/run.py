@@ -144,7 +144,7 @@ def across(report, title, case, database, target, source, schema):
     script = out / "after_tables.sql"
     if script.exists():
         server.script(script.read_text())
-        made = own(server.facts(), foreign)
+        made = own(of_case(server.facts(), case.apps), foreign)
     total, unnamed = account.unnamed(source, made, losses)
     report.row(title, f"account to {target}", total, total - len(unnamed), unnamed)
 
@@ -159,7 +159,9 @@ def emitted(report, title, case, database, target, external, more=()):
     server = SERVERS[database](f"{title} to {target}")
     if case.before:
         server.script(case.before)
-    modules = sorted({path.parent.name for path in out.rglob("models.py")})
+    # The framework's own applications that a case refers to, where it stays with its framework.
+    contrib = [app for app in case.apps or [] if case.dialect == target.partition("@")[0] and app.startswith("django.contrib.")]
+    modules = contrib + sorted({path.parent.name for path in out.rglob("models.py")})
     apps_file = next(iter(out.rglob("apps.py")), None)
     key_class = "BigAutoField" if apps_file and "BigAutoField" in apps_file.read_text() else "AutoField"
     if target.partition("@")[0] != "django":
@@ -171,7 +173,7 @@ def emitted(report, title, case, database, target, external, more=()):
         return validated(report, f"{title} to {target}", sprachbund.parse(out, database, "--from", target))
     foreign = [entity["table"] for entity in external] + BOOKKEEPING
     found = sprachbund.parse(out, database, "--from", target)
-    made = own(server.facts(), foreign)
+    made = own(of_case(server.facts(), case.apps if contrib else None), foreign)
     verdict(report, title + " to " + target, found, server, made)
     report.facts(title, f"emitted {target}", own(expected.catalog(found, database), foreign), made)
     return server, made, losses, out

@@ -154,6 +154,7 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     };
     tables::fit(&mut fitting);
     joins::fit(&mut fitting);
+    tables::keys_of_joins(&mut fitting);
     values::updates(&mut fitting);
     types::fit(&mut fitting);
     values::fit(&mut fitting);

@@ -35,6 +35,16 @@ pub(super) fn fit(fitting: &mut Fitting) {
     });
 }
 
+/// The keys of tables that got a class only now.
+pub(super) fn keys_of_joins(fitting: &mut Fitting) {
+    fitting.each_entity(|fitting, entity| {
+        if entity.kind == EntityKind::Table && entity.primary_key.as_ref().is_some_and(|key| key.columns.len() > 1) {
+            composite_key(fitting, entity);
+            keyless(fitting, entity);
+        }
+    });
+}
+
 /// A view has no key in the database; what tells its records apart is said as the target says it.
 fn view(fitting: &mut Fitting, entity: &mut Entity) {
     if entity.kind != EntityKind::View {

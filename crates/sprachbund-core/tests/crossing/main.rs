@@ -1,6 +1,7 @@
 //! How single constructs cross into the other dialect: what is written, what is emitted, and what the account says.
 //! Of what is emitted, the lines that no other construct would change are left out, and so is what every crossing loses.
 
+mod django;
 mod mariadb;
 mod mongoose;
 mod postgresql;
@@ -82,11 +83,13 @@ const ALWAYS: &[&str] = &[
 ];
 
 fn cross(from: &str, to: &str, text: String, database: Database) -> (String, String) {
+    let (to, release) = to.split_once('@').map_or((to, None), |(to, release)| (to, Some(release.to_owned())));
     let (from, to) = (by_id(from).expect("a dialect"), by_id(to).expect("a dialect"));
     let mut settings = Settings { database: Some(database), ..Settings::default() };
     let target = Settings { database: Some(to.database(Some(database))), ..Settings::default() };
     let schema = read(vec![(format!("harbour/models.{}", from.extensions[0]), text)], from, &mut settings, &NoFiles).schema;
     let mut settings = if from.keeps_documents() != to.keeps_documents() { target } else { settings };
+    settings.version = release.or(settings.version);
     suit(&schema, to, &mut settings);
     let fitted = fit(&schema, to, &settings);
     let conventions = (to.conventions)(&settings);
@@ -144,6 +147,12 @@ fn from_typeorm() {
 #[test]
 fn from_typeorm_classes() {
     check(postgresql::TYPEORM_CLASSES, |text| cross("typeorm", "django", typeorm_class(text), Database::PostgreSql));
+}
+
+#[test]
+fn to_django_itself_and_its_releases() {
+    check(django::AT_HOME, |text| cross("django", "django", django(text), Database::PostgreSql));
+    check(django::SQL_TO_4_2, |text| cross("sql", "django@4.2", text.to_owned(), Database::PostgreSql));
 }
 
 #[test]

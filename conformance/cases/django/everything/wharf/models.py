@@ -152,7 +152,7 @@ class ManyToMany(models.Model):
 
 
 class Through(models.Model):
-    left = models.ForeignKey(ManyToMany, on_delete=models.CASCADE)
+    left = models.ForeignKey(ManyToMany, on_delete=models.CASCADE, related_name="lefts")
     right = models.ForeignKey(BigKey, on_delete=models.CASCADE)
     share = models.DecimalField(max_digits=5, decimal_places=2)
 

@@ -8,6 +8,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use crate::declaration::{Attribute, Declarations, Form, InverseName, Model, RelationDeclaration, UniqueDeclaration};
 use crate::dialect::source_text::{SourceText, parents_first};
 use crate::dialect::{Conventions, PrintedFile};
+use crate::dialects::django::read::{ORDER_FIELD, ORDER_WITHIN};
 use crate::quoting::python::{Imports, boolean, keyword, literal, text};
 use crate::schema::{Action, EnumType, RelationKind};
 
@@ -93,6 +94,8 @@ impl<'d> Printer<'d> {
         }
         for attribute in &model.attributes {
             match attribute {
+                // What the option makes by itself clashes with a field of that name.
+                Attribute::Field(field) if is_made_by_order(model, field.name.as_deref()) => {}
                 Attribute::Field(field) => self.field(field, &mut members),
                 Attribute::Relation(relation) => self.relation(relation, &mut members),
                 Attribute::Inverse(_) | Attribute::Removed(_) => {}
@@ -244,6 +247,11 @@ impl<'d> Printer<'d> {
         let extras = query::keywords(&unique.extras);
         Some(format!("models.UniqueConstraint(fields={}, name={}{deferrable}{nulls}{extras})", texts(&unique.attributes), text(name)))
     }
+}
+
+/// Whether a field comes with an option of its class.
+fn is_made_by_order(model: &Model, field: Option<&str>) -> bool {
+    field == Some(ORDER_FIELD) && model.extras.contains_key(ORDER_WITHIN)
 }
 
 /// A list of texts.

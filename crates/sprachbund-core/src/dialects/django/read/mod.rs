@@ -6,6 +6,7 @@ mod options;
 mod query;
 mod relation;
 
+pub(super) use options::{ORDER_FIELD, ORDER_WITHIN};
 pub(super) use relation::ACTIONS;
 
 use std::collections::HashMap;

@@ -21,6 +21,12 @@ use crate::source::FileId;
 /// Options that a child without options of its own does not inherit.
 const NOT_INHERITED: &[&str] = &["abstract", "app_label", "db_table", "proxy", "managed"];
 
+/// The option that orders the records of one parent among themselves.
+pub(in crate::dialects::django) const ORDER_WITHIN: &str = "order_with_respect_to";
+
+/// The field that the option makes by itself.
+pub(in crate::dialects::django) const ORDER_FIELD: &str = "_order";
+
 /// Steps of inheritance that are followed.
 const DEEPEST: u32 = 32;
 
@@ -64,9 +70,9 @@ pub(super) fn apply<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, mod
                 }
             }
             ("default_related_name", value) if value.text().is_some() => default_inverse(model, value.text().unwrap_or_default()),
-            ("order_with_respect_to", value) => {
+            (ORDER_WITHIN, value) => {
                 let column = FieldDeclaration {
-                    name: Some("_order".into()),
+                    name: Some(ORDER_FIELD.into()),
                     spelling: Spelling::word("IntegerField"),
                     span: Some(expr.span),
                     ..FieldDeclaration::default()
