@@ -5,31 +5,27 @@
 //!
 //! * [`schema`]: the neutral schema, the middle of everything. Start with its module text.
 //! * [`declaration`]: what an author wrote, with everything unsaid still unsaid.
-//! * [`host`]: programming languages to one outline; [`dialect`]: frameworks, each a reader and a printer over it.
+//! * [`host`]: programming languages to one outline; [`dialect`]: what a framework is, with a reader and a printer over it;
+//!   [`dialects`]: those that are shipped.
 //! * [`resolve`]: declarations to schema; [`elide`]: back again, leaving out what conventions imply.
 //! * [`reading`]: the whole way in, as one function.
 //! * [`fit`]: the only place where meaning may change, with an account of each change.
 //! * [`lint`]: one file per rule. [`mend`]: cures carried over to the source text. [`history`]: schema operations and SQL.
+//!
+//! What stands on lower floors (schemas, languages, dialects) is passed on from here: whoever uses this crate needs no other.
 
 #![warn(clippy::print_stdout, clippy::print_stderr)]
 
 pub mod compare;
-pub mod declaration;
-pub mod diagnostic;
-pub mod dialect;
-pub mod dialects;
-pub mod elide;
 pub mod fit;
-pub mod history;
-pub mod host;
 pub mod lint;
 pub mod mend;
 pub mod pages;
-pub mod quoting;
 pub mod reading;
 pub mod recognise;
-pub mod resolve;
-pub mod schema;
-pub mod server;
-pub mod source;
 mod subjects;
+
+pub use sprachbund_dialect::{declaration, dialect, elide, history, resolve};
+pub use sprachbund_dialects as dialects;
+pub use sprachbund_host as host;
+pub use sprachbund_schema::{diagnostic, quoting, schema, server, source};

@@ -1,24 +1,28 @@
 //! The rooms of the house: nothing outside a dialect's folder knows the dialect, but for the one list.
 
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use std::fs;
 use std::path::{Path, PathBuf};
 
 use sprachbund_core::dialects::DIALECTS;
 
-/// Files that may name dialects: the list of them, and the tour of the program through its demo data.
-const LISTS: &[&str] = &["sprachbund-core/src/dialects/mod.rs", "sprachbund/src/commands/demo.rs", "sprachbund-core/src/lint/examples.rs"];
+/// Files that may name dialects: the list of them, the tour of the program through its demo data, and the heads of examples.
+const LISTS: &[&str] = &["dialects/all/src/lib.rs", "sprachbund/src/commands/demo.rs", "sprachbund-core/src/lint/examples.rs"];
+
+/// The folder of all crates.
+fn house() -> &'static Path {
+    Path::new(env!("CARGO_MANIFEST_DIR")).parent().expect("a workspace")
+}
 
 #[test]
 fn no_dialect_is_named_outside_its_room() {
     // The language of databases is everybody's.
     let ids: Vec<&str> = DIALECTS.iter().map(|dialect| dialect.id).filter(|id| *id != "sql").collect();
-    let crates = Path::new(env!("CARGO_MANIFEST_DIR")).parent().expect("a workspace");
     let mut found = Vec::new();
-    for folder in ["sprachbund-core/src", "sprachbund-catalog/src", "sprachbund/src"] {
-        for path in files(&crates.join(folder)) {
-            let name = path.strip_prefix(crates).expect("a file of the workspace").to_string_lossy().replace('\\', "/");
-            let in_a_room = ids.iter().any(|id| name.starts_with(&format!("sprachbund-core/src/dialects/{id}/")));
+    for part in parts() {
+        for path in files(&house().join(&part.folder).join("src")) {
+            let name = path.strip_prefix(house()).expect("a file of the workspace").to_string_lossy().replace('\\', "/");
+            let in_a_room = ids.iter().any(|id| name.starts_with(&format!("dialects/{id}/")));
             if in_a_room || LISTS.contains(&name.as_str()) || name.ends_with("/tests.rs") {
                 continue;
             }
@@ -49,96 +53,122 @@ fn code(text: &str, rule: bool) -> Vec<(usize, &str)> {
     kept
 }
 
-/// The rooms of the core, from the ground up: what stands on one level may ask what stands on it and below.
-const LEVELS: &[(&str, &[&str])] = &[
-    ("what is meant", &["source", "quoting", "schema", "diagnostic"]),
-    ("languages", &["host"]),
-    ("what a dialect is", &["server", "declaration", "history", "dialect", "resolve", "elide"]),
-    ("each dialect by itself", &["dialects/*"]),
-    ("the list of them", &["dialects"]),
-    ("what is done with a schema", &["compare", "fit", "lint", "mend", "pages", "reading", "recognise", "subjects"]),
-];
+/// A crate: a floor of the house, or one dialect on it.
+struct Floor {
+    name: String,
+    /// Below the folder of all crates.
+    folder: String,
+    description: String,
+    /// What it stands on, of the house.
+    on: BTreeSet<String>,
+    /// What others see of it.
+    rooms: Vec<String>,
+}
 
-/// A room and what it asks.
-type Asks = (String, BTreeSet<String>);
+/// Every crate of the workspace by its manifest. Cargo forbids that they stand on each other in a circle.
+fn parts() -> Vec<Floor> {
+    let folders = |below: &Path| {
+        let entries = fs::read_dir(below).expect("a folder").flatten().map(|entry| entry.path());
+        entries.filter(|path| path.join("Cargo.toml").exists()).collect::<Vec<PathBuf>>()
+    };
+    let mut found: Vec<Floor> = [folders(house()), folders(&house().join("dialects"))].concat().iter().map(|path| floor(path)).collect();
+    found.sort_by(|left, right| left.name.cmp(&right.name));
+    found
+}
 
-/// The room of a file below `src`: a folder or a file of its own name; each dialect has one.
-fn room(path: &str) -> String {
-    let mut parts = path.split('/');
-    match (parts.next().unwrap_or_default(), parts.next(), parts.next()) {
-        ("dialects", Some(name), Some(_)) => format!("dialects/{name}"),
-        (name, ..) => name.trim_end_matches(".rs").to_owned(),
+fn floor(path: &Path) -> Floor {
+    let manifest = fs::read_to_string(path.join("Cargo.toml")).expect("a manifest");
+    let value = |key: &str| {
+        let line = manifest.lines().find_map(|line| line.strip_prefix(key)?.strip_prefix(" = "));
+        line.unwrap_or_default().trim_matches('"').to_owned()
+    };
+    let dependencies = manifest.split("[dependencies]\n").nth(1).unwrap_or_default().split("\n[").next().unwrap_or_default();
+    let on = dependencies.lines().filter_map(|line| line.split(['.', ' ']).next()).filter(|name| name.starts_with("sprachbund"));
+    let root = fs::read_to_string(path.join("src/lib.rs")).unwrap_or_default();
+    let rooms = root.lines().filter_map(|line| line.strip_prefix("pub mod ")?.strip_suffix(';'));
+    Floor {
+        name: value("name"),
+        folder: path.strip_prefix(house()).expect("a crate of the house").to_string_lossy().replace('\\', "/"),
+        // The command's is the whole's.
+        description: Some(value("description")).filter(|text| !text.is_empty()).unwrap_or_else(|| "The command.".into()),
+        on: on.map(str::to_owned).collect(),
+        rooms: rooms.map(str::to_owned).collect(),
     }
+}
+
+/// How many crates stand below one, at most.
+fn height(part: &Floor, parts: &[Floor]) -> usize {
+    let below = part.on.iter().filter_map(|name| parts.iter().find(|part| part.name == *name));
+    below.map(|part| height(part, parts) + 1).max().unwrap_or(0)
+}
+
+/// The rooms of one crate that the code of a room asks, by the room.
+fn asks(part: &Floor) -> BTreeMap<String, BTreeSet<String>> {
+    let source = house().join(&part.folder).join("src");
+    let mut found: BTreeMap<String, BTreeSet<String>> = BTreeMap::new();
+    for path in files(&source).into_iter().filter(|path| !path.ends_with("tests.rs") && !path.ends_with("lib.rs")) {
+        let name = path.strip_prefix(&source).expect("a file of the crate").to_string_lossy().replace('\\', "/");
+        let room = name.split('/').next().unwrap_or_default().trim_end_matches(".rs").to_owned();
+        let text = fs::read_to_string(&path).expect("a readable file");
+        let asked = code(&text, false).into_iter().flat_map(|(_, line)| asked(line)).filter(|asked| *asked != room);
+        found.entry(room.clone()).or_default().extend(asked.filter(|asked| part.rooms.contains(asked)));
+    }
+    found.retain(|room, _| part.rooms.contains(room));
+    found
 }
 
 /// The rooms that a line of code names.
 fn asked(line: &str) -> impl Iterator<Item = String> + '_ {
-    line.match_indices("crate::").map(|(at, word)| {
-        let rest = &line[at + word.len()..];
-        let name =
-            |text: &str| text.split(|letter: char| !(letter.is_ascii_lowercase() || letter == '_')).next().unwrap_or_default().to_owned();
-        let first = name(rest);
-        let inside = rest[first.len()..].strip_prefix("::").map(name).filter(|inside| first == "dialects" && is_dialect(inside));
-        inside.map_or(first, |inside| format!("dialects/{inside}"))
-    })
+    let name =
+        |text: &str| text.split(|letter: char| !(letter.is_ascii_lowercase() || letter == '_')).next().unwrap_or_default().to_owned();
+    line.match_indices("crate::").map(move |(at, word)| name(&line[at + word.len()..]))
 }
 
-fn is_dialect(name: &str) -> bool {
-    DIALECTS.iter().any(|dialect| dialect.id == name)
-}
-
-/// Every room with the rooms that its code asks.
-fn asks() -> Vec<Asks> {
-    let source = Path::new(env!("CARGO_MANIFEST_DIR")).join("src");
-    let mut found: Vec<Asks> = Vec::new();
-    for path in files(&source).into_iter().filter(|path| !path.ends_with("tests.rs") && !path.ends_with("lib.rs")) {
-        let name = path.strip_prefix(&source).expect("a file of the core").to_string_lossy().replace('\\', "/");
-        let text = fs::read_to_string(&path).expect("a readable file");
-        let named: BTreeSet<String> = code(&text, false).into_iter().flat_map(|(_, line)| asked(line)).collect();
-        let room = room(&name);
-        match found.iter_mut().find(|(known, _)| *known == room) {
-            Some((_, asks)) => asks.extend(named),
-            None => found.push((room, named)),
-        }
-    }
-    for (room, asks) in &mut found {
-        asks.remove(room);
-    }
-    found
-}
-
-/// The level of a room.
-fn level(room: &str) -> usize {
-    let stands = |rooms: &[&str]| rooms.contains(&room) || (room.starts_with("dialects/") && rooms.contains(&"dialects/*"));
-    LEVELS.iter().position(|(_, rooms)| stands(rooms)).unwrap_or_else(|| panic!("on which level is `{room}`?"))
-}
+/// What a dialect may stand on: not on another dialect, and on nothing that is done with a schema.
+const BELOW_A_DIALECT: &[&str] = &["sprachbund-dialect", "sprachbund-host", "sprachbund-schema"];
 
 #[test]
-fn no_room_asks_one_above_it() {
-    let wrong = |(room, asks): &Asks| {
-        let upwards =
-            asks.iter().filter(|asked| level(asked) > level(room) || (asked.starts_with("dialects/") && room.starts_with("dialects/")));
-        upwards.map(|asked| format!("{room} asks {asked}")).collect::<Vec<_>>()
-    };
-    let wrong: Vec<String> = asks().iter().flat_map(wrong).collect();
-    assert!(wrong.is_empty(), "{}", wrong.join("\n"));
+fn every_dialect_stands_by_itself() {
+    let parts = parts();
+    for dialect in DIALECTS {
+        let part = parts.iter().find(|part| part.folder == format!("dialects/{}", dialect.id)).expect("a crate of the dialect's name");
+        let others: Vec<&String> = part.on.iter().filter(|name| !BELOW_A_DIALECT.contains(&name.as_str())).collect();
+        assert!(others.is_empty(), "{} stands on {others:?}", part.name);
+    }
+    // Nothing but the list names one, so that a new dialect is its folder and its line in the list.
+    let dialects: BTreeSet<String> = DIALECTS.iter().map(|dialect| format!("sprachbund-{}", dialect.id)).collect();
+    let on_one = parts.iter().filter(|part| !part.on.is_disjoint(&dialects)).map(|part| part.name.as_str());
+    assert_eq!(on_one.collect::<Vec<_>>(), ["sprachbund-dialects"]);
 }
 
-/// The levels, the highest first, and below them what each room asks.
+/// The crates, the highest first, with their rooms; below them what each room asks of the others in its crate.
 fn picture() -> String {
-    let asks = asks();
+    let parts = parts();
+    let mut floors: Vec<&Floor> = parts.iter().collect();
+    floors.sort_by_key(|part| std::cmp::Reverse(height(part, &parts)));
+    let short = |name: &str| name.strip_prefix("sprachbund-").unwrap_or(name).to_owned();
     let mut out = String::from("```text\n");
-    for (title, rooms) in LEVELS.iter().rev() {
-        let rooms: Vec<String> = match rooms {
-            ["dialects/*"] => asks.iter().filter_map(|(room, _)| room.strip_prefix("dialects/")).map(str::to_owned).collect(),
-            rooms => rooms.iter().map(|room| (*room).to_owned()).collect(),
-        };
-        out.push_str(&format!("{title:>28} | {}\n", rooms.join("  ")));
+    let mut above = None;
+    for part in &floors {
+        let now = height(part, &parts);
+        if above.is_some_and(|above| above != now) {
+            out.push_str(&format!("{:>21} |\n", ""));
+        }
+        above = Some(now);
+        out.push_str(format!("{:>21} | {}", part.name, part.rooms.join("  ")).trim_end());
+        out.push('\n');
     }
-    out.push_str("```\n\n| room | asks |\n| --- | --- |\n");
-    for (room, asked) in &asks {
-        let list: Vec<&str> = asked.iter().map(String::as_str).collect();
-        out.push_str(&format!("| {room} | {} |\n", list.join(", ")));
+    out.push_str("```\n\n| crate | what it is | stands on |\n| --- | --- | --- |\n");
+    for part in &floors {
+        let on: Vec<String> = part.on.iter().map(|name| short(name)).collect();
+        out.push_str(&format!("| [{}](../crates/{}) | {} | {} |\n", part.name, part.folder, part.description, on.join(", ")));
+    }
+    out.push_str("\nRooms of one crate may ask each other:\n\n| room | asks |\n| --- | --- |\n");
+    for part in floors.iter().filter(|part| !part.folder.starts_with("dialects/")) {
+        for (room, asked) in asks(part).iter().filter(|(_, asked)| !asked.is_empty()) {
+            let list: Vec<&str> = asked.iter().map(String::as_str).collect();
+            out.push_str(&format!("| {}/{room} | {} |\n", short(&part.name), list.join(", ")));
+        }
     }
     out
 }

@@ -1,7 +1,7 @@
 //! Mending declarations in their own source files, minimally: formatting, comments and whatever else stands there stay.
 //!
 //! A cure is a [`Change`] of the schema, the same for every dialect. The schema is printed as it is and as it is to be; the
-//! difference between the two texts, token by token, is carried over to the text that the author wrote ([`merge`]). Nothing
+//! difference between the two texts, token by token, is carried over to the text that the author wrote (`merge`). Nothing
 //! is taken on trust: the mended files are read again, and must mean what was intended. What does not is left as it was.
 
 mod merge;

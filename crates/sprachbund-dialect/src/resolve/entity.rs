@@ -1,0 +1,666 @@
+//! One class to its entity, spelled out.
+
+use std::borrow::Cow;
+
+use super::Resolver;
+use super::defaults::{coerced, of_purpose};
+use crate::declaration::{Attribute, FieldDeclaration, Form, InverseName, Model, RelationDeclaration, Spelling};
+use crate::diagnostic::{Diagnostic, Severity};
+use crate::dialect::conventions::{Actor, Makes, SilentActions};
+use crate::dialect::grammar::{ActionPlace, ExpressionNames, ReferencePlace};
+use crate::dialect::type_table::stored;
+use crate::dialect::{Conventions, Feature};
+use crate::history::sql::members;
+use crate::schema::enum_name;
+use crate::schema::expression::Tree;
+use crate::schema::{
+    Action, Check, EnforcedBy, Entity, EntityKind, Expression, Field, ForeignKey, Index, Inheritance, Inherits, Mapped, NamedBy, Origin,
+    Part, PrimaryKey, Purpose, References, Relation, RelationKind, Type, Unique,
+};
+use crate::server::{Enumerations, is_unbounded};
+
+/// Attribute names with the columns behind them.
+type Columns = Vec<(String, Vec<String>)>;
+
+impl<'d> Resolver<'d> {
+    /// The entity of a class, and the join tables that its relations imply.
+    pub(super) fn entity(&self, at: usize) -> (Vec<Entity>, Vec<Diagnostic>) {
+        let model = &self.models[at];
+        let mut diagnostics = Vec::new();
+        if self.flat(at).circular {
+            let message = format!("`{}` extends itself by way of its bases", model.name);
+            diagnostics.push(
+                Diagnostic::new("circular-base", Severity::Error, message)
+                    .at(model.span, "circular")
+                    .because("its inherited columns are incomplete")
+                    .with_help("remove one of the bases that lead back here"),
+            );
+        }
+        if self.flat(at).too_deep {
+            let message = format!("`{}` has more bases in a row than are followed", model.name);
+            diagnostics.push(
+                Diagnostic::new("too-many-bases", Severity::Error, message)
+                    .at(model.span, "has too many")
+                    .because("its inherited columns are incomplete"),
+            );
+        }
+        let mut entity = self.empty(model, self.table(model));
+        entity.inherits = self.inherits(model, at);
+        let mut joins = Vec::new();
+        if model.form != Form::SameTable {
+            let mut builder = Builder { resolver: self, model, entity: &mut entity, columns: Vec::new(), diagnostics: &mut diagnostics };
+            joins = builder.build(at);
+        }
+        entity.tighten();
+        let mut all = vec![entity];
+        all.extend(joins);
+        (all, diagnostics)
+    }
+
+    /// The key-only entity of a class of another package.
+    pub(super) fn external(&self, at: usize) -> Option<Entity> {
+        let model = &self.models[at];
+        let mut entity = self.empty(model, self.table(model));
+        entity.external = true;
+        entity.mapped = Mapped { table: false, code: true };
+        entity.origin = Origin::implied("declared in another package");
+        for key in self.key(at) {
+            let stored = self.stored(&key.ty, "");
+            let mut field = Field::plain(Some(key.column.clone()), key.column, key.ty, stored);
+            field.origin = Origin::implied("the key of a class of another package");
+            field.required_on_input = self.conventions.layers.input.then_some(true);
+            field.optional_in_code = self.conventions.layers.code.then_some(false);
+            entity.fields.push(field);
+        }
+        let columns = entity.fields.iter().map(|field| field.column.clone()).collect();
+        entity.primary_key = Some(PrimaryKey { columns, name: None, origin: Origin::implied("the key of a class of another package") });
+        Some(entity)
+    }
+
+    fn empty(&self, model: &Model, table: String) -> Entity {
+        let origin = self.origin(model.span, "not declared");
+        let mut entity = Entity {
+            id: model.id.clone(),
+            name: model.name.clone(),
+            module: model.module.clone(),
+            kind: match (model.form, self.conventions.dialect.keeps_documents()) {
+                (Form::View, _) => EntityKind::View,
+                (_, true) => EntityKind::Document,
+                (_, false) => EntityKind::Table,
+            },
+            owned_by: model.owned_by.clone(),
+            mapped: Mapped {
+                table: model.managed.unwrap_or(true) && model.owned_by.is_none() && matches!(model.form, Form::Concrete | Form::Table),
+                code: model.form != Form::Table,
+            },
+            comment: model.comment.clone(),
+            label: model.label.clone(),
+            order: model.order.clone().unwrap_or_default(),
+            extras: model.extras.clone(),
+            ..Entity::stored(model.namespace.clone(), &table, origin)
+        };
+        if model.table.is_none() {
+            entity.implied.add(Part::Table);
+        }
+        entity
+    }
+
+    fn inherits(&self, model: &Model, at: usize) -> Option<Inherits> {
+        if model.form == Form::SameTable {
+            return Some(Inherits { entity: model.extends.first()?.clone(), how: Inheritance::SameTable });
+        }
+        Some(Inherits { entity: self.parent(at)?.id.clone(), how: Inheritance::Joined })
+    }
+}
+
+/// The type of a column that refers to a column of this type.
+pub fn reference_type(ty: &Type, conventions: &Conventions) -> Type {
+    match ty {
+        kept if conventions.references.unsigned => kept.clone(),
+        Type::UnsignedSmallInt => Type::SmallInt,
+        Type::UnsignedInteger => Type::Integer,
+        Type::UnsignedBigInt => Type::BigInt,
+        other => other.clone(),
+    }
+}
+
+/// The operator class of a text column's second index, if it gets one.
+pub fn pattern_class(ty: &Type) -> Option<&'static str> {
+    match ty {
+        Type::Varchar(_) => Some("varchar_pattern_ops"),
+        Type::Text => Some("text_pattern_ops"),
+        _ => None,
+    }
+}
+
+/// The check that keeps an unsigned column at zero or above.
+pub fn unsigned_check(field: &Field) -> Option<Check> {
+    let unsigned = matches!(field.r#type, Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt);
+    let positive = || Expression::sql(Tree::binary(">=", Tree::Column(field.column.clone()), Tree::Literal(0.into())));
+    unsigned.then(|| Check::new(None, positive(), Origin::implied("a positive number is checked")))
+}
+
+/// The check that a text column holds JSON.
+pub fn json_check(field: &Field) -> Option<Check> {
+    let column = || Tree::Column(field.column.clone());
+    field.r#type.is_json().then(|| {
+        let valid = Tree::Call { function: "json_valid".into(), arguments: vec![column()] };
+        let tree = Tree::Or(vec![valid, Tree::IsNull(Box::new(column()))]);
+        Check::new(None, Expression::sql(tree), Origin::implied("JSON text is checked"))
+    })
+}
+
+/// An entity while it is spelled out.
+pub(super) struct Builder<'b, 'r, 'd> {
+    pub(super) resolver: &'r Resolver<'d>,
+    pub(super) model: &'r Model,
+    pub(super) entity: &'b mut Entity,
+    columns: Columns,
+    pub(super) diagnostics: &'b mut Vec<Diagnostic>,
+}
+
+impl<'r, 'd> Builder<'_, 'r, 'd> {
+    fn build(&mut self, at: usize) -> Vec<Entity> {
+        let resolver = self.resolver;
+        let key: Vec<String> = resolver.key(at).into_iter().map(|key| key.column).collect();
+        self.key(&key, at);
+        if let Some(parent) = resolver.parent(at).filter(|_| resolver.conventions.grammar.reference != ReferencePlace::Column) {
+            let link = resolver.parent_link(at, parent);
+            let declared =
+                resolver.attributes(at).any(|attribute| matches!(attribute, Attribute::Relation(relation) if relation.parent_link));
+            if !declared {
+                self.relation(&link, &key, true);
+            }
+        }
+        let mut joined = Vec::new();
+        let mut over_columns = Vec::new();
+        for attribute in resolver.attributes(at) {
+            match attribute {
+                Attribute::Field(field) => self.field(field, &key),
+                Attribute::Relation(relation) => match (resolver.conventions.grammar.reference, relation.kind) {
+                    (ReferencePlace::Path, RelationKind::ManyToMany) => self.list_of_references(relation),
+                    (_, RelationKind::ManyToMany) => joined.push(relation),
+                    // Their columns must be known first.
+                    (ReferencePlace::Column | ReferencePlace::ListedColumns, _) => over_columns.push(relation),
+                    (ReferencePlace::Relation | ReferencePlace::JoinColumns | ReferencePlace::Path, _) => {
+                        self.relation(relation, &key, false);
+                    }
+                },
+                Attribute::Inverse(_) | Attribute::Removed(_) => {}
+            }
+        }
+        self.model.references.iter().for_each(|reference| self.reference(&reference.columns, reference));
+        over_columns.into_iter().for_each(|relation| match resolver.conventions.grammar.reference {
+            ReferencePlace::Column => self.relation_over_columns(relation),
+            _ => self.relation(relation, &key, false),
+        });
+        self.class_constraints();
+        if resolver.conventions.grammar.reference == ReferencePlace::Column {
+            self.unnamed_relations();
+        }
+        let mut joins = Vec::new();
+        for relation in joined {
+            let (relation, join) = resolver.many_to_many(self.model, self.entity, relation, self.diagnostics);
+            self.entity.relations.extend(relation);
+            joins.extend(join);
+        }
+        joins
+    }
+
+    fn key(&mut self, key: &[String], at: usize) {
+        let declares = self.resolver.attributes(at).any(|attribute| match attribute {
+            Attribute::Field(field) => field.key,
+            Attribute::Relation(relation) => relation.carrier.key,
+            _ => false,
+        }) || self.model.key.is_some();
+        if key.is_empty() {
+            return;
+        }
+        let origin = if declares { self.resolver.origin(self.model.span, "") } else { Origin::implied("a class without a key gets one") };
+        let implied = self.resolver.conventions.implied_key_field();
+        if let (false, None, Some(implied)) = (declares, self.resolver.parent(at), implied) {
+            self.field(&implied, key);
+            if let Some(field) = self.entity.fields.last_mut() {
+                field.origin = origin.clone();
+                field.implied.add(Part::Field);
+            }
+        }
+        self.entity.primary_key = Some(PrimaryKey { columns: key.to_vec(), name: self.model.key_name.clone(), origin });
+    }
+
+    fn field(&mut self, declared: &FieldDeclaration, key: &[String]) {
+        let conventions = self.resolver.conventions;
+        let column = self.resolver.column(declared);
+        let (ty, row) = self.resolver.field_type(declared);
+        let type_name = enum_name(&ty).map_or(String::new(), |name| self.enum_type_name(name, &column));
+        let mut field = Field::plain(declared.name.clone(), column, ty, Cow::Borrowed(""));
+        field.stored = match (&field.r#type, row) {
+            (_, None) if declared.reference.is_some() => self.resolver.stored(&field.r#type, &type_name),
+            (Type::Array(_) | Type::Enum(_), _) => self.resolver.stored(&field.r#type, &type_name),
+            _ => stored(row, &field.r#type, conventions.database, ""),
+        };
+        field.identity = declared.identity.or_else(|| row.filter(|row| row.numbered).map(|_| conventions.keys.generated));
+        if self.is_numbered(declared, &field, key) {
+            field.identity = field.identity.or(Some(conventions.silent_identity()));
+            if !field.r#type.is_whole_number() {
+                // Whatever was meant, the numbers are whole.
+                field.r#type = Type::Integer;
+                field.stored = self.resolver.stored(&field.r#type, "");
+            }
+        }
+        field.format = declared.format.clone().map(Cow::Owned).or_else(|| row.and_then(|row| row.format).map(Cow::Borrowed));
+        if let Some(generated) = &declared.generated {
+            let mut generated = generated.clone();
+            generated.expression = self.with_columns(generated.expression.clone());
+            field.generated = Some(generated);
+        }
+        field.origin = self.resolver.origin(declared.span, "not declared");
+        self.presence(&mut field, declared, conventions.nullability.column, key);
+        let indexed = declared.indexed.unwrap_or_else(|| row.is_some_and(|row| row.indexed));
+        // Of several the first one counts, as in TypeORM's EntityMetadataBuilder (0.3).
+        if declared.purpose == Some(Purpose::DeletionTime) && self.entity.soft_delete.is_none() {
+            self.entity.soft_delete.clone_from(&declared.name);
+        }
+        if conventions.checks.unsigned {
+            self.entity.checks.extend(unsigned_check(&field));
+        }
+        self.makeable(&field);
+        self.heard(&field, row.map_or_else(Vec::new, |row| row.unheard(&declared.spelling)));
+        if conventions.checks.json {
+            self.entity.checks.extend(json_check(&field));
+        }
+        let columns = vec![field.column.clone()];
+        self.add_column(field, declared.name.as_deref(), key, declared.unique == Some(true), indexed, None);
+        if let Some(reference) = &declared.reference {
+            self.reference(&columns, reference);
+        }
+        self.remember(declared.name.as_deref(), columns);
+    }
+
+    /// Whether the database numbers a column in the framework's own way.
+    fn is_numbered(&self, declared: &FieldDeclaration, field: &Field, key: &[String]) -> bool {
+        let plain = declared.reference.is_none() && declared.database_default.is_none() && declared.application_default.is_none();
+        let conventions = &self.resolver.conventions;
+        let silent = conventions.numbers_by_itself(&field.r#type) && (plain || conventions.numbers_every_key());
+        declared.numbered.unwrap_or(silent && *key == [field.column.clone()])
+    }
+
+    fn remember(&mut self, name: Option<&str>, columns: Vec<String>) {
+        self.columns.extend(name.map(|name| (name.to_owned(), columns)));
+    }
+
+    /// The type of an enumeration; on MariaDB and MySQL its values, quoted.
+    fn enum_type_name(&self, name: &str, column: &str) -> String {
+        let known = self.resolver.enums.iter().find(|enumeration| enumeration.name == name);
+        if let Some(known) = known.filter(|_| self.resolver.conventions.database.server().enumerations == Enumerations::InColumns) {
+            return members(known, self.resolver.conventions.database).join(",");
+        }
+        if let Some(stored) = known.and_then(|enumeration| enumeration.stored_name.clone()) {
+            return stored;
+        }
+        self.resolver.conventions.names.enum_type.apply(&[("table", &self.entity.table), ("column", column), ("enumeration", name)])
+    }
+
+    /// Nullability, presence, defaults and the rest that fields and relations share.
+    fn presence(&self, field: &mut Field, declared: &FieldDeclaration, silent_null: bool, key: &[String]) {
+        let conventions = self.resolver.conventions;
+        let in_key = key.contains(&field.column);
+        let silent_null = if conventions.nullability.follows_code { declared.optional_in_code.unwrap_or(true) } else { silent_null };
+        let array = matches!(field.r#type, Type::Array(_));
+        field.nullable = !in_key && declared.nullable.unwrap_or(silent_null || (conventions.nullability.arrays && array));
+        if field.generated.is_some() && conventions.nullability.generated {
+            field.nullable = true;
+        }
+        field.purpose = declared.purpose;
+        if let Some(purpose) = declared.purpose {
+            let filled = of_purpose(purpose, &field.r#type, conventions.times.actor).map(Box::new);
+            let changed = of_purpose(purpose, &field.r#type, Actor::Application).map(Box::new);
+            if purpose == Purpose::UpdateTime {
+                field.on_update.database = changed.clone().filter(|_| conventions.times.update_stored);
+                field.on_update.application = changed;
+            }
+            match conventions.times.actor {
+                Actor::Application => field.defaults.application = filled,
+                Actor::Database => field.defaults.database = filled,
+            }
+        }
+        if let Some(default) = &declared.database_default {
+            field.defaults.database = Some(Box::new(coerced(&field.r#type, (**default).clone())));
+        }
+        if let Some(update) = &declared.database_update {
+            field.on_update.database = Some(update.clone());
+        }
+        if let Some(default) = &declared.application_default {
+            field.defaults.application = Some(Box::new(coerced(&field.r#type, (**default).clone())));
+        }
+        if let Some(update) = &declared.application_update {
+            field.on_update.application = Some(Box::new(coerced(&field.r#type, (**update).clone())));
+        }
+        let automatic = field.identity.is_some()
+            || field.generated.is_some()
+            || matches!(field.purpose, Some(Purpose::CreationTime | Purpose::UpdateTime));
+        let silent_required = conventions.nullability.required_on_input && !automatic;
+        field.required_on_input = conventions.layers.input.then(|| declared.required_on_input.unwrap_or(silent_required));
+        let silent_optional = field.nullable && (conventions.nullability.follows_code || conventions.nullability.code_follows);
+        // Null is read as an empty array there.
+        let code_voice = conventions.layers.code && !(array && conventions.nullability.arrays);
+        field.optional_in_code = code_voice.then(|| declared.optional_in_code.unwrap_or(silent_optional));
+        field.choices.clone_from(&declared.choices);
+        field.collation.clone_from(&declared.collation);
+        field.comment.clone_from(&declared.comment);
+        field.rules = declared.rules.clone();
+        field.extras.clone_from(&declared.extras);
+        if declared.column.is_none() {
+            field.implied.add(Part::Column);
+        }
+        if declared.nullable.is_none() && !in_key {
+            field.implied.add(Part::Nullable);
+        }
+    }
+
+    /// Whether the column has an attribute of its own, wherever that stands in the class.
+    fn has_attribute(&self, column: &str) -> bool {
+        self.model.attributes.iter().any(|attribute| match attribute {
+            Attribute::Field(field) => self.resolver.column(field) == column,
+            Attribute::Relation(_) | Attribute::Inverse(_) | Attribute::Removed(_) => false,
+        })
+    }
+
+    /// Adds a column with what its own options make: a unique constraint, an index, a second index for patterns.
+    fn add_column(
+        &mut self,
+        field: Field,
+        attribute: Option<&str>,
+        key: &[String],
+        unique: bool,
+        indexed: bool,
+        implied: Option<&'static str>,
+    ) {
+        let conventions = self.resolver.conventions;
+        let columns = vec![field.column.clone()];
+        let alone_in_key = key == columns;
+        let origin = || implied.map_or_else(|| field.origin.clone(), Origin::implied);
+        if unique && !alone_in_key {
+            self.entity.uniques.push(Unique {
+                columns: columns.clone(),
+                r#as: conventions.unique_as(1, false),
+                named_by: NamedBy::Server,
+                origin: origin(),
+                ..Unique::default()
+            });
+        } else if indexed && !alone_in_key && !conventions.indexes.unbounded && is_unbounded(&field.r#type) {
+            self.not_held(&format!("the index of `{}`", field.column), true, "index over a text without a bound", field.origin.span());
+        } else if indexed && !alone_in_key {
+            let from = if attribute.is_some() && implied.is_none() {
+                origin()
+            } else {
+                Origin::implied(implied.unwrap_or("references are indexed"))
+            };
+            self.entity.indexes.push(Index::over(&columns, from));
+        }
+        if let (true, true, Some(class)) =
+            (conventions.indexes.text_pattern, unique || indexed || alone_in_key, pattern_class(&field.r#type))
+        {
+            let mut index = Index::over(&columns, Origin::implied("an indexed text gets a second index for patterns"));
+            index.parts[0].operator_class = Some(Cow::Borrowed(class));
+            self.entity.indexes.push(index);
+        }
+        match self.entity.fields.iter_mut().find(|known| known.column == field.column) {
+            Some(known) => merge(known, field),
+            None => self.entity.fields.push(field),
+        }
+    }
+
+    fn relation(&mut self, declared: &RelationDeclaration, key: &[String], implied: bool) {
+        let resolver = self.resolver;
+        let conventions = resolver.conventions;
+        let Some(columns) = resolver.reference_columns(declared) else {
+            self.undeclared(declared);
+            return;
+        };
+        let names: Vec<String> = columns.iter().map(|column| column.column.clone()).collect();
+        let one_to_one = declared.kind == RelationKind::OneToOne && conventions.references.one_to_one_unique;
+        let single = columns.len() == 1;
+        for column in &columns {
+            let ty = self.own_type(declared).unwrap_or_else(|| column.ty.clone());
+            let stored = resolver.stored(&ty, "");
+            let mut field = Field::plain(None, column.column.clone(), ty, stored);
+            field.origin = resolver.origin(declared.carrier.span.or(declared.span), "the key of a child table");
+            self.presence(&mut field, &declared.carrier, conventions.nullability.reference, key);
+            if column.written {
+                field.implied.remove(Part::Column);
+            }
+            let unique = (declared.carrier.unique == Some(true) || one_to_one) && single;
+            // An attribute of its own says itself whether the column is indexed.
+            let silent_index = conventions.references.indexed && !self.has_attribute(&column.column);
+            let indexed = declared.carrier.indexed.unwrap_or(silent_index);
+            // The server does it where there is a foreign key.
+            let by_itself = declared.carrier.indexed == Some(true) || declared.constraint == Some(false);
+            let indexed = indexed && (by_itself || !conventions.leaves_indexes_to_server());
+            let silent = declared.carrier.unique.is_none() && declared.carrier.indexed.is_none();
+            let reason = if one_to_one { "a one-to-one is unique" } else { "references are indexed" };
+            self.add_column(field, declared.name.as_deref(), key, unique, indexed && single, silent.then_some(reason));
+        }
+        if one_to_one && !single && key != names {
+            self.entity.uniques.push(Unique {
+                columns: names.clone(),
+                origin: Origin::implied("a one-to-one is unique"),
+                ..Unique::default()
+            });
+        }
+        let referenced: Vec<String> = columns.into_iter().map(|column| column.references).collect();
+        self.foreign_key(declared, &names, referenced);
+        let relation = self.relation_of(declared, names.clone(), implied);
+        self.entity.relations.push(relation);
+        self.remember(declared.name.as_deref(), names);
+    }
+
+    /// The type that a reference says of itself, where it does not follow that of the key.
+    fn own_type(&self, declared: &RelationDeclaration) -> Option<Type> {
+        let spelling = &declared.carrier.spelling;
+        (*spelling != Spelling::default()).then(|| self.resolver.read_type(spelling).0)
+    }
+
+    /// A many-to-many that is a list of references in the document itself.
+    fn list_of_references(&mut self, declared: &RelationDeclaration) {
+        let resolver = self.resolver;
+        let written = declared.join_columns.first().and_then(|join| join.name.clone());
+        let column = written.clone().or_else(|| declared.name.clone()).unwrap_or_default();
+        let element = self.own_type(declared).unwrap_or(Type::ObjectId);
+        let ty = Type::Array(Box::new(element));
+        let stored = resolver.stored(&ty, "");
+        let mut field = Field::plain(None, column.clone(), ty, stored);
+        field.origin = resolver.origin(declared.carrier.span.or(declared.span), "not declared");
+        self.presence(&mut field, &declared.carrier, true, &[]);
+        if written.is_some() {
+            field.implied.remove(Part::Column);
+        }
+        let (unique, indexed) = (declared.carrier.unique == Some(true), declared.carrier.indexed == Some(true));
+        self.add_column(field, declared.name.as_deref(), &[], unique, indexed, None);
+        let relation = self.relation_of(declared, vec![column.clone()], false);
+        self.entity.relations.push(relation);
+        self.remember(declared.name.as_deref(), vec![column]);
+    }
+
+    fn foreign_key(&mut self, declared: &RelationDeclaration, columns: &[String], referenced: Vec<String>) {
+        let conventions = self.resolver.conventions;
+        let Some((_, target)) = self.resolver.model(&declared.target) else { return };
+        let acts = |action: Option<Action>, silent: Action| match conventions.delete.actor {
+            Actor::Database => action.unwrap_or(silent),
+            Actor::Application => Action::NoAction,
+        };
+        let silent = conventions.delete.silent;
+        let table = self.resolver.table(target);
+        let asked = if declared.deferrable.is_some() { &[Feature::Deferrable][..] } else { &[] };
+        let lacking = self.made("foreign key", declared.name.as_deref(), asked, |_| Makes::TheRest, declared.span);
+        self.entity.foreign_keys.push(ForeignKey {
+            columns: columns.to_vec(),
+            references: References { table, namespace: target.namespace.clone(), columns: referenced },
+            on_delete: acts(declared.on_delete, silent.on_delete(self.is_optional(columns))),
+            on_update: acts(declared.on_update, silent.on_update),
+            deferrable: declared
+                .deferrable
+                .or(conventions.references.deferrable)
+                .filter(|_| lacking.is_none_or(|lacking| lacking.is_empty())),
+            enforced: match declared.constraint.unwrap_or(conventions.references.enforced) {
+                true => EnforcedBy::Database,
+                false => EnforcedBy::Application,
+            },
+            name: declared.join_columns.first().and_then(|join| join.constraint_name.clone()),
+            origin: self.resolver.origin(declared.span, "the key of a child table"),
+        });
+    }
+
+    /// Whether all columns of a reference may be null.
+    fn is_optional(&self, columns: &[String]) -> bool {
+        columns.iter().all(|column| self.entity.field(column).is_some_and(|field| field.nullable))
+    }
+
+    pub(super) fn relation_of(&self, declared: &RelationDeclaration, columns: Vec<String>, implied: bool) -> Relation {
+        let resolver = self.resolver;
+        // Where the other side says what the application does, the reference may say what the database does, too.
+        let by_inverse = resolver.conventions.grammar.application_action == ActionPlace::Inverse;
+        let in_application = resolver.conventions.delete.actor == Actor::Application || by_inverse;
+        let silent = resolver.conventions.delete.silent;
+        let silent = Some(silent.on_delete(self.is_optional(&columns))).filter(|_| silent != SilentActions::default());
+        let on_delete = declared.on_delete.or(silent).filter(|_| in_application);
+        let origin = resolver.origin(declared.span, "the key of a child table");
+        let mut relation = Relation {
+            name: declared.name.clone(),
+            inverse: resolver.inverse_name(declared, self.model, declared.kind == RelationKind::OneToOne),
+            on_delete,
+            extras: declared.extras.clone(),
+            ..Relation::over(declared.kind, &declared.target, columns, origin)
+        };
+        if declared.inverse == InverseName::Silent && relation.inverse.is_some() {
+            relation.implied.add(Part::Inverse);
+        }
+        if implied {
+            relation.implied.add(Part::Relation);
+        }
+        relation
+    }
+
+    /// A relation to a class that nobody declares: the column is there; its type is known only where it says it.
+    pub(super) fn undeclared(&mut self, declared: &RelationDeclaration) {
+        let name = declared.name.clone().unwrap_or_default();
+        let own_type = self.own_type(declared);
+        let message = format!("`{}.{name}` refers to `{}`, which nobody declares", self.model.name, declared.target);
+        let (severity, why) = match own_type {
+            Some(_) => (Severity::Warning, "nothing is known of what it refers to"),
+            None => (Severity::Error, "the type of its column follows from the key of the target, so it is not known"),
+        };
+        self.diagnostics.push(
+            Diagnostic::new("undeclared-target", severity, message)
+                .at(declared.span, "refers to nothing known")
+                .because(why)
+                .with_help("add the file that declares it to the inputs, or name its package with --follow"),
+        );
+        let column = declared
+            .join_columns
+            .first()
+            .and_then(|join| join.name.clone())
+            .or_else(|| declared.carrier.column.clone())
+            .unwrap_or_else(|| self.resolver.conventions.names.reference_column.apply(&[("attribute", &name), ("column", "id")]));
+        let mut field = match own_type {
+            Some(ty) => {
+                let stored = self.resolver.stored(&ty, "");
+                Field::plain(None, column.clone(), ty, stored)
+            }
+            None => Field::plain(None, column.clone(), Type::Native("unknown".into()), Cow::Borrowed("unknown")),
+        };
+        field.origin = self.resolver.origin(declared.span, "not declared");
+        self.presence(&mut field, &declared.carrier, self.resolver.conventions.nullability.reference, &[]);
+        let conventions = self.resolver.conventions;
+        let indexed = declared.carrier.indexed.unwrap_or(conventions.references.indexed);
+        let one = declared.kind == RelationKind::OneToOne && conventions.references.one_to_one_unique;
+        let unique = one || declared.carrier.unique == Some(true);
+        self.add_column(field, Some(&name), &[], unique, indexed, Some("references are indexed"));
+        let relation = self.relation_of(declared, vec![column.clone()], false);
+        self.entity.relations.push(relation);
+        self.remember(declared.name.as_deref(), vec![column]);
+    }
+
+    /// Names a column that the server refuses to make.
+    fn makeable(&mut self, field: &Field) {
+        if self.resolver.conventions.database.server().varchar_needs_length && field.r#type == Type::Varchar(None) {
+            let message = format!("`{}.{}` is a text without a length", self.model.name, field.column);
+            self.diagnostics.push(
+                Diagnostic::new("length-missing", Severity::Error, message)
+                    .at(field.origin.span(), "no length")
+                    .because(format!("{} refuses to make such a column", self.resolver.conventions.database.title()))
+                    .with_help("give it a length, or make it an unbounded text"),
+            );
+        }
+    }
+
+    /// Names what is said of a type that does not take it.
+    fn heard(&mut self, field: &Field, unheard: Vec<&str>) {
+        // MySQL and MariaDB choose by the length which of their texts it is.
+        if self.resolver.conventions.database.server().several_words && matches!(field.r#type, Type::Text | Type::Binary(_)) {
+            return;
+        }
+        for word in unheard {
+            let name = field.name.as_deref().unwrap_or(&field.column);
+            let message = format!("a {word} is said of `{}.{name}`, a {}, which has none", self.model.name, field.r#type);
+            self.diagnostics.push(
+                Diagnostic::new("length-in-vain", Severity::Warning, message)
+                    .at(field.origin.span(), format!("`{}`", field.r#type))
+                    .because("it is ignored, or refused when the program starts")
+                    .with_help(format!("leave the {word} out, or use a type that has one")),
+            );
+        }
+    }
+
+    pub(super) fn column_of(&self, name: &str) -> Option<Vec<String>> {
+        if let Some((_, columns)) = self.columns.iter().find(|(known, _)| known == name) {
+            return Some(columns.clone());
+        }
+        if name == "pk" {
+            return self.entity.primary_key.as_ref().map(|key| key.columns.clone());
+        }
+        let field = self.entity.fields.iter().find(|field| field.column == name || field.name.as_deref() == Some(name));
+        field.map(|field| vec![field.column.clone()])
+    }
+
+    pub(super) fn with_columns(&self, expression: Expression) -> Expression {
+        match expression.tree {
+            Some(tree) if self.resolver.conventions.grammar.expressions == ExpressionNames::Columns => Expression::sql(tree),
+            Some(tree) => Expression::sql(
+                tree.map_columns(&|name| self.column_of(&name).and_then(|columns| columns.into_iter().next()).unwrap_or(name)),
+            ),
+            None => expression,
+        }
+    }
+}
+
+/// A column that is declared as a field and again as the column of a relation keeps the field's own word on presence.
+fn merge(known: &mut Field, again: Field) {
+    let of_relation = again.name.is_none();
+    if of_relation {
+        known.comment = known.comment.take().or(again.comment);
+        return;
+    }
+    if known.name.is_none() {
+        let nullable = known.nullable;
+        *known = again;
+        known.nullable &= nullable || known.nullable;
+    }
+}
+
+impl<'d> Resolver<'d> {
+    /// The other side's name: written, hidden, or by convention.
+    pub(super) fn inverse_name(&self, declared: &RelationDeclaration, model: &Model, one: bool) -> Option<String> {
+        let names = [("name", model.name.as_str()), ("module", model.module.as_str())];
+        match &declared.inverse {
+            InverseName::Hidden => None,
+            InverseName::Named(name) if name.contains('{') => {
+                Some(crate::dialect::naming::NamePattern::parse(name).map_or_else(|_| name.clone(), |pattern| pattern.apply(&names)))
+            }
+            InverseName::Named(name) => Some(name.clone()),
+            InverseName::Silent => {
+                self.conventions.names.inverse.as_ref().map(|(many, single)| if one { single } else { many }.apply(&names))
+            }
+        }
+    }
+}
