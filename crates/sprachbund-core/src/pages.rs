@@ -172,7 +172,7 @@ fn squeezed(text: &str) -> String {
 
 fn example(example: &Example) -> String {
     let on = match example.database {
-        Database::PostgreSql => String::new(),
+        usual if usual == Database::default() => String::new(),
         database => format!(" on {}", database.title()),
     };
     let to = example.to.map_or(String::new(), |to| format!(" carried to {to}"));

@@ -38,6 +38,8 @@ pub struct Project {
     pub database: Database,
     /// Variables of the environment that the project is run in.
     pub environment: Vec<(String, serde_json::Value)>,
+    /// Calls whose value the dialect knows, by the last part of their names.
+    pub known_calls: &'static [(&'static str, &'static str)],
     /// What working out values may cost.
     pub budget: Budget,
     paths: HashMap<String, FileId>,
@@ -139,7 +141,7 @@ impl Project {
 
     /// The sources alone; everything else is let go.
     pub fn into_sources(self) -> Sources {
-        let Project { sources, outlines, inputs: _, database: _, environment: _, budget: _, paths, names, targets } = self;
+        let Project { known_calls: _, sources, outlines, inputs: _, database: _, environment: _, budget: _, paths, names, targets } = self;
         outlines.into_par_iter().for_each(drop);
         drop((paths, names, targets));
         sources

@@ -6,7 +6,7 @@ pub(crate) mod print;
 mod read;
 mod types;
 
-use sprachbund_dialect::{declaration, dialect, history};
+use sprachbund_dialect::{declaration, dialect};
 use sprachbund_host as host;
 use sprachbund_schema::{diagnostic, quoting, schema, source};
 

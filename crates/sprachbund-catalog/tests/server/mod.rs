@@ -109,3 +109,35 @@ pub(crate) fn mariadb(settings: &[String]) -> Server {
     wait_for(port);
     Server { process, port, _folder: folder }
 }
+
+/// MySQL of Debian's next release, in the root that `conformance/mysql_root` makes; `None` where that cannot be made, which it says.
+#[allow(dead_code, reason = "one of the two tests alone asks for it")]
+pub(crate) fn mysql() -> Option<Server> {
+    let house = Path::new(env!("CARGO_MANIFEST_DIR")).parent().and_then(Path::parent).expect("a workspace");
+    let made = Command::new(house.join("conformance/mysql_root")).arg(house.join(".work/sid")).stdin(Stdio::null()).output().ok()?;
+    if !made.status.success() {
+        eprint!("{}", String::from_utf8_lossy(&made.stderr));
+        return None;
+    }
+    let root = PathBuf::from(String::from_utf8(made.stdout).ok()?.trim());
+    let port = free_port();
+    let folder = tempfile::Builder::new().prefix("tests").tempdir_in(root.join("var/lib")).ok()?;
+    let inside = Path::new("/").join(folder.path().strip_prefix(&root).ok()?);
+    let inside = inside.display();
+    let within = |program: &str| {
+        let mut command = Command::new("chroot");
+        command.arg(&root).arg(program);
+        command
+    };
+    let owned = quiet(within("chown").arg("mysql:mysql").arg(inside.to_string())).status();
+    assert!(owned.is_ok_and(|status| status.success()), "chown");
+    let data = format!("--datadir={inside}/db");
+    let made = quiet(within("mysqld").args(["--no-defaults", "--initialize-insecure", "--user=mysql", &data])).status();
+    assert!(made.is_ok_and(|status| status.success()), "mysqld --initialize-insecure");
+    let mut command = within("mysqld");
+    command.args(["--no-defaults", "--mysqlx=OFF", "--user=mysql", &data, &format!("--port={port}"), "--bind-address=127.0.0.1"]);
+    command.args([format!("--socket={inside}/socket"), format!("--pid-file={inside}/pid")]).arg("--innodb-flush-log-at-trx-commit=0");
+    let process = quiet(&mut command).spawn().expect("mysqld");
+    wait_for(port);
+    Some(Server { process, port, _folder: folder })
+}

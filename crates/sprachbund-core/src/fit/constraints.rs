@@ -448,3 +448,146 @@ fn additions(fitting: &mut Fitting, entity: &mut Entity) {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::fit::tests::{Case, check};
+
+    const CASES: &[Case] = &[
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer CHECK (a > 0), CONSTRAINT deep CHECK (a < 99));",
+            &["t, check \"a\" > 0, name: nothing -> \"t_check1\" (added: a check must have a name)"],
+        ),
+        (
+            "sql postgresql > prisma postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer, CONSTRAINT deep CHECK (a < 99));",
+            &[
+                "t, check \"a\" < 99, exists: true -> nothing (moved: Prisma makes no checks on this server)",
+                "t, check \"a\" < 99, name: \"deep\" -> nothing (moved: Prisma makes no checks on this server)",
+                "script: ALTER TABLE \"t\" ADD CONSTRAINT \"deep\" CHECK (\"a\" < 99);",
+            ],
+        ),
+        (
+            "sql postgresql > sequelize postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer, CONSTRAINT deep CHECK (a < 99));",
+            &[
+                "t, check \"a\" < 99, exists: true -> nothing (moved: Sequelize makes no checks on this server)",
+                "t, check \"a\" < 99, name: \"deep\" -> nothing (moved: Sequelize makes no checks on this server)",
+                "script: ALTER TABLE \"t\" ADD CONSTRAINT \"deep\" CHECK (\"a\" < 99);",
+            ],
+        ),
+        (
+            "sql postgresql > typeorm mariadb",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer, b integer); CREATE INDEX i ON t (a) WHERE b > 1; CREATE INDEX j ON t (a) INCLUDE (b);",
+            &[
+                "t, index a, name: \"j\" -> \"i\" (respelled: MariaDB has no index with a condition)",
+                "t, index a, include: [\"b\"] -> nothing (respelled: MariaDB has no index with a condition)",
+                "t, index a where \"b\" > 1, exists: true -> nothing (respelled: MariaDB has no index with a condition)",
+                "t, index a where \"b\" > 1, name: \"i\" -> nothing (respelled: MariaDB has no index with a condition)",
+            ],
+        ),
+        (
+            "sql postgresql > prisma sqlite",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer, b text); CREATE INDEX i ON t USING gin (b gin_trgm_ops); CREATE INDEX j ON t (lower(b));",
+            &[
+                "t, index b gin_trgm_ops, exists: true -> nothing (dropped: SQLite has no operator class of an index key)",
+                "t, index b gin_trgm_ops, name: \"i\" -> nothing (dropped: SQLite has no operator class of an index key)",
+                "t, index b gin_trgm_ops, method: \"gin\" -> nothing (dropped: SQLite has no operator class of an index key)",
+                "t, index lower(\"b\"), exists: true -> nothing (moved: Prisma cannot say an index over an expression)",
+                "t, index lower(\"b\"), name: \"j\" -> nothing (moved: Prisma cannot say an index over an expression)",
+                "script: CREATE INDEX \"j\" ON \"t\" ((lower(\"b\")));",
+            ],
+        ),
+        (
+            "sql postgresql > django sqlite",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer, b integer); CREATE UNIQUE INDEX i ON t (a DESC, b) WHERE b IS NOT NULL;",
+            &[],
+        ),
+        (
+            "sql postgresql > typeorm postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer, b text); CREATE INDEX i ON t (a DESC); CREATE INDEX j ON t USING hash (b);",
+            &[
+                "t, index a desc, exists: true -> nothing (moved: TypeORM cannot say a descending key of an index)",
+                "t, index a desc, name: \"i\" -> nothing (moved: TypeORM cannot say a descending key of an index)",
+                "t, index b, exists: true -> nothing (moved: TypeORM cannot say an access method of an index)",
+                "t, index b, name: \"j\" -> nothing (moved: TypeORM cannot say an access method of an index)",
+                "t, index b, method: \"hash\" -> nothing (moved: TypeORM cannot say an access method of an index)",
+                "script: CREATE INDEX \"i\" ON \"t\" (\"a\" DESC);",
+                "script: CREATE INDEX \"j\" ON \"t\" USING hash (\"b\");",
+            ],
+        ),
+        (
+            "sql postgresql > sqlalchemy postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, during tsrange, EXCLUDE USING gist (during WITH &&));",
+            &[
+                "t, exclusion USING gist (during WITH &&), exists: true -> nothing (moved: an exclusion constraint is written as SQL)",
+                "script: ALTER TABLE \"t\" ADD EXCLUDE USING gist (during WITH &&);",
+            ],
+        ),
+        (
+            "sql postgresql > prisma postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, during tsrange, EXCLUDE USING gist (during WITH &&));",
+            &[
+                "t, exclusion USING gist (during WITH &&), exists: true -> nothing (moved: an exclusion constraint is written as SQL)",
+                "script: ALTER TABLE \"t\" ADD EXCLUDE USING gist (during WITH &&);",
+            ],
+        ),
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer); CREATE INDEX a_very_long_name_of_an_index_that_some_take ON t (a);",
+            &[
+                "t, index a, exists: true -> nothing (moved: Django cannot say so long a name of an index)",
+                "t, index a, name: \"a_very_long_name_of_an_index_that_some_take\" -> nothing (moved: Django cannot say so long a name of an index)",
+                "script: CREATE INDEX \"a_very_long_name_of_an_index_that_some_take\" ON \"t\" (\"a\");",
+            ],
+        ),
+        (
+            "sql postgresql > django mariadb",
+            "CREATE TABLE q (id integer PRIMARY KEY); CREATE TABLE t (id integer PRIMARY KEY, q_id integer REFERENCES q (id));",
+            &["t, index q_id, exists: nothing -> true (added: this server indexes the columns of a reference)"],
+        ),
+        (
+            "sql mariadb > django postgresql",
+            "CREATE TABLE q (id integer PRIMARY KEY); CREATE TABLE t (id integer PRIMARY KEY, q_id integer, FOREIGN KEY (q_id) REFERENCES q (id));",
+            &[],
+        ),
+        (
+            "sql mariadb > typeorm mariadb",
+            "CREATE TABLE t (id integer PRIMARY KEY, a varchar(9), UNIQUE (a)); CREATE INDEX a ON t (a);",
+            &[],
+        ),
+        (
+            "sql mariadb > django mariadb",
+            "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b json);",
+            &["t, check \"a\" >= 0, exists: nothing -> true (added: the framework checks such a column by itself)"],
+        ),
+        (
+            "django postgresql > sqlalchemy postgresql",
+            "class T(models.Model):\n    a = models.CharField(max_length=9, db_index=True)\n    b = models.PositiveIntegerField()\n",
+            &["main_t, index a varchar_pattern_ops, name: nothing -> \"main_t_a_like\" (added: such an index must have a name of its own)"],
+        ),
+        (
+            "sqlalchemy postgresql > django postgresql",
+            "class T(Base):\n    __tablename__ = 't'\n    id: Mapped[int] = mapped_column(primary_key=True)\n    a: Mapped[str] = mapped_column(sa.String(9), index=True, unique=True)\n    __table_args__ = (sa.CheckConstraint('id > 0'), sa.Index(None, 'a', 'id'))\n",
+            &[
+                "t, check \"id\" > 0, name: nothing -> \"t_check1\" (added: a check must have a name)",
+                "t, index a varchar_pattern_ops, exists: nothing -> true (added: an indexed text gets a second index for patterns)",
+                "t, unique index a, exists: true -> nothing (respelled: Django makes unique constraints, not plain unique indexes)",
+                "t, unique a, as: nothing -> \"constraint\" (respelled: Django makes unique constraints, not plain unique indexes)",
+            ],
+        ),
+        (
+            "sql postgresql > sequelize sqlite",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer, b integer); CREATE INDEX ON t (a, b); CREATE INDEX ON t (a, b) WHERE a > 1;",
+            &[
+                "t, index a, b where \"a\" > 1, name: nothing -> \"t_a_b_idx\" (added: two that the framework would call the same must have names of their own)",
+            ],
+        ),
+    ];
+
+    #[test]
+    fn what_the_pass_makes_of_tables() {
+        check(super::fit, CASES);
+    }
+}

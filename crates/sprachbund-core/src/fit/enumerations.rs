@@ -66,3 +66,66 @@ fn lose_names(fitting: &mut Fitting) {
         fitting.because_enumeration(&name, Aspect::StoredName, OfType::CalledAfterColumn);
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::fit::tests::{Case, check};
+
+    const CASES: &[Case] = &[
+        (
+            "sql postgresql > typeorm postgresql",
+            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY KEY, a side, b side);",
+            &[],
+        ),
+        (
+            "sql postgresql > sequelize postgresql",
+            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY KEY, a side);",
+            &[
+                "enum side, stored_name: \"side\" -> nothing (respelled: Sequelize calls an enumeration type after its table and its column)",
+            ],
+        ),
+        (
+            "sql postgresql > sqlalchemy postgresql",
+            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY KEY, a side);",
+            &[],
+        ),
+        (
+            "sql postgresql > prisma postgresql",
+            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY KEY, a side);",
+            &[],
+        ),
+        (
+            "sql mariadb > prisma mariadb",
+            "CREATE TABLE t (id integer PRIMARY KEY, a enum('port', 'starboard'), b enum('port', 'starboard'));",
+            &[
+                "enum t_a, inline: true -> nothing (respelled: a list of values must have a name)",
+                "enum t_b, inline: true -> nothing (respelled: a list of values must have a name)",
+            ],
+        ),
+        ("sql mariadb > sqlalchemy mariadb", "CREATE TABLE t (id integer PRIMARY KEY, a enum('port', 'starboard'));", &[]),
+        (
+            "prisma postgresql > typeorm postgresql",
+            "enum Side {\n  port\n  starboard\n}\nmodel T {\n  id Int @id\n  a Side\n}\n",
+            &["enum Side, stored_name: nothing -> \"Side\" (respelled: TypeORM has a name of its own for an enumeration type)"],
+        ),
+        (
+            "sequelize postgresql > prisma postgresql",
+            "const T = sequelize.define('T', { a: DataTypes.ENUM('port', 'starboard') }, { timestamps: false });\n",
+            &[
+                "enum TA, inline: true -> nothing (respelled: a list of values must have a name)",
+                "enum TA, stored_name: nothing -> \"enum_Ts_a\" (respelled: Prisma has a name of its own for an enumeration type)",
+            ],
+        ),
+    ];
+
+    #[test]
+    fn what_the_pass_makes_of_tables() {
+        check(
+            |fitting| {
+                super::name_lists(fitting);
+                super::keep_names(fitting);
+            },
+            CASES,
+        );
+    }
+}

@@ -294,3 +294,178 @@ fn fields_of_through(fitting: &mut Fitting, owner: usize, at: usize, join: usize
 fn short(id: &str) -> &str {
     id.rsplit_once('.').map_or(id, |(_, name)| name)
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::fit::tests::{Case, check};
+
+    const CASES: &[Case] = &[
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE a (id integer PRIMARY KEY); CREATE TABLE b (id integer PRIMARY KEY); CREATE TABLE a_b (a_id integer NOT NULL REFERENCES a (id), b_id integer NOT NULL REFERENCES b (id), PRIMARY KEY (a_id, b_id));",
+            &[
+                "a_b, has a class: nothing -> true (added: the join table `a_b` has a shape that Django would not give it)",
+                "a_b, class: nothing -> \"AB\" (added: the join table `a_b` has a shape that Django would not give it)",
+                "a_b, relation a_id, attribute: nothing -> \"a\" (added: the join table `a_b` has a shape that Django would not give it)",
+                "a_b, relation a_id, inverse: nothing -> \"a_bs\" (added: the join table `a_b` has a shape that Django would not give it)",
+                "a_b, relation b_id, attribute: nothing -> \"b\" (added: the join table `a_b` has a shape that Django would not give it)",
+                "a_b, relation b_id, inverse: nothing -> \"a_bs\" (added: the join table `a_b` has a shape that Django would not give it)",
+            ],
+        ),
+        (
+            "sql postgresql > typeorm postgresql",
+            "CREATE TABLE a (id integer PRIMARY KEY); CREATE TABLE b (id integer PRIMARY KEY); CREATE TABLE a_b (a_id integer NOT NULL REFERENCES a (id), b_id integer NOT NULL REFERENCES b (id), PRIMARY KEY (a_id, b_id));",
+            &[
+                "a_b, has a class: nothing -> true (added: the join table `a_b` has a shape that TypeORM would not give it)",
+                "a_b, class: nothing -> \"AB\" (added: the join table `a_b` has a shape that TypeORM would not give it)",
+                "a_b, column a_id, attribute: nothing -> \"aId\" (added: the join table `a_b` has a shape that TypeORM would not give it)",
+                "a_b, column b_id, attribute: nothing -> \"bId\" (added: the join table `a_b` has a shape that TypeORM would not give it)",
+                "a_b, relation a_id, attribute: nothing -> \"a\" (added: the join table `a_b` has a shape that TypeORM would not give it)",
+                "a_b, relation a_id, inverse: nothing -> \"aBs\" (added: the join table `a_b` has a shape that TypeORM would not give it)",
+                "a_b, relation b_id, attribute: nothing -> \"b\" (added: the join table `a_b` has a shape that TypeORM would not give it)",
+                "a_b, relation b_id, inverse: nothing -> \"aBs\" (added: the join table `a_b` has a shape that TypeORM would not give it)",
+                "a, relation through a_b, kind: \"many-to-many\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+                "a, relation through a_b, attribute: \"bs\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+                "a, relation through a_b, target: \"b\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+                "a, relation through a_b, inverse: \"as\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+            ],
+        ),
+        (
+            "sql postgresql > prisma postgresql",
+            "CREATE TABLE a (id integer PRIMARY KEY); CREATE TABLE b (id integer PRIMARY KEY); CREATE TABLE a_b (a_id integer NOT NULL REFERENCES a (id), b_id integer NOT NULL REFERENCES b (id), PRIMARY KEY (a_id, b_id));",
+            &[
+                "a_b, has a class: nothing -> true (added: the join table `a_b` has a shape that Prisma would not give it)",
+                "a_b, class: nothing -> \"AB\" (added: the join table `a_b` has a shape that Prisma would not give it)",
+                "a_b, column a_id, attribute: nothing -> \"aId\" (added: the join table `a_b` has a shape that Prisma would not give it)",
+                "a_b, column b_id, attribute: nothing -> \"bId\" (added: the join table `a_b` has a shape that Prisma would not give it)",
+                "a_b, relation a_id, attribute: nothing -> \"a\" (added: the join table `a_b` has a shape that Prisma would not give it)",
+                "a_b, relation a_id, inverse: nothing -> \"aBs\" (added: the join table `a_b` has a shape that Prisma would not give it)",
+                "a_b, relation b_id, attribute: nothing -> \"b\" (added: the join table `a_b` has a shape that Prisma would not give it)",
+                "a_b, relation b_id, inverse: nothing -> \"aBs\" (added: the join table `a_b` has a shape that Prisma would not give it)",
+                "a, relation through a_b, kind: \"many-to-many\" -> nothing (respelled: Prisma joins two tables only by a join table of its own shape)",
+                "a, relation through a_b, attribute: \"bs\" -> nothing (respelled: Prisma joins two tables only by a join table of its own shape)",
+                "a, relation through a_b, target: \"b\" -> nothing (respelled: Prisma joins two tables only by a join table of its own shape)",
+                "a, relation through a_b, inverse: \"as\" -> nothing (respelled: Prisma joins two tables only by a join table of its own shape)",
+            ],
+        ),
+        (
+            "sql postgresql > sequelize postgresql",
+            "CREATE TABLE a (id integer PRIMARY KEY); CREATE TABLE b (id integer PRIMARY KEY); CREATE TABLE a_b (a_id integer NOT NULL REFERENCES a (id), b_id integer NOT NULL REFERENCES b (id), PRIMARY KEY (a_id, b_id));",
+            &[
+                "a_b, has a class: nothing -> true (added: the join table `a_b` has a shape that Sequelize would not give it)",
+                "a_b, class: nothing -> \"AB\" (added: the join table `a_b` has a shape that Sequelize would not give it)",
+                "a_b, column a_id, attribute: nothing -> \"aId\" (added: the join table `a_b` has a shape that Sequelize would not give it)",
+                "a_b, column b_id, attribute: nothing -> \"bId\" (added: the join table `a_b` has a shape that Sequelize would not give it)",
+                "a_b, relation a_id, attribute: nothing -> \"a\" (added: the join table `a_b` has a shape that Sequelize would not give it)",
+                "a_b, relation a_id, inverse: nothing -> \"aBs\" (added: the join table `a_b` has a shape that Sequelize would not give it)",
+                "a_b, relation b_id, attribute: nothing -> \"b\" (added: the join table `a_b` has a shape that Sequelize would not give it)",
+                "a_b, relation b_id, inverse: nothing -> \"aBs\" (added: the join table `a_b` has a shape that Sequelize would not give it)",
+            ],
+        ),
+        (
+            "django postgresql > typeorm postgresql",
+            "class A(models.Model):\n    bs = models.ManyToManyField('B', related_name='as_of')\nclass B(models.Model):\n    pass\n",
+            &[
+                "main_a_bs, has a class: nothing -> true (added: the join table `main_a_bs` has a shape that TypeORM would not give it)",
+                "main_a_bs, class: nothing -> \"ABs\" (added: the join table `main_a_bs` has a shape that TypeORM would not give it)",
+                "main_a_bs, column id, attribute: nothing -> \"id\" (added: the join table `main_a_bs` has a shape that TypeORM would not give it)",
+                "main_a_bs, relation a_id, attribute: nothing -> \"a\" (added: the join table `main_a_bs` has a shape that TypeORM would not give it)",
+                "main_a_bs, relation a_id, inverse: nothing -> \"aBses\" (added: the join table `main_a_bs` has a shape that TypeORM would not give it)",
+                "main_a_bs, relation b_id, attribute: nothing -> \"b\" (added: the join table `main_a_bs` has a shape that TypeORM would not give it)",
+                "main_a_bs, relation b_id, inverse: nothing -> \"aBses\" (added: the join table `main_a_bs` has a shape that TypeORM would not give it)",
+                "main_a, relation through main_a_bs, kind: \"many-to-many\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+                "main_a, relation through main_a_bs, attribute: \"bs\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+                "main_a, relation through main_a_bs, target: \"main_b\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+                "main_a, relation through main_a_bs, inverse: \"as_of\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+            ],
+        ),
+        (
+            "django postgresql > sqlalchemy postgresql",
+            "class A(models.Model):\n    bs = models.ManyToManyField('B', db_table='joined')\nclass B(models.Model):\n    pass\n",
+            &[],
+        ),
+        (
+            "django postgresql > prisma postgresql",
+            "class A(models.Model):\n    bs = models.ManyToManyField('B')\nclass B(models.Model):\n    pass\n",
+            &[
+                "main_a_bs, has a class: nothing -> true (added: the join table `main_a_bs` has a shape that Prisma would not give it)",
+                "main_a_bs, class: nothing -> \"ABs\" (added: the join table `main_a_bs` has a shape that Prisma would not give it)",
+                "main_a_bs, column a_id, attribute: nothing -> \"aId\" (added: the join table `main_a_bs` has a shape that Prisma would not give it)",
+                "main_a_bs, column b_id, attribute: nothing -> \"bId\" (added: the join table `main_a_bs` has a shape that Prisma would not give it)",
+                "main_a_bs, column id, attribute: nothing -> \"id\" (added: the join table `main_a_bs` has a shape that Prisma would not give it)",
+                "main_a_bs, relation a_id, attribute: nothing -> \"a\" (added: the join table `main_a_bs` has a shape that Prisma would not give it)",
+                "main_a_bs, relation a_id, inverse: nothing -> \"aBses\" (added: the join table `main_a_bs` has a shape that Prisma would not give it)",
+                "main_a_bs, relation b_id, attribute: nothing -> \"b\" (added: the join table `main_a_bs` has a shape that Prisma would not give it)",
+                "main_a_bs, relation b_id, inverse: nothing -> \"aBses\" (added: the join table `main_a_bs` has a shape that Prisma would not give it)",
+                "main_a, relation through main_a_bs, kind: \"many-to-many\" -> nothing (respelled: Prisma joins two tables only by a join table of its own shape)",
+                "main_a, relation through main_a_bs, attribute: \"bs\" -> nothing (respelled: Prisma joins two tables only by a join table of its own shape)",
+                "main_a, relation through main_a_bs, target: \"main_b\" -> nothing (respelled: Prisma joins two tables only by a join table of its own shape)",
+                "main_a, relation through main_a_bs, inverse: \"a_set\" -> nothing (respelled: Prisma joins two tables only by a join table of its own shape)",
+            ],
+        ),
+        (
+            "django postgresql > typeorm postgresql",
+            "class A(models.Model):\n    near = models.ManyToManyField('self')\n",
+            &[
+                "main_a, relation through main_a_near, symmetrical: true -> nothing (dropped: TypeORM has no relation that goes both ways at once)",
+                "main_a_near, has a class: nothing -> true (added: the join table `main_a_near` has a shape that TypeORM would not give it)",
+                "main_a_near, class: nothing -> \"ANear\" (added: the join table `main_a_near` has a shape that TypeORM would not give it)",
+                "main_a_near, column id, attribute: nothing -> \"id\" (added: the join table `main_a_near` has a shape that TypeORM would not give it)",
+                "main_a_near, relation from_a_id, attribute: nothing -> \"fromA\" (added: the join table `main_a_near` has a shape that TypeORM would not give it)",
+                "main_a_near, relation from_a_id, inverse: nothing -> \"aNearsFromA\" (added: the join table `main_a_near` has a shape that TypeORM would not give it)",
+                "main_a_near, relation to_a_id, attribute: nothing -> \"toA\" (added: the join table `main_a_near` has a shape that TypeORM would not give it)",
+                "main_a_near, relation to_a_id, inverse: nothing -> \"aNearsToA\" (added: the join table `main_a_near` has a shape that TypeORM would not give it)",
+                "main_a, relation through main_a_near, kind: \"many-to-many\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+                "main_a, relation through main_a_near, attribute: \"near\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+                "main_a, relation through main_a_near, target: \"main_a\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+            ],
+        ),
+        (
+            "django postgresql > sequelize postgresql",
+            "class A(models.Model):\n    bs = models.ManyToManyField('B', through='AB', through_fields=('a', 'b'))\nclass B(models.Model):\n    pass\nclass AB(models.Model):\n    a = models.ForeignKey(A, models.CASCADE)\n    b = models.ForeignKey(B, models.CASCADE)\n    share = models.IntegerField()\n",
+            &[
+                "main_a, relation through main_ab, through_fields: [\"a\",\"b\"] -> nothing (respelled: Sequelize does not name the references of a join table)",
+            ],
+        ),
+        (
+            "django postgresql > typeorm postgresql",
+            "class A(models.Model):\n    bs = models.ManyToManyField('B', through='AB', through_fields=('a', 'b'))\nclass B(models.Model):\n    pass\nclass AB(models.Model):\n    a = models.ForeignKey(A, models.CASCADE)\n    b = models.ForeignKey(B, models.CASCADE)\n    share = models.IntegerField()\n",
+            &[
+                "main_a, relation through main_ab, kind: \"many-to-many\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+                "main_a, relation through main_ab, attribute: \"bs\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+                "main_a, relation through main_ab, target: \"main_b\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+                "main_a, relation through main_ab, inverse: \"a_set\" -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+                "main_a, relation through main_ab, through_fields: [\"a\",\"b\"] -> nothing (respelled: TypeORM joins two tables only by a join table of its own shape)",
+            ],
+        ),
+        (
+            "typeorm postgresql > django postgresql",
+            "@Entity()\nexport class B {\n  @PrimaryGeneratedColumn()\n  id!: number;\n}\n@Entity()\nexport class A {\n  @PrimaryGeneratedColumn()\n  id!: number;\n  @ManyToMany(() => B)\n  @JoinTable()\n  bs!: B[];\n}\n",
+            &[
+                "a_bs_b, has a class: nothing -> true (added: the join table `a_bs_b` has a shape that Django would not give it)",
+                "a_bs_b, class: nothing -> \"ABs\" (added: the join table `a_bs_b` has a shape that Django would not give it)",
+                "a_bs_b, relation aId, attribute: nothing -> \"a\" (added: the join table `a_bs_b` has a shape that Django would not give it)",
+                "a_bs_b, relation aId, inverse: nothing -> \"a_bses\" (added: the join table `a_bs_b` has a shape that Django would not give it)",
+                "a_bs_b, relation bId, attribute: nothing -> \"b\" (added: the join table `a_bs_b` has a shape that Django would not give it)",
+                "a_bs_b, relation bId, inverse: nothing -> \"a_bses\" (added: the join table `a_bs_b` has a shape that Django would not give it)",
+            ],
+        ),
+        (
+            "prisma postgresql > django postgresql",
+            "model A {\n  id Int @id\n  bs B[]\n}\nmodel B {\n  id Int @id\n  as A[]\n}\n",
+            &[
+                "_AToB, has a class: nothing -> true (added: the join table `_AToB` has a shape that Django would not give it)",
+                "_AToB, class: nothing -> \"ABs\" (added: the join table `_AToB` has a shape that Django would not give it)",
+                "_AToB, relation A, attribute: nothing -> \"a\" (added: the join table `_AToB` has a shape that Django would not give it)",
+                "_AToB, relation A, inverse: nothing -> \"a_bses\" (added: the join table `_AToB` has a shape that Django would not give it)",
+                "_AToB, relation B, attribute: nothing -> \"b\" (added: the join table `_AToB` has a shape that Django would not give it)",
+                "_AToB, relation B, inverse: nothing -> \"a_bses\" (added: the join table `_AToB` has a shape that Django would not give it)",
+            ],
+        ),
+    ];
+
+    #[test]
+    fn what_the_pass_makes_of_tables() {
+        check(super::fit, CASES);
+    }
+}

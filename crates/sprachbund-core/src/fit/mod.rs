@@ -1,9 +1,8 @@
 //! Makes a schema fit what a dialect can say. This is the only place where meaning may change. Passes transform, and leave a
 //! [cause](causes) on what they touch; the loss [report] is the difference between the schema as it was and as it fits.
 //!
-//! Passes, in order: [`names`] (host names only, no meaning), [`documents`] (between tables and documents), [`tables`],
-//! [`joins`], the updates of [`values`] (they decide about types, too), [`types`], [`values`], [`voices`], [`references`],
-//! [`constraints`]. What a database stores is fitted by [`stored`] alone.
+//! Before the passes come [`names`] (host names only, no meaning) and [`documents`] (between tables and documents); then those
+//! of `PASSES`: [`tables`], [`joins`], [`types`], [`values`], [`voices`], [`references`], [`constraints`]. What a database stores is fitted by [`stored`] alone.
 
 mod causes;
 mod constraints;
@@ -15,6 +14,8 @@ mod references;
 mod report;
 mod stored;
 mod tables;
+#[cfg(test)]
+mod tests;
 mod types;
 mod uniques;
 mod values;
@@ -30,7 +31,7 @@ use report::{Causes, Crossing, Touched};
 use crate::dialect::{Capabilities, Conventions, Dialect, Medium, Settings};
 use crate::host::Language;
 use crate::schema::facts::{Aspect, Element, FactKey, TableKeys};
-use crate::schema::{Database, Entity, Schema};
+use crate::schema::{Database, Entity, Schema, Source};
 use crate::server::Server;
 
 pub use causes::UNEXPLAINED;
@@ -114,6 +115,24 @@ fn settled(schema: &Schema, database: Database) -> Cow<'_, Schema> {
     Cow::Owned(schema)
 }
 
+/// A pass: it transforms, and leaves a cause on what it touches.
+type Pass = fn(&mut Fitting<'_>);
+
+/// Every pass over tables that classes declare, in order.
+const PASSES: [Pass; 9] = [
+    tables::fit,
+    joins::fit,
+    // Join tables may have got a class just now, and with it a key.
+    tables::keys_of_joins,
+    // What the database sets at an update decides about types, too.
+    values::updates,
+    types::fit,
+    values::fit,
+    voices::fit,
+    references::fit,
+    constraints::fit,
+];
+
 /// Fits `schema` to a dialect.
 pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     // What is whole on the source's server may not be on this one.
@@ -136,31 +155,8 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
         crossed
     });
     let start = crossed.as_ref().map_or(&named, |crossed| &crossed.schema).clone();
-    let server = Capabilities::all_but(settings.database().server().lacks);
-    let mut fitting = Fitting {
-        dialect,
-        keys: TableKeys::of(&start),
-        schema: start,
-        home: is_home(schema, &conventions),
-        own_dialect,
-        language: dialect.language,
-        conventions,
-        capabilities,
-        server,
-        comes_with_fractions: schema.source.database.server().keeps_fractions && !settings.database().server().keeps_fractions,
-        holds_the_same: settings.database() == schema.source.database && settings.database().server().several_words,
-        causes: Causes::default(),
-        script: Vec::new(),
-    };
-    tables::fit(&mut fitting);
-    joins::fit(&mut fitting);
-    tables::keys_of_joins(&mut fitting);
-    values::updates(&mut fitting);
-    types::fit(&mut fitting);
-    values::fit(&mut fitting);
-    voices::fit(&mut fitting);
-    references::fit(&mut fitting);
-    constraints::fit(&mut fitting);
+    let mut fitting = Fitting::of(start, &schema.source, dialect, settings);
+    PASSES.iter().for_each(|pass| pass(&mut fitting));
     let Fitting { mut schema, causes, script, conventions, .. } = fitting;
     schema.source.dialect = dialect.id.to_owned();
     schema.source.version = conventions.version;
@@ -173,8 +169,7 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
 }
 
 /// Whether a schema was read from what is now the target, version and server, too: then all of it can be said again.
-fn is_home(schema: &Schema, target: &Conventions) -> bool {
-    let source = &schema.source;
+fn is_home(source: &Source, target: &Conventions) -> bool {
     source.dialect == target.dialect.id && source.version == target.version && source.database == target.database
 }
 
@@ -200,6 +195,29 @@ struct Fitting<'d> {
     holds_the_same: bool,
     causes: Causes,
     script: Vec<String>,
+}
+
+impl<'d> Fitting<'d> {
+    /// Nothing done yet: the schema with the names of the target's language, and where it comes from.
+    fn of(schema: Schema, source: &Source, dialect: &'d Dialect, settings: &Settings) -> Self {
+        let conventions = (dialect.conventions)(settings);
+        let (here, there) = (settings.database().server(), source.database.server());
+        Fitting {
+            dialect,
+            keys: TableKeys::of(&schema),
+            home: is_home(source, &conventions),
+            own_dialect: source.dialect == dialect.id,
+            language: dialect.language,
+            conventions,
+            capabilities: (dialect.capabilities)(settings),
+            server: Capabilities::all_but(here.lacks),
+            comes_with_fractions: there.keeps_fractions && !here.keeps_fractions,
+            holds_the_same: settings.database() == source.database && here.several_words,
+            schema,
+            causes: Causes::default(),
+            script: Vec::new(),
+        }
+    }
 }
 
 impl Fitting<'_> {

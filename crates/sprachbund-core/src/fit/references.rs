@@ -429,3 +429,148 @@ fn join_actions(fitting: &mut Fitting, entity: &mut Entity) {
         fitting.because(entity, element, Aspect::OnDelete, OfReference::JoinRowsGoAlong);
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::fit::tests::{Case, check};
+
+    const CASES: &[Case] = &[
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE q (id integer PRIMARY KEY); CREATE TABLE t (id integer PRIMARY KEY, q_id integer REFERENCES q (id) ON DELETE SET NULL);",
+            &[
+                "t, foreign key q_id, on_delete: \"set null\" -> \"no action\" (weakened: Django acts on deletion in the application, not in the database)",
+                "t, relation q_id, on_delete: nothing -> \"set null\" (weakened: Django acts on deletion in the application, not in the database)",
+                "t, foreign key q_id, deferrable: nothing -> \"initially-deferred\" (added: Django has every foreign key checked at commit)",
+            ],
+        ),
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE q (id integer PRIMARY KEY); CREATE TABLE t (id integer PRIMARY KEY, q_id integer NOT NULL REFERENCES q (id) ON DELETE RESTRICT ON UPDATE CASCADE);",
+            &[
+                "t, foreign key q_id, on_delete: \"restrict\" -> \"no action\" (weakened: Django acts on deletion in the application, not in the database)",
+                "t, foreign key q_id, on_update: \"cascade\" -> \"no action\" (weakened: Django acts on deletion in the application, not in the database)",
+                "t, relation q_id, on_delete: nothing -> \"restrict\" (weakened: Django acts on deletion in the application, not in the database)",
+                "t, foreign key q_id, deferrable: nothing -> \"initially-deferred\" (added: Django has every foreign key checked at commit)",
+            ],
+        ),
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE q (a integer, b integer, PRIMARY KEY (a, b)); CREATE TABLE t (id integer PRIMARY KEY, a integer, b integer, FOREIGN KEY (a, b) REFERENCES q (a, b));",
+            &[
+                "t, relation a, b, kind: \"many-to-one\" -> nothing (dropped: Django has no relation over several columns)",
+                "t, relation a, b, attribute: \"q\" -> nothing (dropped: Django has no relation over several columns)",
+                "t, relation a, b, target: \"q\" -> nothing (dropped: Django has no relation over several columns)",
+                "t, relation a, b, inverse: \"ts\" -> nothing (dropped: Django has no relation over several columns)",
+                "t, foreign key a, b, references: [null,\"q\",[\"a\",\"b\"]] -> nothing (moved: Django has no foreign key over several columns)",
+                "t, foreign key a, b, on_delete: \"no action\" -> nothing (moved: Django has no foreign key over several columns)",
+                "t, foreign key a, b, on_update: \"no action\" -> nothing (moved: Django has no foreign key over several columns)",
+                "t, foreign key a, b, enforced: \"database\" -> nothing (moved: Django has no foreign key over several columns)",
+                "script: ALTER TABLE \"t\" ADD FOREIGN KEY (\"a\", \"b\") REFERENCES \"q\" (\"a\", \"b\");",
+            ],
+        ),
+        (
+            "sql postgresql > typeorm postgresql",
+            "CREATE TABLE q (a integer, b integer, PRIMARY KEY (a, b)); CREATE TABLE t (id integer PRIMARY KEY, a integer, b integer, FOREIGN KEY (a, b) REFERENCES q (a, b));",
+            &[],
+        ),
+        (
+            "sql postgresql > prisma postgresql",
+            "CREATE TABLE q (id integer PRIMARY KEY); CREATE TABLE t (id integer PRIMARY KEY, q_id integer UNIQUE REFERENCES q (id) DEFERRABLE INITIALLY DEFERRED);",
+            &[
+                "t, foreign key q_id, deferrable: \"initially-deferred\" -> nothing (strengthened: a foreign key cannot be checked at commit here)",
+            ],
+        ),
+        (
+            "sql postgresql > sequelize postgresql",
+            "CREATE TABLE q (id integer PRIMARY KEY); CREATE TABLE t (id integer PRIMARY KEY, q_id integer REFERENCES q (id) DEFERRABLE);",
+            &[],
+        ),
+        (
+            "sql postgresql > typeorm sqlite",
+            "CREATE TABLE q (id integer PRIMARY KEY); CREATE TABLE t (id integer PRIMARY KEY, q_id integer CONSTRAINT by_q REFERENCES q (id) ON DELETE SET DEFAULT);",
+            &[
+                "t, foreign key q_id, on_delete: \"set default\" -> \"no action\" (weakened: TypeORM cannot tell the database to set a default)",
+            ],
+        ),
+        (
+            "sql postgresql > sequelize postgresql",
+            "CREATE TABLE a (id integer PRIMARY KEY, b_id integer NOT NULL); CREATE TABLE b (id integer PRIMARY KEY, a_id integer NOT NULL REFERENCES a (id)); ALTER TABLE a ADD FOREIGN KEY (b_id) REFERENCES b (id);",
+            &[],
+        ),
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE q (id integer PRIMARY KEY, code text); CREATE TABLE t (id integer PRIMARY KEY, q_id integer REFERENCES q (id), FOREIGN KEY (q_id) REFERENCES elsewhere (id));",
+            &[
+                "t, foreign key q_id, times: 2 -> nothing (moved: Django makes foreign keys of its relations, and none of them is this one)",
+                "t, foreign key q_id, references: [null,\"elsewhere\",[\"id\"]] -> [null,\"q\",[\"id\"]] (moved: Django makes foreign keys of its relations, and none of them is this one)",
+                "t, foreign key q_id, deferrable: nothing -> \"initially-deferred\" (moved: Django makes foreign keys of its relations, and none of them is this one)",
+                "t, relation q_id, on_delete: nothing -> \"no action\" (added: Django says for each relation what the application does on deletion)",
+                "script: ALTER TABLE \"t\" ADD FOREIGN KEY (\"q_id\") REFERENCES \"elsewhere\" (\"id\");",
+            ],
+        ),
+        (
+            "sql sqlite > prisma sqlite",
+            "CREATE TABLE q (id integer PRIMARY KEY, code text); CREATE TABLE t (id integer PRIMARY KEY, code text REFERENCES q (code));",
+            &[
+                "t, foreign key code, references: [null,\"q\",[\"code\"]] -> nothing (dropped: Prisma refers only to what is unique)",
+                "t, foreign key code, on_delete: \"no action\" -> nothing (dropped: Prisma refers only to what is unique)",
+                "t, foreign key code, on_update: \"no action\" -> nothing (dropped: Prisma refers only to what is unique)",
+                "t, foreign key code, enforced: \"database\" -> nothing (dropped: Prisma refers only to what is unique)",
+                "t, relation code, kind: \"many-to-one\" -> nothing (dropped: Prisma refers only to what is unique)",
+                "t, relation code, attribute: \"code\" -> nothing (dropped: Prisma refers only to what is unique)",
+                "t, relation code, target: \"q\" -> nothing (dropped: Prisma refers only to what is unique)",
+                "t, relation code, inverse: \"ts\" -> nothing (dropped: Prisma refers only to what is unique)",
+            ],
+        ),
+        (
+            "django postgresql > typeorm postgresql",
+            "class Q(models.Model):\n    pass\nclass T(models.Model):\n    a = models.ForeignKey(Q, models.CASCADE)\n    b = models.ForeignKey(Q, models.SET_NULL, null=True, related_name='bs')\n    c = models.ForeignKey(Q, models.PROTECT, related_name='cs')\n    d = models.OneToOneField(Q, models.DO_NOTHING, related_name='d')\n",
+            &[
+                "main_t, foreign key a_id, on_delete: \"no action\" -> \"cascade\" (strengthened: on deletion the application acted (cascade))",
+                "main_t, relation a_id, on_delete: \"cascade\" -> nothing (strengthened: on deletion the application acted (cascade))",
+                "main_t, foreign key b_id, on_delete: \"no action\" -> \"set null\" (strengthened: on deletion the application acted (set null))",
+                "main_t, relation b_id, on_delete: \"set null\" -> nothing (strengthened: on deletion the application acted (set null))",
+                "main_t, foreign key c_id, on_delete: \"no action\" -> \"restrict\" (strengthened: on deletion the application acted (protect))",
+                "main_t, relation c_id, on_delete: \"protect\" -> nothing (strengthened: on deletion the application acted (protect))",
+                "main_t, relation d_id, on_delete: \"no action\" -> nothing (respelled: on deletion the application acted (no action))",
+            ],
+        ),
+        (
+            "django postgresql > prisma postgresql",
+            "class Q(models.Model):\n    pass\nclass T(models.Model):\n    a = models.ForeignKey(Q, models.CASCADE, db_constraint=False)\n    b = models.ForeignKey(Q, models.SET_DEFAULT, default=1, related_name='bs')\n",
+            &[
+                "main_t, relation a_id, on_delete: \"cascade\" -> nothing (dropped: the application no longer acts on deletion, and no foreign key does (cascade))",
+                "main_t, foreign key b_id, on_delete: \"no action\" -> \"set default\" (strengthened: on deletion the application acted (set default))",
+                "main_t, relation b_id, on_delete: \"set default\" -> nothing (strengthened: on deletion the application acted (set default))",
+                "main_t, foreign key a_id, enforced: \"application\" -> \"database\" (strengthened: every relation has a foreign key here)",
+                "main_t, foreign key a_id, deferrable: \"initially-deferred\" -> nothing (strengthened: a foreign key cannot be checked at commit here)",
+                "main_t, foreign key b_id, deferrable: \"initially-deferred\" -> nothing (strengthened: a foreign key cannot be checked at commit here)",
+            ],
+        ),
+        (
+            "django mariadb > sqlalchemy mariadb",
+            "class Q(models.Model):\n    pass\nclass T(models.Model):\n    a = models.ForeignKey(Q, models.CASCADE)\n    b = models.OneToOneField(Q, models.RESTRICT, related_name='b')\n",
+            &[
+                "main_t, foreign key b_id, on_delete: \"no action\" -> \"restrict\" (strengthened: on deletion the application acted (restrict))",
+                "main_t, relation b_id, on_delete: \"restrict\" -> nothing (strengthened: on deletion the application acted (restrict))",
+            ],
+        ),
+        (
+            "typeorm postgresql > django postgresql",
+            "@Entity()\nexport class Q {\n  @PrimaryGeneratedColumn()\n  id!: number;\n}\n@Entity()\nexport class T {\n  @PrimaryGeneratedColumn()\n  id!: number;\n  @ManyToOne(() => Q, { onDelete: 'CASCADE', nullable: false })\n  a!: Q;\n  @OneToOne(() => Q, { createForeignKeyConstraints: false })\n  @JoinColumn()\n  b!: Q;\n}\n",
+            &[
+                "t, foreign key aId, on_delete: \"cascade\" -> \"no action\" (weakened: Django acts on deletion in the application, not in the database)",
+                "t, relation aId, on_delete: nothing -> \"cascade\" (weakened: Django acts on deletion in the application, not in the database)",
+                "t, relation bId, on_delete: nothing -> \"no action\" (added: Django says for each relation what the application does on deletion)",
+                "t, foreign key aId, deferrable: nothing -> \"initially-deferred\" (added: Django has every foreign key checked at commit)",
+                "t, foreign key bId, deferrable: nothing -> \"initially-deferred\" (added: Django has every foreign key checked at commit)",
+            ],
+        ),
+    ];
+
+    #[test]
+    fn what_the_pass_makes_of_tables() {
+        check(super::fit, CASES);
+    }
+}

@@ -395,3 +395,167 @@ fn cause(difference: &Difference, database: Database) -> Cause {
     };
     row.map_or_else(|| OfLayer::NotOfScripts(word).into(), Cause::from)
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::fit::tests::{Case, check_whole};
+
+    const CASES: &[Case] = &[
+        (
+            "django postgresql > sql postgresql",
+            "class T(models.Model):\n    a = models.CharField(max_length=9, default='x', null=True)\n    b = models.DateTimeField(auto_now=True)\n    c = models.FileField()\n",
+            &[
+                "main_t, column a, attribute: \"a\" -> nothing (dropped: a database has no attributes and classes)",
+                "main_t, column b, attribute: \"b\" -> nothing (dropped: a database has no attributes and classes)",
+                "main_t, column c, attribute: \"c\" -> nothing (dropped: a database has no attributes and classes)",
+                "main_t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+                "main_t, column a, required_on_input: \"required\" -> nothing (dropped: input is not validated by a database)",
+                "main_t, column b, required_on_input: \"optional\" -> nothing (dropped: input is not validated by a database)",
+                "main_t, column c, required_on_input: \"required\" -> nothing (dropped: input is not validated by a database)",
+                "main_t, column c, format: \"file\" -> nothing (dropped: input is not validated by a database)",
+                "main_t, column id, required_on_input: \"optional\" -> nothing (dropped: input is not validated by a database)",
+                "main_t, column a, default in the application: {\"literal\":\"x\"} -> nothing (dropped: a default that the application fills in is not in the database)",
+                "main_t, column b, default in the application: {\"function\":\"now\"} -> nothing (dropped: a default that the application fills in is not in the database)",
+                "main_t, column b, update in the application: {\"function\":\"now\"} -> nothing (dropped: what the application fills in on update is not in the database)",
+                "main_t, column b, purpose: \"update-time\" -> nothing (dropped: the framework no longer keeps such a column by itself)",
+            ],
+        ),
+        (
+            "django postgresql > sql sqlite",
+            "class T(models.Model):\n    a = models.DecimalField(max_digits=8, decimal_places=2, db_default=1)\n    b = models.JSONField(default=dict)\n    c = models.PositiveIntegerField()\n",
+            &[
+                "main_t, column a, attribute: \"a\" -> nothing (dropped: a database has no attributes and classes)",
+                "main_t, column b, attribute: \"b\" -> nothing (dropped: a database has no attributes and classes)",
+                "main_t, column c, attribute: \"c\" -> nothing (dropped: a database has no attributes and classes)",
+                "main_t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+                "main_t, column a, required_on_input: \"required\" -> nothing (dropped: input is not validated by a database)",
+                "main_t, column b, required_on_input: \"required\" -> nothing (dropped: input is not validated by a database)",
+                "main_t, column c, required_on_input: \"required\" -> nothing (dropped: input is not validated by a database)",
+                "main_t, column id, required_on_input: \"optional\" -> nothing (dropped: input is not validated by a database)",
+                "main_t, column b, default in the application: {\"literal\":{}} -> nothing (dropped: a default that the application fills in is not in the database)",
+                "main_t, column b, type: \"binary json\" -> \"json\" (respelled: this server has no such type, or keeps no more than its word)",
+            ],
+        ),
+        (
+            "sql postgresql > sql sqlite",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer[] DEFAULT '{1}', b timestamptz DEFAULT now(), c uuid DEFAULT gen_random_uuid()); CREATE INDEX i ON t USING gin (a);",
+            &[
+                "t, column a, attribute: \"a\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column b, attribute: \"b\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column c, attribute: \"c\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, index a, exists: true -> nothing (dropped: this server cannot hold such an index)",
+                "t, index a, name: \"i\" -> nothing (dropped: this server cannot hold such an index)",
+                "t, index a, method: \"gin\" -> nothing (dropped: this server cannot hold such an index)",
+                "t, column a, type: \"integer array\" -> \"text\" (weakened: this server has no type that keeps such values in order)",
+                "t, column a, default in the database: {\"literal\":[1]} -> {\"literal\":\"[1]\"} (respelled: this server says such a default in another way)",
+                "t, column b, type: \"timestamp with time zone\" -> \"timestamp\" (respelled: this server has no such type, or keeps no more than its word)",
+                "t, column id, identity: nothing -> \"by-default\" (respelled: this server numbers keys in its own way)",
+            ],
+        ),
+        (
+            "sql postgresql > sql mariadb",
+            "CREATE TABLE t (id integer PRIMARY KEY, a text UNIQUE, b jsonb DEFAULT '{}', c varchar DEFAULT 'x'); COMMENT ON COLUMN t.a IS 'what it is'; CREATE INDEX i ON t (a) WHERE c = 'x';",
+            &[
+                "t, column a, attribute: \"a\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column b, attribute: \"b\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column c, attribute: \"c\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, index a where \"c\" = 'x', exists: true -> nothing (dropped: this server cannot hold such an index)",
+                "t, index a where \"c\" = 'x', name: \"i\" -> nothing (dropped: this server cannot hold such an index)",
+                "t, column b, type: \"binary json\" -> \"json\" (respelled: this server has no such type, or keeps no more than its word)",
+                "t, column c, type: \"varchar\" -> \"text\" (respelled: this server has no such type, or keeps no more than its word)",
+            ],
+        ),
+        (
+            "sql postgresql > sql mariadb",
+            "CREATE SCHEMA port; CREATE TABLE port.t (id integer PRIMARY KEY, during tsrange, EXCLUDE USING gist (during WITH &&)); ",
+            &[
+                "t, namespace: \"port\" -> nothing (dropped: this server has no named schemas)",
+                "t, column during, attribute: \"during\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, exclusion USING gist (during WITH &&), exists: true -> nothing (dropped: this server has no exclusion constraints, or this one is code)",
+                "t, column during, type: \"native(tsrange)\" -> \"text\" (weakened: this server has no type that keeps such values in order)",
+            ],
+        ),
+        (
+            "sql mariadb > sql postgresql",
+            "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a enum('port','starboard'), b tinyint(1) DEFAULT 1, c datetime ON UPDATE CURRENT_TIMESTAMP);",
+            &[
+                "t, column a, attribute: \"a\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column b, attribute: \"b\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column c, attribute: \"c\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column c, update in the database: {\"function\":\"now\"} -> nothing (dropped: `update in the database` is not written into a script)",
+            ],
+        ),
+        (
+            "sql mariadb > sql sqlite",
+            "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a int unsigned COMMENT 'what it is', b longtext);",
+            &[
+                "t, column a, comment: \"what it is\" -> nothing (dropped: `comment` is not written into a script)",
+                "t, column a, attribute: \"a\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column b, attribute: \"b\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+            ],
+        ),
+        (
+            "sql sqlite > sql postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a real, b blob, c text COLLATE NOCASE);",
+            &[
+                "t, column a, attribute: \"a\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column b, attribute: \"b\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column c, attribute: \"c\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+            ],
+        ),
+        (
+            "mongoose mongodb > sql postgresql",
+            "const T = mongoose.model('T', new Schema({ a: { type: String, required: true, maxlength: 9 }, b: [Number], c: { type: Schema.Types.ObjectId, ref: 'T' } }, { versionKey: false }), 't');\n",
+            &[
+                "t, column _id, attribute: \"_id\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column a, attribute: \"a\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column b, attribute: \"b\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column _id, required_on_input: \"optional\" -> nothing (dropped: input is not validated by a database)",
+                "t, column a, required_on_input: \"required\" -> nothing (dropped: input is not validated by a database)",
+                "t, column b, required_on_input: \"optional\" -> nothing (dropped: input is not validated by a database)",
+                "t, column c, required_on_input: \"optional\" -> nothing (dropped: input is not validated by a database)",
+                "t, column _id, default in the application: {\"expression\":{\"language\":\"typescript\",\"database\":null,\"text\":\"() => new Types.ObjectId()\",\"tree\":null}} -> nothing (dropped: a default that the application fills in is not in the database)",
+                "t, column b, default in the application: {\"literal\":[]} -> nothing (dropped: a default that the application fills in is not in the database)",
+                "t, relation c, kind: \"many-to-one\" -> nothing (dropped: a relation is a foreign key, and no more)",
+                "t, relation c, attribute: \"c\" -> nothing (dropped: a relation is a foreign key, and no more)",
+                "t, relation c, target: \"t\" -> nothing (dropped: a relation is a foreign key, and no more)",
+                "t, column a, nullable: \"null\" -> \"not null\" (strengthened: what the application requires, the column holds)",
+                "t, column a, rules: [{\"rule\":\"max_length\",\"value\":9,\"message\":null}] -> nothing (strengthened: a length is a part of the column's type)",
+                "t, foreign key c, enforced: \"application\" -> \"database\" (strengthened: the database holds references)",
+                "t, kind: \"document\" -> \"table\" (respelled: documents become rows)",
+                "t, column _id, type: \"object id\" -> \"char(24)\" (respelled: a database of tables has other types)",
+                "t, column a, type: \"text\" -> \"varchar(9)\" (respelled: a database of tables has other types)",
+                "t, column c, type: \"object id\" -> \"char(24)\" (respelled: a database of tables has other types)",
+            ],
+        ),
+        (
+            "typeorm postgresql > sql mariadb",
+            "@Entity()\nexport class T {\n  @PrimaryGeneratedColumn('uuid')\n  id!: string;\n  @CreateDateColumn()\n  a!: Date;\n  @UpdateDateColumn()\n  b!: Date;\n}\n",
+            &[
+                "t, column a, attribute: \"a\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column a, optional_in_code: \"required\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column b, attribute: \"b\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column b, optional_in_code: \"required\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column id, optional_in_code: \"required\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column a, purpose: \"creation-time\" -> nothing (dropped: the framework no longer keeps such a column by itself)",
+                "t, column b, purpose: \"update-time\" -> nothing (dropped: the framework no longer keeps such a column by itself)",
+                "t, column b, update in the application: {\"function\":\"now\"} -> nothing (dropped: what the application fills in on update is not in the database)",
+                "t, column a, type: \"timestamp\" -> \"timestamp(6)\" (respelled: this server has no such type, or keeps no more than its word)",
+                "t, column b, type: \"timestamp\" -> \"timestamp(6)\" (respelled: this server has no such type, or keeps no more than its word)",
+                "t, column id, type: \"uuid\" -> \"char(36)\" (respelled: this server has no such type, or keeps no more than its word)",
+            ],
+        ),
+    ];
+
+    #[test]
+    fn what_the_pass_makes_of_tables() {
+        check_whole(CASES);
+    }
+}

@@ -282,3 +282,96 @@ fn key_order(fitting: &Fitting, entity: &mut Entity) {
         places.into_iter().zip(in_order).for_each(|(place, field)| entity.fields[place] = field);
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::fit::tests::{Case, check};
+
+    const CASES: &[Case] = &[
+        (
+            "sql postgresql > django postgresql",
+            "CREATE SCHEMA port; CREATE TABLE port.t (id integer PRIMARY KEY); COMMENT ON TABLE port.t IS 'quays';",
+            &["t, namespace: \"port\" -> nothing (dropped: Django cannot put a table into a named schema)"],
+        ),
+        (
+            "sql postgresql > prisma postgresql",
+            "CREATE TABLE t (id integer CONSTRAINT by_id PRIMARY KEY); COMMENT ON TABLE t IS 'quays';",
+            &[
+                "t, comment: \"quays\" -> nothing (moved: the comment of the table cannot be said)",
+                "script: COMMENT ON TABLE \"t\" IS 'quays';",
+            ],
+        ),
+        (
+            "sql postgresql > typeorm sqlite",
+            "CREATE TABLE t (id integer PRIMARY KEY); COMMENT ON TABLE t IS 'what it''s for';",
+            &["t, comment: \"what it's for\" -> nothing (dropped: the comment of the table cannot be said)"],
+        ),
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE t (a integer NOT NULL, b text);",
+            &[
+                "t, key, columns: nothing -> [\"id\"] (added: Django has no class without a key)",
+                "t, column id, attribute: nothing -> \"id\" (added: Django has no class without a key)",
+                "t, column id, type: nothing -> \"integer\" (added: Django has no class without a key)",
+                "t, column id, nullable: nothing -> \"not null\" (added: Django has no class without a key)",
+                "t, column id, required_on_input: nothing -> \"optional\" (added: Django has no class without a key)",
+                "t, column id, identity: nothing -> \"by-default\" (added: Django has no class without a key)",
+            ],
+        ),
+        ("sql postgresql > prisma postgresql", "CREATE TABLE t (a integer NOT NULL UNIQUE, b text);", &[]),
+        (
+            "sql postgresql > prisma postgresql",
+            "CREATE TABLE t (a integer, b text);",
+            &["refused: Prisma does not read records that nothing tells apart"],
+        ),
+        ("sql postgresql > typeorm postgresql", "CREATE TABLE t (a integer, b text);", &["refused: TypeORM has no class without a key"]),
+        ("sql postgresql > sequelize postgresql", "CREATE TABLE t (a integer, b text);", &[]),
+        ("sql postgresql > sqlalchemy postgresql", "CREATE TABLE t (a integer NOT NULL, b integer NOT NULL, PRIMARY KEY (b, a));", &[]),
+        ("sql postgresql > django postgresql", "CREATE TABLE t (a integer NOT NULL, b integer NOT NULL, PRIMARY KEY (b, a));", &[]),
+        (
+            "django postgresql > typeorm postgresql",
+            "class T(models.Model):\n    a = models.IntegerField()\n    class Meta:\n        ordering = ['-a']\n        verbose_name = 'a quay'\n        managed = False\n",
+            &[],
+        ),
+        (
+            "django postgresql > prisma postgresql",
+            "class T(models.Model):\n    a = models.IntegerField()\n    def __str__(self):\n        return self.a\nclass P(T):\n    class Meta:\n        proxy = True\n",
+            &[
+                "main_t as P, exists: true -> nothing (dropped: Prisma has no second class over one table)",
+                "main_t as P, module: \"main\" -> nothing (dropped: Prisma has no second class over one table)",
+                "main_t as P, has a class: true -> nothing (dropped: Prisma has no second class over one table)",
+                "main_t as P, class: \"P\" -> nothing (dropped: Prisma has no second class over one table)",
+                "main_t as P, kind: \"table\" -> nothing (dropped: Prisma has no second class over one table)",
+                "main_t as P, inherits: {\"entity\":\"main.T\",\"how\":\"same-table\"} -> nothing (dropped: Prisma has no second class over one table)",
+                "main_t, label: \"a\" -> nothing (dropped: the display text of a record has no place in an entity)",
+            ],
+        ),
+        (
+            "django postgresql > sqlalchemy postgresql",
+            "class T(models.Model):\n    a = models.IntegerField()\nclass C(T):\n    b = models.IntegerField()\n",
+            &[],
+        ),
+        (
+            "django postgresql > prisma postgresql",
+            "class T(models.Model):\n    a = models.IntegerField()\nclass C(T):\n    b = models.IntegerField()\n",
+            &[
+                "main_c, inherits: {\"entity\":\"main.T\",\"how\":\"joined\"} -> nothing (respelled: Prisma has no child tables joined to their parent's)",
+            ],
+        ),
+        (
+            "typeorm postgresql > django postgresql",
+            "@Entity()\nexport class T {\n  @PrimaryGeneratedColumn()\n  id!: number;\n  @DeleteDateColumn()\n  gone!: Date;\n}\n",
+            &["t, soft_delete: \"gone\" -> nothing (weakened: Django does not leave out records that are marked as deleted)"],
+        ),
+        (
+            "typeorm postgresql > sqlalchemy postgresql",
+            "@ViewEntity({ expression: 'SELECT 1 AS a' })\nexport class V {\n  @ViewColumn()\n  a!: number;\n}\n@Entity()\nexport class T {\n  @PrimaryGeneratedColumn()\n  id!: number;\n}\n",
+            &[],
+        ),
+    ];
+
+    #[test]
+    fn what_the_pass_makes_of_tables() {
+        check(super::fit, CASES);
+    }
+}

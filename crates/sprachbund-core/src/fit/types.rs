@@ -360,3 +360,135 @@ fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         fitting.because_column(entity, at, Aspect::HeldAs, OfType::KeptName { before, after });
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::fit::tests::{Case, check};
+
+    const CASES: &[Case] = &[
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a double precision, b real, c money);",
+            &[
+                "t, column c, type: \"native(money)\" -> \"text\" (weakened: Django cannot say `native(money)` on this server)",
+                "t, column b, type: \"real\" -> \"double precision\" (strengthened: Django cannot say `real` on this server)",
+            ],
+        ),
+        (
+            "sql postgresql > django sqlite",
+            "CREATE TABLE t (id integer PRIMARY KEY, a numeric, b numeric(8, 2));",
+            &["t, column a, type: \"numeric\" -> \"numeric(38,10)\" (weakened: Django cannot say `numeric` on this server)"],
+        ),
+        ("sql postgresql > prisma postgresql", "CREATE TABLE t (id integer PRIMARY KEY, a timestamp(3), b time(0), c char(3));", &[]),
+        (
+            "sql postgresql > django mariadb",
+            "CREATE TABLE t (id integer PRIMARY KEY, a timestamptz, b timestamptz(3), c uuid);",
+            &[
+                "t, column b, type: \"timestamp(3) with time zone\" -> \"timestamp with time zone\" (strengthened: Django cannot say `timestamp(3) with time zone` on this server)",
+            ],
+        ),
+        (
+            "sql postgresql > typeorm mariadb",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer[], b jsonb, c interval);",
+            &[
+                "t, column a, type: \"integer array\" -> \"json\" (weakened: TypeORM cannot say `integer array` on this server)",
+                "t, column c, type: \"interval\" -> \"bigint\" (weakened: TypeORM cannot say `interval` on this server)",
+                "t, column b, type: \"binary json\" -> \"json\" (respelled: TypeORM cannot say `binary json` on this server)",
+            ],
+        ),
+        (
+            "sql postgresql > sequelize sqlite",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer[] NOT NULL, b inet);",
+            &[
+                "t, column a, type: \"integer array\" -> \"json\" (weakened: Sequelize cannot say `integer array` on this server)",
+                "t, column b, type: \"network address\" -> \"varchar(43)\" (weakened: Sequelize cannot say `network address` on this server)",
+            ],
+        ),
+        ("sql postgresql > prisma postgresql", "CREATE TABLE t (id integer PRIMARY KEY, a integer[]);", &[]),
+        (
+            "sql mariadb > django postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a tinyint, b mediumint unsigned, c year, d datetime);",
+            &[
+                "t, column a, type: \"native(tinyint)\" -> \"smallint\" (respelled: Django cannot say `native(tinyint)` on this server)",
+                "t, column b, type: \"native(mediumint unsigned)\" -> \"unsigned integer\" (respelled: Django cannot say `native(mediumint unsigned)` on this server)",
+                "t, column c, type: \"native(year)\" -> \"smallint\" (respelled: Django cannot say `native(year)` on this server)",
+                "t, column d, type: \"timestamp\" -> \"timestamp with time zone\" (respelled: Django cannot say `timestamp` on this server)",
+            ],
+        ),
+        (
+            "sql mariadb > typeorm postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b tinyint(1), c longtext);",
+            &["t, column a, type: \"unsigned integer\" -> \"integer\" (respelled: TypeORM cannot say `unsigned integer` on this server)"],
+        ),
+        (
+            "sql mariadb > sqlalchemy mariadb",
+            "CREATE TABLE t (id integer PRIMARY KEY, a datetime(6), b mediumtext, c bigint unsigned);",
+            &[],
+        ),
+        (
+            "sql mariadb > django mariadb",
+            "CREATE TABLE t (id integer PRIMARY KEY, a enum('port', 'starboard'));",
+            &[
+                "t, column a, type: \"enum(t_a)\" -> \"varchar(16)\" (weakened: Django has no enumeration types of the database)",
+                "t, column a, choices: nothing -> \"t_a\" (weakened: Django has no enumeration types of the database)",
+            ],
+        ),
+        ("sql sqlite > django postgresql", "CREATE TABLE t (id integer PRIMARY KEY, a text, b real, c blob);", &[]),
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY KEY, a side);",
+            &[
+                "t, column a, type: \"enum(side)\" -> \"varchar(16)\" (weakened: Django has no enumeration types of the database)",
+                "t, column a, held as: \"side\" -> nothing (weakened: Django has no enumeration types of the database)",
+                "t, column a, choices: nothing -> \"side\" (weakened: Django has no enumeration types of the database)",
+            ],
+        ),
+        (
+            "sql postgresql > typeorm sqlite",
+            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY KEY, a side NOT NULL);",
+            &[
+                "t, column a, type: \"enum(side)\" -> \"varchar(16)\" (weakened: TypeORM has no enumeration types of the database)",
+                "t, column a, choices: nothing -> \"side\" (weakened: TypeORM has no enumeration types of the database)",
+            ],
+        ),
+        (
+            "django postgresql > sqlalchemy postgresql",
+            "class T(models.Model):\n    a = models.GenericIPAddressField()\n    b = models.EmailField()\n    c = models.SlugField()\n",
+            &[
+                "main_t, column b, format: \"email\" -> nothing (dropped: SQLAlchemy does not check text formats)",
+                "main_t, column c, format: \"slug\" -> nothing (dropped: SQLAlchemy does not check text formats)",
+            ],
+        ),
+        (
+            "django postgresql > prisma postgresql",
+            "class T(models.Model):\n    a = models.PositiveIntegerField()\n    b = models.DurationField()\n",
+            &[
+                "main_t, column a, type: \"unsigned integer\" -> \"integer\" (respelled: Prisma cannot say `unsigned integer` on this server)",
+            ],
+        ),
+        (
+            "django postgresql > sequelize postgresql",
+            "class T(models.Model):\n    a = models.IntegerField(choices=[(1, 'One'), (2, 'Two')])\n    b = models.CharField(max_length=9, choices=[('p', 'Port')])\n",
+            &[],
+        ),
+        (
+            "sql postgresql > prisma postgresql",
+            "CREATE TABLE q (id varchar(20) PRIMARY KEY); CREATE TABLE t (id integer PRIMARY KEY, q_id varchar(20) REFERENCES q (id));",
+            &[],
+        ),
+        ("sql postgresql > typeorm postgresql", "CREATE TABLE t (id integer PRIMARY KEY, a hstore, b ltree, c point);", &[]),
+        (
+            "typeorm postgresql > django postgresql",
+            "@Entity()\nexport class T {\n  @PrimaryGeneratedColumn()\n  id!: number;\n  @Column('timestamp without time zone')\n  a!: Date;\n  @Column('simple-array')\n  b!: string[];\n}\n",
+            &[
+                "t, column b, format: \"comma list\" -> nothing (dropped: Django does not check text formats)",
+                "t, column a, type: \"timestamp\" -> \"timestamp with time zone\" (respelled: Django cannot say `timestamp` on this server)",
+            ],
+        ),
+    ];
+
+    #[test]
+    fn what_the_pass_makes_of_tables() {
+        check(super::fit, CASES);
+    }
+}

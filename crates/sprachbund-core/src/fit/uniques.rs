@@ -171,3 +171,100 @@ pub(super) fn of_index(fitting: &mut Fitting, entity: &mut Entity, index: Index)
     }
     None
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::fit::tests::{Case, check};
+
+    const CASES: &[Case] = &[
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE, b integer, CONSTRAINT both UNIQUE (a, b));",
+            &[],
+        ),
+        (
+            "sql postgresql > prisma postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE DEFERRABLE, b integer UNIQUE NULLS NOT DISTINCT);",
+            &[
+                "t, unique b, as: \"constraint\" -> nothing (moved: Prisma cannot say that null counts as a value)",
+                "t, unique b, nulls_not_distinct: true -> nothing (moved: Prisma cannot say that null counts as a value)",
+                "t, unique a, deferrable: \"initially-immediate\" -> nothing (strengthened: a unique constraint cannot be checked at commit here)",
+                "t, unique a, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by another object of the database)",
+                "script: ALTER TABLE \"t\" ADD UNIQUE NULLS NOT DISTINCT (\"b\");",
+            ],
+        ),
+        (
+            "sql postgresql > typeorm postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE NULLS NOT DISTINCT, b integer UNIQUE DEFERRABLE);",
+            &[
+                "t, unique a, as: \"constraint\" -> nothing (moved: TypeORM cannot say that null counts as a value)",
+                "t, unique a, nulls_not_distinct: true -> nothing (moved: TypeORM cannot say that null counts as a value)",
+                "script: ALTER TABLE \"t\" ADD UNIQUE NULLS NOT DISTINCT (\"a\");",
+            ],
+        ),
+        (
+            "sql postgresql > sequelize sqlite",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer, b integer, UNIQUE (a, b) DEFERRABLE INITIALLY DEFERRED);",
+            &[
+                "t, unique a, b, deferrable: \"initially-deferred\" -> nothing (strengthened: a unique constraint cannot be checked at commit here)",
+            ],
+        ),
+        (
+            "sql postgresql > django mariadb",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE NULLS NOT DISTINCT);",
+            &[
+                "t, unique a, as: \"constraint\" -> nothing (dropped: Django cannot say that null counts as a value)",
+                "t, unique a, nulls_not_distinct: true -> nothing (dropped: Django cannot say that null counts as a value)",
+            ],
+        ),
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer, UNIQUE (a) DEFERRABLE INITIALLY DEFERRED);",
+            &["t, unique a, name: nothing -> \"t_uniq1\" (added: such a unique constraint must have a name)"],
+        ),
+        ("sql postgresql > typeorm postgresql", "CREATE TABLE t (id integer PRIMARY KEY, a integer); CREATE UNIQUE INDEX i ON t (a);", &[]),
+        (
+            "sql postgresql > sqlalchemy postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer); CREATE UNIQUE INDEX ON t (a);",
+            &["t, unique index a, name: nothing -> \"t_a_idx\" (added: such an index must have a name of its own)"],
+        ),
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE); CREATE UNIQUE INDEX also ON t (a);",
+            &[
+                "t, unique index a, exists: true -> nothing (respelled: Django makes unique constraints, not plain unique indexes)",
+                "t, unique index a, name: \"also\" -> nothing (respelled: Django makes unique constraints, not plain unique indexes)",
+            ],
+        ),
+        (
+            "sql postgresql > prisma postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE, CONSTRAINT again UNIQUE (a));",
+            &["t, unique a, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by another object of the database)"],
+        ),
+        (
+            "sql postgresql > typeorm sqlite",
+            "CREATE TABLE t (a integer NOT NULL, b integer, PRIMARY KEY (a), UNIQUE (a));",
+            &["t, unique a, as: \"constraint\" -> nothing (respelled: a key is unique by itself)"],
+        ),
+        (
+            "sql sqlite > django sqlite",
+            "CREATE TABLE t (id integer PRIMARY KEY, a text UNIQUE, b text, UNIQUE (a, b));",
+            &["t, unique a, b, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by another object of the database)"],
+        ),
+        (
+            "typeorm postgresql > prisma postgresql",
+            "@Entity()\n@Unique('both', ['a', 'b'])\n@Index(['b'], { unique: true })\nexport class T {\n  @PrimaryGeneratedColumn()\n  id!: number;\n  @Column({ unique: true })\n  a!: string;\n  @Column()\n  b!: string;\n}\n",
+            &[
+                "t, unique a, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by another object of the database)",
+                "t, unique a, b, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by another object of the database)",
+                "t, unique index b, exists: true -> nothing (respelled: Prisma has one word for all that is unique)",
+                "t, unique b, as: nothing -> \"index\" (respelled: Prisma has one word for all that is unique)",
+            ],
+        ),
+    ];
+
+    #[test]
+    fn what_the_pass_makes_of_tables() {
+        check(crate::fit::constraints::fit, CASES);
+    }
+}

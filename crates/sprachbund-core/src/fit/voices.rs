@@ -197,3 +197,152 @@ fn words_of_relations(fitting: &mut Fitting) {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use crate::fit::tests::{Case, check};
+
+    const CASES: &[Case] = &[
+        (
+            "django postgresql > typeorm postgresql",
+            "class T(models.Model):\n    a = models.IntegerField(null=True, blank=True)\n    b = models.CharField(max_length=9, blank=True)\n    c = models.CharField(max_length=9)\n",
+            &[
+                "main_t, column a, required_on_input: \"optional\" -> nothing (dropped: TypeORM does not validate input)",
+                "main_t, column b, required_on_input: \"optional\" -> nothing (dropped: TypeORM does not validate input)",
+                "main_t, column c, required_on_input: \"required\" -> nothing (dropped: TypeORM does not validate input)",
+                "main_t, column id, required_on_input: \"optional\" -> nothing (dropped: TypeORM does not validate input)",
+                "main_t, column a, optional_in_code: nothing -> \"optional\" (added: the type in the code also says what may be missing)",
+                "main_t, column b, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "main_t, column c, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "main_t, column id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+            ],
+        ),
+        (
+            "django postgresql > sqlalchemy postgresql",
+            "class T(models.Model):\n    a = models.IntegerField(validators=[MinValueValidator(1), MaxValueValidator(9)])\n    b = models.EmailField()\n",
+            &[
+                "main_t, column a, required_on_input: \"required\" -> nothing (dropped: SQLAlchemy does not validate input)",
+                "main_t, column b, required_on_input: \"required\" -> nothing (dropped: SQLAlchemy does not validate input)",
+                "main_t, column id, required_on_input: \"optional\" -> nothing (dropped: SQLAlchemy does not validate input)",
+                "main_t, column a, rules: [{\"rule\":\"min_value\",\"value\":1,\"message\":null},{\"rule\":\"max_value\",\"value\":9,\"message\":null}] -> nothing (dropped: SQLAlchemy does not validate input)",
+                "main_t, column a, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "main_t, column b, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "main_t, column id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+            ],
+        ),
+        (
+            "django postgresql > sequelize postgresql",
+            "class T(models.Model):\n    a = models.IntegerField(validators=[MinValueValidator(1)])\n    b = models.CharField(max_length=9, help_text='what it is', verbose_name='A b')\n",
+            &[
+                "main_t, column a, required_on_input: \"required\" -> nothing (dropped: Sequelize does not validate input)",
+                "main_t, column b, required_on_input: \"required\" -> nothing (dropped: Sequelize does not validate input)",
+                "main_t, column id, required_on_input: \"optional\" -> nothing (dropped: Sequelize does not validate input)",
+                "main_t, column a, rules: [{\"rule\":\"min_value\",\"value\":1,\"message\":null}] -> nothing (dropped: Sequelize does not validate input)",
+                "main_t, column b, extra help_text: [\"what it is\"] -> nothing (dropped: `help_text` has no meaning outside its own framework)",
+                "main_t, column b, extra verbose_name: [\"A b\"] -> nothing (dropped: `verbose_name` has no meaning outside its own framework)",
+                "main_t, column a, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "main_t, column b, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "main_t, column id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+            ],
+        ),
+        (
+            "django postgresql > prisma postgresql",
+            "class S(models.TextChoices):\n    OPEN = 'open', 'Open today'\n    SHUT = 'shut'\n\nclass T(models.Model):\n    a = models.CharField(max_length=9, choices=S.choices)\n",
+            &[
+                "enum S, labels: [\"Open today\",null] -> nothing (dropped: members of an enumeration have no texts to show)",
+                "main_t, column a, required_on_input: \"required\" -> nothing (dropped: Prisma does not validate input)",
+                "main_t, column id, required_on_input: \"optional\" -> nothing (dropped: Prisma does not validate input)",
+                "main_t, column a, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "main_t, column id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+            ],
+        ),
+        (
+            "typeorm postgresql > django postgresql",
+            "@Entity()\nexport class T {\n  @PrimaryGeneratedColumn()\n  id!: number;\n  @Column({ nullable: true })\n  a!: string;\n  @Column({ comment: 'what it is', collation: 'C' })\n  b!: string;\n  @Column({ select: false })\n  c!: string;\n}\n",
+            &[
+                "t, column a, optional_in_code: \"required\" -> nothing (dropped: types of Django attributes do not say what may be missing)",
+                "t, column b, optional_in_code: \"required\" -> nothing (dropped: types of Django attributes do not say what may be missing)",
+                "t, column c, optional_in_code: \"required\" -> nothing (dropped: types of Django attributes do not say what may be missing)",
+                "t, column id, optional_in_code: \"required\" -> nothing (dropped: types of Django attributes do not say what may be missing)",
+                "t, column c, extra select: [false] -> nothing (dropped: `select` has no meaning outside its own framework)",
+                "t, column a, required_on_input: nothing -> \"optional\" (added: Django also says what input must give)",
+                "t, column b, required_on_input: nothing -> \"required\" (added: Django also says what input must give)",
+                "t, column c, required_on_input: nothing -> \"required\" (added: Django also says what input must give)",
+                "t, column id, required_on_input: nothing -> \"optional\" (added: Django also says what input must give)",
+            ],
+        ),
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a text COLLATE \"C\", b text); COMMENT ON COLUMN t.a IS 'what it is';",
+            &[
+                "t, column a, required_on_input: nothing -> \"optional\" (added: Django also says what input must give)",
+                "t, column b, required_on_input: nothing -> \"optional\" (added: Django also says what input must give)",
+                "t, column id, required_on_input: nothing -> \"required\" (added: Django also says what input must give)",
+            ],
+        ),
+        (
+            "sql postgresql > prisma postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a text COLLATE \"C\"); COMMENT ON COLUMN t.a IS 'what it is';",
+            &[
+                "t, column a, collation: \"C\" -> nothing (weakened: the collation of a column cannot be said)",
+                "t, column a, comment: \"what it is\" -> nothing (moved: the comment of a column cannot be said)",
+                "t, column a, optional_in_code: nothing -> \"optional\" (added: the type in the code also says what may be missing)",
+                "t, column id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "script: COMMENT ON COLUMN \"t\".\"a\" IS 'what it is';",
+            ],
+        ),
+        (
+            "sql postgresql > typeorm sqlite",
+            "CREATE TABLE t (id integer PRIMARY KEY, a text); COMMENT ON COLUMN t.a IS 'what it is';",
+            &[
+                "t, column a, comment: \"what it is\" -> nothing (dropped: the comment of a column cannot be said)",
+                "t, column a, optional_in_code: nothing -> \"optional\" (added: the type in the code also says what may be missing)",
+                "t, column id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+            ],
+        ),
+        (
+            "sql postgresql > typeorm postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a text NOT NULL DEFAULT '', b text);",
+            &[
+                "t, column a, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "t, column b, optional_in_code: nothing -> \"optional\" (added: the type in the code also says what may be missing)",
+                "t, column id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+            ],
+        ),
+        (
+            "sql postgresql > sqlalchemy postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a text NOT NULL, b text);",
+            &[
+                "t, column a, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "t, column b, optional_in_code: nothing -> \"optional\" (added: the type in the code also says what may be missing)",
+                "t, column id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+            ],
+        ),
+        (
+            "django postgresql > typeorm postgresql",
+            "class T(models.Model):\n    near = models.ManyToManyField('self')\n    far = models.ManyToManyField('self', symmetrical=False, blank=True)\n",
+            &[
+                "main_t, column id, required_on_input: \"optional\" -> nothing (dropped: TypeORM does not validate input)",
+                "main_t, relation through main_t_far, required_on_input: \"optional\" -> nothing (dropped: TypeORM does not validate input)",
+                "main_t_far, column from_t_id, required_on_input: \"required\" -> nothing (dropped: TypeORM does not validate input)",
+                "main_t_far, column id, required_on_input: \"optional\" -> nothing (dropped: TypeORM does not validate input)",
+                "main_t_far, column to_t_id, required_on_input: \"required\" -> nothing (dropped: TypeORM does not validate input)",
+                "main_t_near, column from_t_id, required_on_input: \"required\" -> nothing (dropped: TypeORM does not validate input)",
+                "main_t_near, column id, required_on_input: \"optional\" -> nothing (dropped: TypeORM does not validate input)",
+                "main_t_near, column to_t_id, required_on_input: \"required\" -> nothing (dropped: TypeORM does not validate input)",
+                "main_t, column id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "main_t_far, column from_t_id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "main_t_far, column id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "main_t_far, column to_t_id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "main_t_near, column from_t_id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "main_t_near, column id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+                "main_t_near, column to_t_id, optional_in_code: nothing -> \"required\" (added: the type in the code also says what may be missing)",
+            ],
+        ),
+    ];
+
+    #[test]
+    fn what_the_pass_makes_of_tables() {
+        check(super::fit, CASES);
+    }
+}

@@ -4,7 +4,7 @@
 
 use serde_json::{Map, Value, json};
 use sprachbund_core::declaration::{
-    Attribute, CheckDeclaration, Declarations, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration, InverseDeclaration,
+    Attribute, CheckDeclaration, Declarations, FieldDeclaration, Form, History, IndexDeclaration, IndexPartDeclaration, InverseDeclaration,
     InverseKind, InverseName, JoinColumn, JoinTable, Model, ReferenceDeclaration, RelationDeclaration, Spelling, UniqueDeclaration,
 };
 use sprachbund_core::diagnostic::{Diagnostic, Severity};
@@ -262,7 +262,7 @@ fn print(declarations: &Declarations, _: &Conventions) -> Vec<PrintedFile> {
     let of_module = |(at, module): (usize, &&str)| {
         let models = declarations.models.iter().filter(|model| model.module == **module).cloned().collect();
         let enums = if at == 0 { declarations.enums.clone() } else { Vec::new() };
-        let part = Declarations { models, enums, assumed: Vec::new() };
+        let part = Declarations { models, enums, ..Declarations::default() };
         PrintedFile { path: format!("{module}.manifest"), text: format!("{:#}\n", part.write()) }
     };
     modules.iter().enumerate().map(of_module).collect()
@@ -343,6 +343,17 @@ impl Entry for Span {
     }
 }
 
+/// A manifest says what there is, not how it came to be.
+impl Entry for History {
+    fn write(&self) -> Value {
+        Value::Null
+    }
+
+    fn read(_: &Value) -> Self {
+        History::default()
+    }
+}
+
 /// Records, by all of their fields: one that is added to a declaration does not compile here.
 macro_rules! record {
     ($name:ident: $($field:ident),+ $(,)?) => {
@@ -379,7 +390,7 @@ macro_rules! words {
     };
 }
 
-record!(Declarations: models, enums, assumed);
+record!(Declarations: models, enums, assumed, history);
 words!(Form: Concrete, Abstract, SameTable, External, View, Table);
 record!(
     Model: id, name, module, form, extends, table, namespace, owned_by, comment, label, order, managed, attributes, key, key_name,

@@ -312,7 +312,8 @@ const BAD: &[(&str, &str)] = &[
     ("const Tide = sequelize.define('Tide', {});\nTide.belongsTo(models.Moon, { as: 'moon' });", "undeclared-target"),
     ("const Tide = sequelize.define('Tide', {});\nTide.belongsToMany(Tide, { as: 'near' });", "opaque-target"),
     ("sequelize.define('Tide', { a: DataTypes.TEXT", "syntax-error"),
-    ("module.exports = { async up(queryInterface) { await queryInterface.dropTable('tides'); } };", "step-not-replayed"),
+    ("module.exports = { async up(queryInterface) { await queryInterface.removeColumn('tides', 'at'); } };", "impossible-step"),
+    ("module.exports = { async up(queryInterface) { await queryInterface.dropTable(tides()); } };", "step-not-replayed"),
     ("@Table\nclass Tide extends Model {\n  @Length({ max: 3 }) @Column a: string;\n}", "decorators-left-out"),
 ];
 

@@ -2,6 +2,10 @@
 //! convention is applied here. Readers build it, `resolve` gives it its meaning, `elide` builds it back from a
 //! schema, printers write it down.
 
+mod history;
+
+pub use history::{ColumnChange, History, Said, Step};
+
 use crate::schema::{
     Action, Default_, Deferrable, EnumType, Expression, Extras, Generated, Identity, InputRule, OrderKey, OwnedBy, Purpose, RelationKind,
 };
@@ -14,6 +18,8 @@ pub struct Declarations {
     pub enums: Vec<EnumType>,
     /// Facts of the project that had to be assumed, in words.
     pub assumed: Vec<String>,
+    /// What a history does to tables that no class here stands for.
+    pub history: History,
 }
 
 /// What kind of class a model is.

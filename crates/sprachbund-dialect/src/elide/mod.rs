@@ -40,7 +40,7 @@ pub fn elide(schema: &Schema, conventions: &Conventions) -> Declarations {
     let tables = schema.entities.iter().filter(|entity| !is_second(entity)).map(|entity| (entity.address(), entity)).collect();
     let eliding = Eliding { schema, conventions, entities, tables, inverse };
     let written = schema.entities.iter().filter(|entity| entity.mapped.code || conventions.grammar.join_table == JoinTablePlace::Table);
-    Declarations { models: written.map(|entity| eliding.model(entity)).collect(), enums: schema.enums.clone(), assumed: Vec::new() }
+    Declarations { models: written.map(|entity| eliding.model(entity)).collect(), enums: schema.enums.clone(), ..Declarations::default() }
 }
 
 /// Where a relation is written: those of a name first, then those that the other side alone knows, many-to-many last.

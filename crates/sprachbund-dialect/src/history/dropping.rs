@@ -9,7 +9,6 @@
 //!
 //! A history that ran to its end took no step that was refused, so what is refused need not be told apart here.
 
-use crate::declaration::{Attribute, Model};
 use crate::schema::{Database, Entity, Expression, Index, IndexPart};
 use crate::server::Drops;
 
@@ -33,35 +32,6 @@ pub fn column(entity: &mut Entity, column: &str, server: Database) {
     entity.uniques.retain(|unique| !unique.columns.is_empty());
     entity.indexes.retain(|index| !index.parts.is_empty());
     entity.primary_key.take_if(|key| key.columns.is_empty());
-}
-
-/// The same of declarations that a history makes.
-pub fn attribute(model: &mut Model, name: &str, server: Database) {
-    model.attributes.retain(|attribute| !matches!(attribute, Attribute::Field(field) if is_named(field, name)));
-    model.references.retain(|reference| !reference.columns.iter().any(|own| own == name));
-    model.checks.retain(|check| !mentions(&check.expression, name));
-    model.exclusions.retain(|check| !mentions(&check.expression, name));
-    if server.server().drops_column == Drops::ItsPlaceInKeys {
-        model.uniques.iter_mut().for_each(|unique| unique.attributes.retain(|own| own != name));
-        model.indexes.iter_mut().for_each(|index| index.parts.retain(|part| part.attribute.as_deref() != Some(name)));
-        model.key.iter_mut().for_each(|key| key.retain(|own| own != name));
-    } else {
-        model.uniques.retain(|unique| !unique.attributes.iter().any(|own| own == name));
-        model.indexes.retain(|index| {
-            let conditions = index.condition.iter().chain(index.parts.iter().filter_map(|part| part.expression.as_ref()));
-            index.parts.iter().all(|part| part.attribute.as_deref() != Some(name))
-                && !index.include.iter().any(|own| own == name)
-                && !conditions.into_iter().any(|expression| mentions(expression, name))
-        });
-        model.key.take_if(|key| key.iter().any(|own| own == name));
-    }
-    model.uniques.retain(|unique| !unique.attributes.is_empty());
-    model.indexes.retain(|index| !index.parts.is_empty());
-    model.key.take_if(|key| key.is_empty());
-}
-
-fn is_named(field: &crate::declaration::FieldDeclaration, name: &str) -> bool {
-    field.column.as_deref().or(field.name.as_deref()) == Some(name)
 }
 
 /// Takes a column out of an index.

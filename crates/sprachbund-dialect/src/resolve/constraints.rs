@@ -26,7 +26,8 @@ impl Builder<'_, '_, '_> {
             let exclusion = self.check(declared, "exclusion constraint", Feature::Exclusion);
             self.entity.exclusions.extend(exclusion);
         }
-        if self.resolver.conventions.server_indexes_references() {
+        // In a history, an index that is made later may serve the reference: only after the last step it is known.
+        if self.resolver.tables.is_none() && self.resolver.conventions.server_indexes_references() {
             index_references(self.entity);
         }
     }

@@ -57,6 +57,15 @@ impl<'d> Resolver<'d> {
         (all, diagnostics)
     }
 
+    /// A table with what a step of a history adds to it.
+    pub(super) fn grown(&self, mut entity: Entity) -> (Entity, Vec<Diagnostic>) {
+        let mut diagnostics = Vec::new();
+        let model = &self.models[0];
+        Builder { resolver: self, model, entity: &mut entity, columns: Vec::new(), diagnostics: &mut diagnostics }.build(0);
+        entity.tighten();
+        (entity, diagnostics)
+    }
+
     /// The key-only entity of a class of another package.
     pub(super) fn external(&self, at: usize) -> Option<Entity> {
         let model = &self.models[at];

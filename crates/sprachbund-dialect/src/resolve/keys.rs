@@ -5,7 +5,7 @@ use std::borrow::Cow;
 use super::Resolver;
 use crate::declaration::{Attribute, FieldDeclaration, JoinColumn, Model, RelationDeclaration, Spelling};
 use crate::dialect::type_table::{TypeRow, plain_stored, row};
-use crate::schema::Type;
+use crate::schema::{Type, address};
 
 /// A column that can be referred to.
 #[derive(Clone, Debug, PartialEq)]
@@ -64,7 +64,12 @@ impl Resolver<'_> {
                 _ => None,
             })
         });
-        let Some(column) = column else { return (Type::Native("unknown".into()), None) };
+        let Some(column) = column else {
+            let made = self.tables.and_then(|tables| tables.get(&address(reference.namespace.as_deref(), &reference.table)));
+            let made = made.zip(reference.references.first()).and_then(|(table, column)| table.field(column));
+            let unknown = || Type::Native("unknown".into());
+            return (made.map_or_else(unknown, |field| super::reference_type(&field.r#type, self.conventions)), None);
+        };
         (super::reference_type(&self.field_type_at(column, depth + 1).0, self.conventions), None)
     }
 

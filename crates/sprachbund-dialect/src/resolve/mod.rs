@@ -8,6 +8,7 @@
 mod constraints;
 mod defaults;
 mod entity;
+pub mod history;
 mod inherit;
 mod join;
 mod keys;
@@ -27,6 +28,7 @@ use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model}
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Conventions;
 use crate::dialect::grammar::ReferencePlace;
+use crate::history::Tables;
 use crate::schema::{Entity, EnumType, Origin, Schema, Source, address, enum_name};
 use crate::source::{Sources, Span};
 pub use defaults::coerce;
@@ -45,12 +47,14 @@ pub(crate) struct Resolver<'d> {
     by_table: HashMap<String, usize>,
     flats: Vec<OnceLock<Flat>>,
     keys: Vec<OnceLock<Vec<KeyColumn>>>,
+    /// The tables that a history has made so far.
+    tables: Option<&'d Tables>,
 }
 
 /// Gives declarations their meaning.
 pub fn resolve(declarations: Declarations, conventions: &Conventions, sources: &Sources, mut source: Source) -> (Schema, Vec<Diagnostic>) {
     source.assumed.extend(declarations.assumed.iter().cloned());
-    let Declarations { models, enums, assumed: _ } = declarations;
+    let Declarations { models, enums, assumed: _, history: _ } = declarations;
     let mut resolver = Resolver::new(models, &enums, conventions, sources);
     let mut diagnostics = resolver.duplicates();
     let mut schema = Schema::new(source);
@@ -81,13 +85,18 @@ impl<'d> Resolver<'d> {
         }
         let flats = models.iter().map(|_| OnceLock::new()).collect();
         let keys = models.iter().map(|_| OnceLock::new()).collect();
-        let mut resolver = Resolver { conventions, enums, sources, models, by_id, by_table: HashMap::new(), flats, keys };
+        let mut resolver = Resolver { conventions, enums, sources, models, by_id, by_table: HashMap::new(), flats, keys, tables: None };
         if conventions.grammar.reference == ReferencePlace::Column {
             let with_table = |model: &Model| !matches!(model.form, Form::Abstract | Form::SameTable);
             let tables = resolver.models.iter().enumerate().filter(|(_, model)| with_table(model));
             resolver.by_table = tables.map(|(at, model)| (address(model.namespace.as_deref(), &resolver.table(model)), at)).collect();
         }
         resolver
+    }
+
+    /// One table, or what is added to one, in the tables that a history has made so far.
+    fn in_history(model: Model, enums: &'d [EnumType], conventions: &'d Conventions, sources: &'d Sources, tables: &'d Tables) -> Self {
+        Resolver { tables: Some(tables), ..Resolver::new(vec![model], enums, conventions, sources) }
     }
 
     /// The class over a table.

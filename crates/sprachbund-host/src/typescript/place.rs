@@ -6,7 +6,6 @@ use crate::effort::Effort;
 use crate::evaluate::{Scope, copy, truth};
 use crate::outline::{Assignment, Body, Call, Expr, ExprKind};
 use crate::project::{Found, Project};
-use crate::schema::Database;
 use crate::source::FileId;
 
 /// How deep names of a function are looked up in each other.
@@ -122,11 +121,7 @@ impl<'p> Place<'p> {
             }
             ExprKind::Spread(inner) => ExprKind::Spread(Box::new(self.local(inner, depth + 1, effort))),
             ExprKind::Operation { operator, operands } => ExprKind::Operation { operator: operator.clone(), operands: each(operands) },
-            ExprKind::Call(call) if last_name(&call.callee) == Some("getDialect") => {
-                // Of a Sequelize connection.
-                let lite = self.project.database == Database::Sqlite;
-                ExprKind::Text(if lite { "sqlite" } else { "postgres" }.into())
-            }
+            ExprKind::Call(call) if self.known(call).is_some() => ExprKind::Text(self.known(call).unwrap_or_default().into()),
             ExprKind::Call(call) => match self.returned(call, depth, effort) {
                 Some(returned) => return Expr { kind: returned.kind, span: expr.span },
                 None => {
@@ -187,6 +182,12 @@ impl<'p> Place<'p> {
             assignments.iter().find(of_class).map(|given| &given.value)
         };
         member.or_else(|| self.bodies().find_map(|body| given(&body.assignments))).or_else(|| given(&outline.assignments))
+    }
+
+    /// What a call returns of which the dialect knows it.
+    fn known(&self, call: &Call) -> Option<&'static str> {
+        let name = last_name(&call.callee)?;
+        self.project.known_calls.iter().find(|(known, _)| *known == name).map(|(_, text)| *text)
     }
 
     /// What a helper function of the project returns for these arguments.

@@ -9,27 +9,29 @@ use std::borrow::Cow;
 use serde_json::Value;
 
 use crate::schema::Database;
+use crate::server::{Backslash, Quotes};
 
 /// A table, a column or another named thing.
 pub fn name(name: &str, database: Database) -> String {
-    match database {
-        Database::MariaDb | Database::MySql => format!("`{}`", name.replace('`', "``")),
-        Database::PostgreSql | Database::Sqlite | Database::MongoDb => standard_name(name),
-    }
+    quoted_name(name, database.server().quotes.name)
+}
+
+fn quoted_name(name: &str, quote: char) -> String {
+    format!("{quote}{}{quote}", name.replace(quote, &format!("{quote}{quote}")))
 }
 
 /// A name as the standard has it.
 pub fn standard_name(name: &str) -> String {
-    format!("\"{}\"", name.replace('"', "\"\""))
+    quoted_name(name, '"')
 }
 
 /// A text.
 pub fn text(content: &str, database: Database) -> String {
-    match database {
-        Database::MariaDb | Database::MySql => standard_text(&content.replace('\\', "\\\\").replace('\0', "\\0")),
+    match database.server().quotes.backslash {
+        Backslash::Escape => standard_text(&content.replace('\\', "\\\\").replace('\0', "\\0")),
         // The form with E means the same whether or not backslashes escape in the other one.
-        Database::PostgreSql if content.contains('\\') => format!("E{}", standard_text(&content.replace('\\', "\\\\"))),
-        Database::PostgreSql | Database::Sqlite | Database::MongoDb => standard_text(content),
+        Backslash::EscapeWithPrefix if content.contains('\\') => format!("E{}", standard_text(&content.replace('\\', "\\\\"))),
+        Backslash::EscapeWithPrefix | Backslash::Letter => standard_text(content),
     }
 }
 
@@ -102,8 +104,7 @@ pub fn type_name(text: &str, database: Database) -> Cow<'_, str> {
         }
         false
     });
-    // SQLite takes any words, but nothing behind their parameters.
-    let ends = database != Database::Sqlite || text.find(')').is_none_or(|at| at + 1 == text.len());
+    let ends = !database.server().quotes.type_ends_with_parameters || text.find(')').is_none_or(|at| at + 1 == text.len());
     if ends && !lists && !text.trim().is_empty() && is_whole(text, database) {
         Cow::Borrowed(text)
     } else {
@@ -115,39 +116,37 @@ pub fn type_name(text: &str, database: Database) -> Cow<'_, str> {
 /// backslashes as letters would store two of them for each. In that mode MySQL does not take a quote in the text of a check either
 /// (seen on 9.7: it reads its own spelling of the check again, which has a backslash).
 pub fn settled(script: String, database: Database) -> String {
-    const MODE: &str = "SET SESSION sql_mode = REPLACE(@@SESSION.sql_mode, 'NO_BACKSLASH_ESCAPES', '');\n";
-    if database.is_mysql() && (script.contains('\\') || script.contains("''")) { MODE.to_owned() + &script } else { script }
+    let mode = database.server().quotes.mode.filter(|_| script.contains('\\') || script.contains("''"));
+    mode.map_or_else(|| script.clone(), |mode| mode.to_owned() + &script)
 }
 
 /// Whether a text is SQL that ends where it ends: no bracket, quote or comment reaches out of it, no `;` begins another
 /// statement. Only such a text may stand inside a statement. Where a server has modes, it must be so in each of them.
 pub fn is_whole(sql: &str, database: Database) -> bool {
-    let ways: &[bool] = match database {
-        Database::MariaDb | Database::MySql | Database::PostgreSql => &[false, true],
-        Database::Sqlite | Database::MongoDb => &[false],
-    };
-    ways.iter().all(|escapes| ends_inside(sql, database, *escapes))
+    let quotes = &database.server().quotes;
+    let ways: &[bool] = if quotes.backslash == Backslash::Letter { &[false] } else { &[false, true] };
+    ways.iter().all(|escapes| ends_inside(sql, quotes, *escapes))
 }
 
-fn ends_inside(sql: &str, database: Database, escapes: bool) -> bool {
+fn ends_inside(sql: &str, quotes: &Quotes, escapes: bool) -> bool {
     let mut open: Vec<char> = Vec::new();
     let mut rest = sql;
     let mut before = ' ';
     while let Some(letter) = rest.chars().next() {
         let length = match letter {
             '\'' | '"' | '`' => {
-                let escaped = match database {
-                    Database::MariaDb | Database::MySql => escapes && letter != '`',
+                let escaped = match quotes.backslash {
+                    Backslash::Escape => escapes && letter != quotes.name,
                     // A prefix decides it for the one text.
-                    Database::PostgreSql => letter == '\'' && (escapes || matches!(before, 'e' | 'E')),
-                    Database::Sqlite | Database::MongoDb => false,
+                    Backslash::EscapeWithPrefix => letter == '\'' && (escapes || matches!(before, 'e' | 'E')),
+                    Backslash::Letter => false,
                 };
                 quoted(rest, letter, escaped)
             }
-            '$' if database == Database::PostgreSql && !before.is_alphanumeric() && before != '_' => dollar_quoted(rest),
+            '$' if quotes.dollars && !before.is_alphanumeric() && before != '_' => dollar_quoted(rest),
             '-' if rest.starts_with("--") => rest.find('\n'),
-            '#' if database.is_mysql() => rest.find('\n'),
-            '/' if rest.starts_with("/*") => comment(rest, database),
+            '#' if quotes.hash_comments => rest.find('\n'),
+            '/' if rest.starts_with("/*") => comment(rest, quotes),
             ';' => None,
             '(' | '[' => {
                 open.push(letter);
@@ -192,9 +191,9 @@ fn dollar_quoted(text: &str) -> Option<usize> {
 }
 
 /// Bytes of the comment that a text begins with, if it ends. One with `!` is code on some servers, and comments nest on PostgreSQL.
-fn comment(text: &str, database: Database) -> Option<usize> {
+fn comment(text: &str, quotes: &Quotes) -> Option<usize> {
     let inner = text[2..].find("*/").map(|at| at + 4)?;
-    let is_code = database.is_mysql() && text[2..].starts_with(['!', 'M', '+']);
+    let is_code = text[2..].starts_with(quotes.code_in_comments);
     (!is_code && !text[2..inner - 2].contains("/*")).then_some(inner)
 }
 

@@ -92,14 +92,13 @@ impl Expression {
     pub fn parse_sql(text: &str) -> Self {
         match sql::parse(text) {
             Some(tree) => Expression::sql(tree),
-            None => Expression::unread(text, Database::PostgreSql),
+            None => Expression::unread(text, Database::default()),
         }
     }
 
     /// SQL of this server as it stands, understood where possible: MariaDB and MySQL quote names in their own way.
     pub fn parse_sql_of(text: &str, database: Database) -> Self {
-        let tree = if database.is_mysql() { sql::parse_mysql(text) } else { sql::parse(text) };
-        tree.map_or_else(|| Expression::unread(text, database), Expression::sql)
+        sql::parse_of(text, database).map_or_else(|| Expression::unread(text, database), Expression::sql)
     }
 
     /// SQL that is not understood, or a fragment where it does not end where its text ends.

@@ -17,6 +17,7 @@ use sqlparser::tokenizer::{Token, TokenWithSpan, Tokenizer, TokenizerError};
 
 use super::expression::Tree;
 use crate::schema::Database;
+use crate::server::Backslash;
 
 /// Nesting that the parser follows.
 const DEEPEST: usize = 64;
@@ -27,15 +28,26 @@ const LONGEST_CHAIN: usize = 400;
 /// How deep the tree of an expression may be: the schema file nests it twice as deep, and JSON is read up to 128.
 const DEEPEST_TREE: usize = 48;
 
+/// An expression as most servers take it.
 pub(super) fn parse(text: &str) -> Option<Tree> {
-    tree(text, &PostgreSqlDialect {}, &folded)
+    tree(text, Database::default(), &folded)
 }
 
-pub(super) fn parse_mysql(text: &str) -> Option<Tree> {
-    tree(text, &MySqlDialect {}, &|name| name.value.clone())
+/// An expression as this server takes it: where backticks are around names, these stand as they are.
+pub(super) fn parse_of(text: &str, database: Database) -> Option<Tree> {
+    match database.server().quotes.double_around_texts {
+        true => tree(text, database, &|name| name.value.clone()),
+        false => parse(text),
+    }
 }
 
-fn tree(text: &str, grammar: &dyn Dialect, column: &dyn Fn(&Ident) -> String) -> Option<Tree> {
+/// The parser's grammar of a server's expressions.
+fn grammar(database: Database) -> &'static dyn Dialect {
+    if database.server().quotes.double_around_texts { &MySqlDialect {} } else { &PostgreSqlDialect {} }
+}
+
+fn tree(text: &str, database: Database, column: &dyn Fn(&Ident) -> String) -> Option<Tree> {
+    let grammar = grammar(database);
     let tokens = tokens(text, grammar).ok()?;
     if nests_too_far(&tokens) {
         return None;
@@ -43,7 +55,6 @@ fn tree(text: &str, grammar: &dyn Dialect, column: &dyn Fn(&Ident) -> String) ->
     let mut parser = Parser::new(grammar).with_recursion_limit(DEEPEST).with_tokens_with_locations(tokens);
     let expression = parser.parse_expr().ok()?;
     parser.peek_token().eq(&Token::EOF).then_some(())?;
-    let database = if grammar.is::<MySqlDialect>() { Database::MySql } else { Database::PostgreSql };
     Names { column, is_text: None, database }.tree(&expression)
 }
 
@@ -132,17 +143,17 @@ const CHAINING: &[Keyword] = &[
 /// An expression that was parsed as SQL of a server again, with its texts escaped as that server wants it: the crate prints them
 /// as they are.
 pub(crate) fn printed(expression: &Expr, database: Database) -> String {
-    struct Escape(Database);
+    struct Escape(Backslash);
     impl VisitorMut for Escape {
         type Break = ();
         fn pre_visit_value(&mut self, value: &mut ast::ValueWithSpan) -> ControlFlow<()> {
             match &mut value.value {
-                ast::Value::SingleQuotedString(text) | ast::Value::DoubleQuotedString(text) if self.0.is_mysql() => {
+                ast::Value::SingleQuotedString(text) | ast::Value::DoubleQuotedString(text) if self.0 == Backslash::Escape => {
                     *text = text.replace('\\', "\\\\").replace('\'', "''");
                 }
                 // Where a backslash might escape the end, its form leaves no doubt.
                 ast::Value::SingleQuotedString(text)
-                    if self.0 == Database::PostgreSql && (text.ends_with('\\') || text.contains("\\'")) =>
+                    if self.0 == Backslash::EscapeWithPrefix && (text.ends_with('\\') || text.contains("\\'")) =>
                 {
                     value.value = ast::Value::EscapedStringLiteral(std::mem::take(text));
                 }
@@ -153,7 +164,7 @@ pub(crate) fn printed(expression: &Expr, database: Database) -> String {
         }
     }
     let mut expression = expression.clone();
-    let _ = expression.visit(&mut Escape(database));
+    let _ = expression.visit(&mut Escape(database.server().quotes.backslash));
     expression.to_string()
 }
 
@@ -351,7 +362,7 @@ mod tests {
             ("note ~ 'a''''b'", Database::PostgreSql, "note ~ 'a''''b'"),
             ("note ~ '\\''b'", Database::PostgreSql, "note ~ E'\\\\\\'b'"),
         ] {
-            let grammar: &dyn Dialect = if database.is_mysql() { &MySqlDialect {} } else { &PostgreSqlDialect {} };
+            let grammar = grammar(database);
             let expression = Parser::new(grammar).try_with_sql(sql).and_then(|mut parser| parser.parse_expr()).expect("SQL");
             assert_eq!(printed(&expression, database), printed_as);
         }

@@ -13,6 +13,8 @@ pub(crate) const SERVER: Server = Server {
     // Characters (documentation, "Identifier Names").
     identifier_limit: 64,
     keeps_documents: false,
+    quotes: mysql::QUOTES,
+    statements: mysql::STATEMENTS,
     lacks: mysql::LACKS,
     words: mysql::WORDS,
     type_name: mysql::type_name,

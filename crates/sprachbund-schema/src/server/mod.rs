@@ -10,9 +10,12 @@ pub(crate) mod mysql;
 pub mod postgresql;
 mod reserved;
 pub(crate) mod sqlite;
+mod statements;
 pub(crate) mod words;
 
 use std::borrow::Cow;
+
+pub use statements::{Backslash, Quotes, Statements};
 
 use crate::schema::{Database, EnforcedBy, Entity, Expression, Feature, Field, Identity, Index, NamedBy, Origin, Type};
 
@@ -26,6 +29,8 @@ pub struct Server {
     pub identifier_limit: usize,
     /// Whether it keeps documents instead of tables.
     pub keeps_documents: bool,
+    pub quotes: Quotes,
+    pub statements: Statements,
     /// What no table of it can hold.
     pub lacks: &'static [Feature],
     /// Its words for types, and what they mean.

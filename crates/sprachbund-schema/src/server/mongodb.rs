@@ -3,7 +3,8 @@
 use std::borrow::Cow;
 
 use super::{
-    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Server, SilentDecimal, Unbounded, WholeNumbers, breadth,
+    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Quotes, Server, SilentDecimal, Statements, Unbounded,
+    WholeNumbers, breadth,
 };
 use crate::schema::Feature;
 use crate::schema::Identity;
@@ -14,6 +15,8 @@ pub(crate) const SERVER: Server = Server {
     title: "MongoDB",
     identifier_limit: usize::MAX,
     keeps_documents: true,
+    quotes: Quotes::STANDARD,
+    statements: Statements::STANDARD,
     // Of what an index may need; all else that it lacks is told where tables become documents.
     lacks: &[Feature::ExpressionIndex, Feature::OperatorClass, Feature::CoveringIndex],
     words: &[],

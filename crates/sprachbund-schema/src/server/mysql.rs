@@ -5,7 +5,8 @@ use std::borrow::Cow;
 use super::words::Arguments::{Digits, Fraction, Ignored, Length};
 use super::words::{Word, word};
 use super::{
-    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, LongestIndex, Server, SilentDecimal, Unbounded, WholeNumbers,
+    Backslash, Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, LongestIndex, Quotes, Server, SilentDecimal,
+    Statements, Unbounded, WholeNumbers,
 };
 use crate::schema::Expression;
 use crate::schema::Feature;
@@ -13,12 +14,37 @@ use crate::schema::Identity;
 use crate::schema::expression::Tree;
 use crate::schema::{Field, Type, TypeKind, TypeParameters};
 
+/// Quotes of MySQL and MariaDB.
+pub(super) const QUOTES: Quotes = Quotes {
+    name: '`',
+    backslash: Backslash::Escape,
+    double_around_texts: true,
+    hash_comments: true,
+    code_in_comments: &['!', 'M', '+'],
+    mode: Some("SET SESSION sql_mode = REPLACE(@@SESSION.sql_mode, 'NO_BACKSLASH_ESCAPES', '');\n"),
+    ..Quotes::STANDARD
+};
+
+/// Statements of MySQL and MariaDB.
+pub(super) const STATEMENTS: Statements = Statements {
+    column_anew: true,
+    index_of_table: true,
+    drops_primary_key: true,
+    counter: Some("AUTO_INCREMENT"),
+    // Timestamps of MariaDB are not null unless it is said that they may be.
+    says_null: true,
+    long_defaults_as_expressions: true,
+    moment_with_digits: true,
+};
+
 pub(crate) const SERVER: Server = Server {
     id: "mysql",
     title: "MySQL",
     // Characters (manual, "Identifier Length Limits").
     identifier_limit: 64,
     keeps_documents: false,
+    quotes: QUOTES,
+    statements: STATEMENTS,
     lacks: LACKS,
     words: WORDS,
     type_name,

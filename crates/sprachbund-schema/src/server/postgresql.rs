@@ -7,7 +7,8 @@ use serde_json::Value;
 use super::words::Arguments::{Digits, Fraction, Ignored, Length};
 use super::words::{Word, word};
 use super::{
-    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Server, SilentDecimal, Unbounded, WholeNumbers, breadth, reserved,
+    Backslash, Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Quotes, Server, SilentDecimal, Statements, Unbounded,
+    WholeNumbers, breadth, reserved,
 };
 use crate::schema::Expression;
 use crate::schema::Feature;
@@ -21,6 +22,8 @@ pub(crate) const SERVER: Server = Server {
     // Bytes (manual, section 4.1.1).
     identifier_limit: 63,
     keeps_documents: false,
+    quotes: Quotes { backslash: Backslash::EscapeWithPrefix, dollars: true, ..Quotes::STANDARD },
+    statements: Statements::STANDARD,
     // PostgreSQL 18 has them.
     lacks: &[Feature::VirtualGenerated],
     words: WORDS,

@@ -7,7 +7,8 @@ use serde_json::Value;
 use super::words::Arguments::{Digits, Fraction, Ignored, Length};
 use super::words::{Word, word};
 use super::{
-    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Server, SilentDecimal, Unbounded, WholeNumbers, breadth, reserved,
+    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Quotes, Server, SilentDecimal, Statements, Unbounded,
+    WholeNumbers, breadth, reserved,
 };
 use crate::schema::Expression;
 use crate::schema::Feature;
@@ -20,6 +21,9 @@ pub(crate) const SERVER: Server = Server {
     title: "SQLite",
     identifier_limit: usize::MAX,
     keeps_documents: false,
+    // It takes any words for a type, but nothing behind their parameters.
+    quotes: Quotes { type_ends_with_parameters: true, ..Quotes::STANDARD },
+    statements: Statements::STANDARD,
     lacks: &[
         Feature::OperatorClass,
         Feature::IndexMethod,

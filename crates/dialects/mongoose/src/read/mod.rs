@@ -65,7 +65,7 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
     for (_, outline) in reader.project.files().filter(|(file, _)| reader.project.is_input(*file)) {
         part.diagnostics.extend(outline.syntax_errors("TypeScript"));
     }
-    (Declarations { models: part.models, enums: part.enums, assumed: Vec::new() }, part.diagnostics)
+    (Declarations { models: part.models, enums: part.enums, ..Declarations::default() }, part.diagnostics)
 }
 
 /// What the files hold, before anything is made of it.

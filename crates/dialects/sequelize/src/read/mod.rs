@@ -19,7 +19,7 @@ use model::Options;
 use rayon::prelude::*;
 
 use crate::declaration::{
-    Attribute, Declarations, FieldDeclaration, Form, InverseDeclaration, Model, RelationDeclaration, UniqueDeclaration,
+    Attribute, Declarations, FieldDeclaration, Form, History, InverseDeclaration, Model, RelationDeclaration, UniqueDeclaration,
 };
 use crate::diagnostic::Diagnostic;
 use crate::dialect::naming::module_of;
@@ -29,7 +29,7 @@ use crate::host::outline::{Class, ClassKind, Expr};
 use crate::host::project::Project;
 use crate::host::typescript::place::{self, Statement};
 use crate::host::typescript::value::enumeration;
-use crate::schema::{Action, Deferrable, EnumType, Origin};
+use crate::schema::{Action, Database, Deferrable, EnumType, Origin};
 use crate::source::{FileId, Span};
 
 /// Folders that say nothing of the module whose models they hold.
@@ -39,6 +39,10 @@ const PLAIN_FOLDERS: &[&str] = &["models", "model", "entities", "db", "database"
 pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
     project.database = settings.database();
     project.environment.clone_from(&settings.environment);
+    project.known_calls = match project.database {
+        Database::Sqlite => &[("getDialect", "sqlite")],
+        _ => &[("getDialect", "postgres")],
+    };
     let conventions = super::conventions::conventions(settings);
     let fallback = settings.default_module.as_deref().unwrap_or("main");
     let modules = project.files().map(|(file, _)| module_of(project.path(file), PLAIN_FOLDERS, fallback)).collect();
@@ -47,13 +51,11 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
     let mut parts = FilePart::default();
     let each: Vec<FilePart> = (0..reader.project.outlines.len()).into_par_iter().map(|at| reader.file(FileId(at as u32))).collect();
     each.into_iter().for_each(|part| parts.append(part));
-    if parts.drafts.is_empty() {
-        migration::replay(&reader, &mut parts);
-    }
+    let history = if parts.drafts.is_empty() { migration::history(&reader, &mut parts) } else { History::default() };
     let FilePart { drafts, associations, enums, mut diagnostics } = parts;
     diagnostics.extend(decorated::left_out(reader.project));
     let models = association::connect(&reader, drafts, associations, &mut diagnostics);
-    (Declarations { models, enums, assumed: Vec::new() }, diagnostics)
+    (Declarations { models, enums, assumed: Vec::new(), history }, diagnostics)
 }
 
 /// What one file declares.
@@ -177,12 +179,6 @@ pub(super) enum Target {
         namespace: Option<String>,
         name: String,
     },
-}
-
-impl Target {
-    fn is_table(&self, table: &str) -> bool {
-        matches!(self, Target::Table { name, .. } if name == table)
-    }
 }
 
 /// Reads single files.

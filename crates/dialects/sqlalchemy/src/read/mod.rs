@@ -44,8 +44,8 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
     }
     // Revision scripts tell the tables again, step by step: they count where nothing else does.
     if !drafts.iter().any(|draft: &Draft| draft.model.form != Form::External) {
-        let told = revision::history(&Reader { project, known: &known });
-        drafts.extend(told.drafts);
+        let (history, told) = revision::history(&Reader { project, known: &known });
+        declarations.history = history;
         declarations.enums.extend(told.enums);
         diagnostics.extend(told.diagnostics);
     }

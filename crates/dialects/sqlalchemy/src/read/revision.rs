@@ -1,4 +1,4 @@
-//! Revision scripts (those of Alembic 1.20): what each step does to the tables, replayed from the first to the last. They count where
+//! Revision scripts (those of Alembic 1.20): what each step says, from the first to the last. They count where
 //! neither classes nor tables are declared beside them, so that a history can be compared with the models.
 
 use std::collections::HashSet;
@@ -9,14 +9,14 @@ use super::column::{self, Place};
 use super::connect::Draft;
 use super::known::Flavour;
 use super::spelling::Site;
-use super::{FilePart, Reader, constraint, last, table};
-use crate::declaration::{Attribute, FieldDeclaration};
+use super::{FilePart, Reader, connect, constraint, last, table};
+use crate::declaration::{ColumnChange, Form, History, Model, Said, Step};
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::history::dropping;
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Expr, ExprKind};
 use crate::host::project::Project;
+use crate::schema::address;
 use crate::source::{FileId, Span};
 
 /// Operations over a table, with the names of their unnamed arguments. Inside a batch the argument that names the table is left out.
@@ -64,19 +64,22 @@ struct Script<'p> {
     steps: &'p [Expr],
 }
 
-/// The tables after the last step.
-pub(super) fn history<'p>(reader: &Reader<'p>) -> FilePart {
-    let mut history = History { reader, part: FilePart::default() };
-    let scripts = in_order(scripts(reader.project), &mut history.part.diagnostics);
+/// What the framework calls an index that nobody named.
+const INDEX_NAME: &str = "ix_{table}_{columns}";
+
+/// What the scripts do, step by step, with the enumerations of their columns.
+pub(super) fn history<'p>(reader: &Reader<'p>) -> (History, FilePart) {
+    let mut told = Telling { reader, part: FilePart::default(), steps: Vec::new() };
+    let scripts = in_order(scripts(reader.project), &mut told.part.diagnostics);
     for script in &scripts {
         let back = reader.project.outlines[script.file.0 as usize].functions.iter().find(|function| function.name == "downgrade");
         if let (Some(first), true) = (script.steps.first(), back.is_none_or(|back| back.statements.is_empty())) {
-            history.part.diagnostics.push(crate::dialect::remarks::one_way(first.span));
+            told.part.diagnostics.push(crate::dialect::remarks::one_way(first.span));
         }
         let scope = reader.scope(script.file, None);
-        script.steps.iter().for_each(|step| history.step(scope, step, None));
+        script.steps.iter().for_each(|step| told.step(scope, step, None));
     }
-    history.part
+    (History { steps: told.steps, index_name: INDEX_NAME }, told.part)
 }
 
 fn scripts(project: &Project) -> Vec<Script<'_>> {
@@ -135,13 +138,14 @@ struct Batch {
     alias: SmolStr,
 }
 
-/// The tables so far.
-struct History<'r, 'p> {
+/// What was told so far.
+struct Telling<'r, 'p> {
     reader: &'r Reader<'p>,
     part: FilePart,
+    steps: Vec<Step>,
 }
 
-impl<'p> History<'_, 'p> {
+impl<'p> Telling<'_, 'p> {
     fn step(&mut self, scope: Scope<'p>, step: &Expr, batch: Option<&Batch>) {
         let step = &unwrapped(step);
         match &step.kind {
@@ -194,64 +198,80 @@ impl<'p> History<'_, 'p> {
         };
         let places: Vec<&str> = places.iter().copied().filter(|place| in_batch.is_none() || !TABLES.contains(place)).collect();
         let mut arguments = Arguments::of_call(scope, &call.arguments, &places, &call.named);
-        OF_THE_RUN.iter().for_each(|name| drop(arguments.take_raw(name)));
         let named = TABLES.iter().find_map(|name| arguments.take_text(name));
         let namespace = arguments.take_text("schema").or_else(|| arguments.take_text("source_schema"));
         let (table, namespace) = match in_batch {
             Some(batch) => (Some(batch.table.clone()), batch.namespace.clone()),
-            None => (named, namespace),
+            None => (named, namespace.or_else(|| self.reader.known.schema.clone())),
         };
-        let at = match &table {
-            Some(table) => self.part.drafts.iter().position(|draft| is_table(draft, table, namespace.as_deref())),
+        let table = table.map(|table| address(namespace.as_deref(), &table));
+        let if_possible = ["if_exists", "if_not_exists"].iter().any(|name| arguments.take_bool(name) == Some(true));
+        OF_THE_RUN.iter().for_each(|name| drop(arguments.take_raw(name)));
+        let said = match (word, table) {
             // An index may be dropped by its name alone.
-            None => self.part.drafts.iter().position(|draft| {
-                let name = call.arguments.first().and_then(Expr::text);
-                draft.model.indexes.iter().any(|index| index.name.as_deref() == name)
-            }),
-        };
-        let Some(at) = at else {
-            let message = format!("the step works on the table `{}`, which no step before it makes", table.unwrap_or_default());
-            self.part.diagnostics.push(Diagnostic::new("history-gap", Severity::Error, message).at(Some(step.span), "this step"));
-            return;
-        };
-        match word {
-            "drop_table" => drop(self.part.drafts.remove(at)),
-            "rename_table" => self.rename_table(at, arguments.take_text("new_table_name")),
-            "add_column" => self.add_column(scope, at, arguments.take_raw("column"), step),
-            "alter_column" => self.alter_column(scope, at, &mut arguments, step),
-            "drop_column" => {
-                let column = arguments.take_text("column_name").filter(|column| field_of(&mut self.part.drafts[at], column).is_some());
-                match column {
-                    Some(column) => {
-                        dropping::attribute(&mut self.part.drafts[at].model, &column, self.reader.project.database);
-                    }
-                    None => self.unread(scope, step.span),
-                }
-            }
-            "create_table_comment" => self.part.drafts[at].model.comment = arguments.take_text("comment"),
-            "drop_table_comment" => self.part.drafts[at].model.comment = None,
-            "drop_index" | "drop_constraint" => {
+            ("drop_index" | "drop_constraint", table) => {
                 let name = arguments.take_text("constraint_name").or_else(|| arguments.take_text("index_name"));
                 arguments.take("type_");
-                if !name.as_deref().is_some_and(|name| drop_named(&mut self.part.drafts[at], name)) {
-                    self.unread(scope, step.span);
+                name.map(|name| Said::DropNamed { table, name })
+            }
+            (_, None) => None,
+            ("drop_table", Some(table)) => Some(Said::DropTable { table }),
+            ("rename_table", Some(table)) => arguments.take_text("new_table_name").map(|to| Said::RenameTable { table, to }),
+            ("add_column", Some(table)) => self.add_column(scope, table, arguments.take_raw("column"), step),
+            ("alter_column", Some(table)) => {
+                let said = self.alter_column(scope, table.clone(), &mut arguments);
+                match (said, arguments.take_text("new_column_name")) {
+                    (Some(Said::AlterColumn { table, column, change }), Some(to)) => {
+                        let rename = Said::RenameColumn { table: table.clone(), column: column.clone(), to };
+                        self.tell(scope, Some(Said::AlterColumn { table, column, change }), if_possible, step);
+                        Some(rename)
+                    }
+                    (said, _) => said,
                 }
             }
-            _ => return self.create(scope, at, word, arguments, call, step),
-        }
+            ("drop_column", Some(table)) => arguments.take_text("column_name").map(|column| Said::DropColumn { table, column }),
+            ("create_table_comment", Some(table)) => Some(Said::CommentTable { table, text: arguments.take_text("comment") }),
+            ("drop_table_comment", Some(table)) => Some(Said::CommentTable { table, text: None }),
+            (_, Some(table)) => {
+                let said = self.create(scope, table, word, &mut arguments, call, step);
+                return self.tell(scope, said, if_possible, step);
+            }
+        };
+        self.tell(scope, said, if_possible, step);
         self.part.diagnostics.extend(arguments.unread(&format!("`{word}`"), step.span));
+    }
+
+    /// Puts a step among those told; one that was not understood is named.
+    fn tell(&mut self, scope: Scope<'p>, said: Option<Said>, if_possible: bool, step: &Expr) {
+        match said {
+            Some(said) => self.steps.push(Step { said, if_possible, span: step.span }),
+            None => self.unread(scope, step.span),
+        }
     }
 
     fn create_table(&mut self, scope: Scope<'p>, call: &Call, step: &Expr) {
         let Some(table) = call.arguments.first().map(|name| scope.value(name)).and_then(|name| name.text().map(str::to_owned)) else {
             return self.unread(scope, step.span);
         };
-        let draft = table::made(self.reader, scope, "", table, step, &mut self.part);
-        self.part.drafts.push(draft);
+        let mut draft = table::made(self.reader, scope, "", table, step, &mut self.part);
+        if let Some(schema) = &self.reader.known.schema {
+            connect::in_schema(std::slice::from_mut(&mut draft), schema);
+        }
+        let if_possible = call.argument("if_not_exists").is_some_and(|value| matches!(value.kind, ExprKind::Boolean(true)));
+        draft.model.extras.remove("if_not_exists");
+        self.tell(scope, Some(Said::CreateTable(Box::new(draft.model))), if_possible, step);
     }
 
     /// Constraints and indexes beside the table, as they would stand in it.
-    fn create(&mut self, scope: Scope<'p>, at: usize, word: &str, mut arguments: Arguments<'p>, call: &Call, step: &Expr) {
+    fn create(
+        &mut self,
+        scope: Scope<'p>,
+        table: String,
+        word: &str,
+        arguments: &mut Arguments<'p>,
+        call: &Call,
+        step: &Expr,
+    ) -> Option<Said> {
         let name = arguments.take_raw("constraint_name").or_else(|| arguments.take_raw("index_name"));
         let columns = arguments.take_raw("columns").map(|list| list.list().map(<[Expr]>::to_vec).unwrap_or_default()).unwrap_or_default();
         let rest = |own: &[&str]| {
@@ -264,25 +284,19 @@ impl<'p> History<'_, 'p> {
             named
         };
         let called = |arguments: Vec<Expr>, named: Vec<(SmolStr, Expr)>| Call { callee: call.callee.clone(), arguments, named };
-        let model = &mut self.part.drafts[at].model;
+        let mut model = Model { form: Form::Table, ..Model::default() };
         match word {
             "create_index" => {
                 let listed = name.clone().into_iter().chain(columns).collect();
-                model.indexes.extend(constraint::index(scope, &called(listed, rest(&[])), step, model));
+                model.indexes.extend(constraint::index(scope, &called(listed, rest(&[])), step, &model));
             }
             "create_unique_constraint" => {
-                model.uniques.push(constraint::unique(scope, &called(columns, with_name(rest(&[]))), step, model));
+                model.uniques.push(constraint::unique(scope, &called(columns, with_name(rest(&[]))), step, &model));
             }
             "create_primary_key" => {
-                constraint::key(scope, &called(columns, with_name(rest(&[]))), model);
-                // The columns were made before they were the key, and so without a counter.
-                for attribute in &mut model.attributes {
-                    if let Attribute::Field(field) = attribute
-                        && field.key
-                    {
-                        field.numbered = Some(false);
-                    }
-                }
+                let columns = columns.iter().filter_map(|column| scope.value(column).text().map(str::to_owned)).collect();
+                let name = name.as_ref().and_then(Expr::text).map(str::to_owned);
+                return Some(Said::SetKey { table, columns, name });
             }
             "create_check_constraint" => {
                 let condition = arguments.take_raw("condition").into_iter().collect();
@@ -293,8 +307,9 @@ impl<'p> History<'_, 'p> {
             _ => {
                 let names = |list: Option<Expr>| list.and_then(|list| list.list().map(<[Expr]>::to_vec)).unwrap_or_default();
                 let (local, remote) = (names(arguments.take_raw("local_cols")), names(arguments.take_raw("remote_cols")));
-                let Some(target) = arguments.take_text("referent_table") else { return self.unread(scope, step.span) };
-                let target = arguments.take_text("referent_schema").map_or(target.clone(), |namespace| format!("{namespace}.{target}"));
+                let target = arguments.take_text("referent_table")?;
+                let namespace = arguments.take_text("referent_schema").or_else(|| self.reader.known.schema.clone());
+                let target = namespace.map_or(target.clone(), |namespace| format!("{namespace}.{target}"));
                 let dotted = |column: &Expr| {
                     let text = format!("{target}.{}", scope.value(column).text().unwrap_or_default());
                     Expr { kind: ExprKind::Text(text.into()), span: column.span }
@@ -302,74 +317,47 @@ impl<'p> History<'_, 'p> {
                 let lists = [local.clone(), remote.iter().map(dotted).collect()];
                 let lists = lists.map(|items| Expr { kind: ExprKind::List(items), span: step.span });
                 let named = with_name(rest(&["source_schema", "referent_schema"]));
-                constraint::reference(scope, &called(lists.to_vec(), named), step, model);
+                constraint::reference(scope, &called(lists.to_vec(), named), step, &mut model);
             }
         }
+        Some(Said::Add { table, parts: Box::new(model) })
     }
 
-    fn add_column(&mut self, scope: Scope<'p>, at: usize, column: Option<Expr>, step: &Expr) {
-        let Some(call) = column.as_ref().and_then(Expr::call) else { return self.unread(scope, step.span) };
-        let (class, attribute) = (self.part.drafts[at].model.name.clone(), call.arguments.first().and_then(Expr::text).unwrap_or_default());
+    fn add_column(&mut self, scope: Scope<'p>, table: String, column: Option<Expr>, step: &Expr) -> Option<Said> {
+        let column = column?;
+        let call = column.call()?;
+        let attribute = call.arguments.first().and_then(Expr::text).unwrap_or_default();
+        let class = crate::dialect::naming::name_of_table(&table);
         let mut site = Site { reader: self.reader, scope, class: &class, attribute, part: &mut self.part };
         let place = Place { attribute: None, annotation: None, call: Some(call), flavour: Flavour::Plain, span: step.span };
         let read = column::read(&mut site, &place);
-        self.part.drafts[at].add(read);
+        let mut draft = Draft { model: Model { form: Form::Table, ..Model::default() }, ..Draft::default() };
+        draft.add(read);
+        if let Some(schema) = &self.reader.known.schema {
+            connect::in_schema(std::slice::from_mut(&mut draft), schema);
+        }
+        Some(Said::Add { table, parts: Box::new(draft.model) })
     }
 
-    fn alter_column(&mut self, scope: Scope<'p>, at: usize, arguments: &mut Arguments<'p>, step: &Expr) {
-        let Some(name) = arguments.take_text("column_name") else { return self.unread(scope, step.span) };
-        let Some(mut field) = field_of(&mut self.part.drafts[at], &name).map(|field| field.clone()) else {
-            let message = format!("the step alters the column `{name}`, which no step before it makes");
-            self.part.diagnostics.push(Diagnostic::new("history-gap", Severity::Error, message).at(Some(step.span), "this step"));
-            return;
-        };
-        let class = self.part.drafts[at].model.name.clone();
+    fn alter_column(&mut self, scope: Scope<'p>, table: String, arguments: &mut Arguments<'p>) -> Option<Said> {
+        let name = arguments.take_text("column_name")?;
+        let class = crate::dialect::naming::name_of_table(&table);
         let mut site = Site { reader: self.reader, scope, class: &class, attribute: &name, part: &mut self.part };
+        let mut change = ColumnChange::default();
         if let Some(read) = arguments.take_raw("type_").and_then(|ty| site.read(&ty)) {
-            let mut column = column::Column { declared: field, ..column::Column::default() };
+            let mut column = column::Column::default();
             column::apply(read, None, &mut column);
-            field = column.declared;
+            change.spelling = Some(column.declared.spelling);
         }
         if let Some(value) = arguments.take_raw("server_default") {
             let none = matches!(value.kind, ExprKind::Null | ExprKind::Boolean(false));
-            field.database_default = column::database_default(&site, &scope, &value).filter(|_| !none).map(Box::new);
+            change.database_default = Some(column::database_default(&site, &scope, &value).filter(|_| !none));
         }
-        field.nullable = arguments.take_bool("nullable").or(field.nullable);
+        change.nullable = arguments.take_bool("nullable");
         if arguments.has("comment") {
-            field.comment = arguments.take("comment").and_then(|text| text.text().map(str::to_owned));
+            change.comment = Some(arguments.take("comment").and_then(|text| text.text().map(str::to_owned)));
         }
-        if let Some(known) = field_of(&mut self.part.drafts[at], &name) {
-            *known = field;
-        }
-        if let Some(new) = arguments.take_text("new_column_name") {
-            self.rename_column(at, &name, &new);
-        }
-    }
-
-    fn rename_table(&mut self, at: usize, new: Option<String>) {
-        let Some(new) = new else { return };
-        let old = self.part.drafts[at].model.table.replace(new.clone()).unwrap_or_default();
-        let draft = &mut self.part.drafts[at].model;
-        draft.name = crate::dialect::naming::name_of_table(&new);
-        draft.id = draft.id.rsplit_once('.').map_or(draft.name.clone(), |(module, _)| format!("{module}.{}", draft.name));
-        for reference in self.part.drafts.iter_mut().flat_map(references).filter(|reference| reference.table == old) {
-            reference.table.clone_from(&new);
-        }
-    }
-
-    fn rename_column(&mut self, at: usize, old: &str, new: &str) {
-        let table = self.part.drafts[at].model.table.clone();
-        let draft = &mut self.part.drafts[at];
-        if let Some(field) = field_of(draft, old) {
-            field.column = Some(new.to_owned());
-        }
-        let model = &mut draft.model;
-        let listed = model.uniques.iter_mut().flat_map(|unique| &mut unique.attributes).chain(model.key.iter_mut().flatten());
-        let indexed = model.indexes.iter_mut().flat_map(|index| &mut index.parts).filter_map(|part| part.attribute.as_mut());
-        let referring = model.references.iter_mut().flat_map(|reference| &mut reference.columns);
-        listed.chain(indexed).chain(referring).filter(|name| *name == old).for_each(|name| new.clone_into(name));
-        let leading_here = self.part.drafts.iter_mut().flat_map(references).filter(|reference| Some(&reference.table) == table.as_ref());
-        leading_here.flat_map(|reference| &mut reference.references).filter(|name| *name == old).for_each(|name| new.clone_into(name));
+        Some(Said::AlterColumn { table, column: name, change: Box::new(change) })
     }
 }
 
@@ -389,65 +377,4 @@ fn unwrapped(expr: &Expr) -> Expr {
         other => other.clone(),
     };
     Expr { kind, span: expr.span }
-}
-
-fn is_table(draft: &Draft, table: &str, namespace: Option<&str>) -> bool {
-    draft.model.table.as_deref() == Some(table) && draft.model.namespace.as_deref() == namespace
-}
-
-fn field_of<'d>(draft: &'d mut Draft, column: &str) -> Option<&'d mut FieldDeclaration> {
-    draft.model.attributes.iter_mut().find_map(|attribute| match attribute {
-        Attribute::Field(field) if field.column.as_deref() == Some(column) => Some(&mut **field),
-        _ => None,
-    })
-}
-
-/// Every reference of a table, whether a column says it or the table as a whole.
-fn references(draft: &mut Draft) -> impl Iterator<Item = &mut crate::declaration::ReferenceDeclaration> {
-    let of_columns = draft.model.attributes.iter_mut().filter_map(|attribute| match attribute {
-        Attribute::Field(field) => field.reference.as_deref_mut(),
-        _ => None,
-    });
-    of_columns.chain(&mut draft.model.references)
-}
-
-/// Drops what has this name; a constraint without one by the name that PostgreSQL gives it. Whether there was one.
-fn drop_named(draft: &mut Draft, name: &str) -> bool {
-    let model = &mut draft.model;
-    let table = model.table.clone().unwrap_or_default();
-    let is_it = |given: &Option<String>, columns: &[String], ending: &str| match given {
-        Some(given) => given == name,
-        None => name == format!("{table}_{}_{ending}", columns.join("_")),
-    };
-    let before = model.indexes.len() + model.uniques.len() + model.checks.len() + model.references.len();
-    model.indexes.retain(|index| {
-        let columns: Vec<String> = index.parts.iter().filter_map(|part| part.attribute.clone()).collect();
-        !is_it(&index.name, &columns, "idx")
-    });
-    model.uniques.retain(|unique| !is_it(&unique.name, &unique.attributes, "key"));
-    model.checks.retain(|check| check.name.as_deref() != Some(name));
-    model.references.retain(|reference| !is_it(&reference.name, &reference.columns, "fkey"));
-    let mut dropped = before != model.indexes.len() + model.uniques.len() + model.checks.len() + model.references.len();
-    let key = model.key_name.as_deref() == Some(name) || (model.key_name.is_none() && name == format!("{table}_pkey"));
-    for attribute in &mut model.attributes {
-        let Attribute::Field(field) = attribute else { continue };
-        let own: Vec<String> = field.column.iter().cloned().collect();
-        if field.reference.as_ref().is_some_and(|reference| is_it(&reference.name, &own, "fkey")) {
-            field.reference = None;
-            dropped = true;
-        }
-        if field.unique == Some(true) && is_it(&None, &own, "key") {
-            field.unique = None;
-            dropped = true;
-        }
-        if field.indexed == Some(true) && name == format!("ix_{table}_{}", own.join("_")) {
-            field.indexed = None;
-            dropped = true;
-        }
-        dropped |= key && std::mem::take(&mut field.key);
-    }
-    if key {
-        (model.key, model.key_name) = (None, None);
-    }
-    dropped
 }
