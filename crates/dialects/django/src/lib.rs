@@ -89,14 +89,14 @@ fn is_framework(module: &str) -> bool {
 
 /// The key class that most models of the schema have, so that they need not write it.
 fn target_settings(schema: &Schema, settings: &mut Settings) {
-    let counted = |kind: &Type| {
+    let counted = |kinds: &[Type]| {
         let numbered = |entity: &&crate::schema::Entity| {
             let [key] = entity.key_columns() else { return false };
-            entity.field(key).is_some_and(|field| field.identity.is_some() && field.r#type == *kind)
+            entity.field(key).is_some_and(|field| field.identity.is_some() && kinds.contains(&field.r#type))
         };
         schema.entities.iter().filter(|entity| !entity.external).filter(numbered).count()
     };
-    if settings.default_key.is_none() && counted(&Type::BigInt) > counted(&Type::Integer) {
+    if settings.default_key.is_none() && counted(&[Type::BigInt, Type::UnsignedBigInt]) > counted(&[Type::Integer, Type::UnsignedInteger]) {
         settings.default_key = Some("BigAutoField".into());
     }
 }

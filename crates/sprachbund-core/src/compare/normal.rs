@@ -127,7 +127,7 @@ fn bring_field(field: &mut Field, held: Type, database: Database, shared: &Share
         field.identity = field.identity.map(|_| Identity::ByDefault);
     }
     field.comment = field.comment.take().filter(|_| server.comments != Comments::Nowhere);
-    field.collation = field.collation.take().filter(|_| server.collations);
+    field.collation = field.collation.take().filter(|_| server.collations.is_some());
     let scale = matches!(field.r#type, Type::Numeric { .. } | Type::Double | Type::Real);
     for default in [&mut field.defaults.database, &mut field.defaults.application].into_iter().flatten() {
         match &mut **default {

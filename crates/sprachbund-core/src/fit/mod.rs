@@ -2,7 +2,7 @@
 //! [cause](causes) on what they touch; the loss [report] is the difference between the schema as it was and as it fits.
 //!
 //! Before the passes come [`names`] (host names only, no meaning) and [`documents`] (between tables and documents); then those
-//! of `PASSES`: [`tables`], [`joins`], [`types`], [`values`], [`voices`], [`references`], [`constraints`]. What a database stores is fitted by [`stored`] alone.
+//! of `PASSES`: [`servers`], [`tables`], [`joins`], [`types`], [`values`], [`voices`], [`references`], [`constraints`]. What a database stores is fitted by [`stored`] alone.
 
 mod causes;
 mod constraints;
@@ -12,6 +12,7 @@ mod joins;
 mod names;
 mod references;
 mod report;
+mod servers;
 mod stored;
 mod tables;
 #[cfg(test)]
@@ -102,7 +103,10 @@ pub fn carried<'s>(schema: &'s Schema, dialect: &Dialect, database: Database) ->
 
 /// Puts into the settings what suits a schema that is to be written in a dialect, and was not chosen.
 pub fn suit(schema: &Schema, dialect: &Dialect, settings: &mut Settings) {
-    (dialect.details.target_settings)(&carried(schema, dialect, settings.database()), settings);
+    let mut schema = carried(schema, dialect, settings.database()).into_owned();
+    let from = schema.source.database;
+    schema.entities.iter_mut().for_each(|entity| drop(servers::carry(entity, from, settings.database())));
+    (dialect.details.target_settings)(&schema, settings);
 }
 
 /// The schema with SQL that would reach out of a statement of this server taken for what it is: it can stand in none.
@@ -119,7 +123,8 @@ fn settled(schema: &Schema, database: Database) -> Cow<'_, Schema> {
 type Pass = fn(&mut Fitting<'_>);
 
 /// Every pass over tables that classes declare, in order.
-const PASSES: [Pass; 9] = [
+const PASSES: [Pass; 10] = [
+    servers::fit,
     tables::fit,
     joins::fit,
     // Join tables may have got a class just now, and with it a key.

@@ -9,7 +9,7 @@ use super::causes::layers::OfLayer;
 use super::causes::{Cause, Row, Rows, Speaker, find, row};
 use super::report::{Causes, Crossing};
 use super::types::keep_fraction;
-use super::{Fitted, Grade, documents};
+use super::{Fitted, Grade, documents, servers};
 use crate::dialect::{Capabilities, Dialect, Feature, Settings};
 use crate::history::stored_part;
 use crate::schema::enum_name;
@@ -111,6 +111,12 @@ const REASONS: Rows = &[
         Some(Aspect::RequiredOnInput),
         row(Grade::Dropped, "input is not validated by a database", "left out").then_do("check it where input is taken"),
     ),
+    (
+        ElementKind::Column,
+        Some(Aspect::Collation),
+        row(Grade::Weakened, "this server does not know the collation", "the database's own is used")
+            .then_do("give the column a collation of this server where order or case counts"),
+    ),
     (ElementKind::Column, Some(Aspect::OptionalInCode), row(Grade::Dropped, CODE, STAYS)),
     (
         ElementKind::Column,
@@ -168,6 +174,7 @@ const NO_TABLE: Row =
 
 const IN_PLACE: Row = row(Grade::Respelled, "this server has no named enumerations", "the values stand in the column's type");
 const INDEXED: Row = row(Grade::Added, "this server indexes the columns of a reference", "the index");
+const KEPT_BY_CHECK: Row = row(Grade::Respelled, "this server has no numbers without a sign", "a check keeps the column at zero or above");
 const OTHER_DEFAULT: Row = row(Grade::Respelled, "this server says such a default in another way", "the same value in its words");
 const POORER: Row =
     row(Grade::Weakened, "this server has no type that keeps such values in order", "a type that holds their text or number");
@@ -190,6 +197,7 @@ pub(super) fn fit(original: &Schema, dialect: &Dialect, settings: &Settings) -> 
     if !home {
         let enums = fitted.enums.clone();
         fitted.entities.iter_mut().for_each(|entity| {
+            servers::carry(entity, schema.source.database, database);
             entity.fields.iter_mut().for_each(|field| typed(field, &enums, schema.source.database, database));
             bare(entity, database, &capabilities);
         });
@@ -384,6 +392,7 @@ fn cause(difference: &Difference, database: Database) -> Cause {
     let row = match (kind, &key.aspect) {
         (ElementKind::Enumeration, _) if database.server().enumerations == Enumerations::InColumns => Some(&IN_PLACE),
         (ElementKind::Index, _) if left.is_none() => Some(&INDEXED),
+        (ElementKind::Check, _) if left.is_none() => Some(&KEPT_BY_CHECK),
         (_, Aspect::DatabaseDefault) if right.is_some() => Some(&OTHER_DEFAULT),
         (ElementKind::Column, Aspect::Type) if richer() => Some(&POORER),
         (ElementKind::Unique, Aspect::As | Aspect::Name) if right.is_none() => Some(&NO_UNIQUE),
@@ -497,6 +506,7 @@ mod tests {
                 "t, column a, attribute: \"a\" -> nothing (dropped: a database has no attributes and classes)",
                 "t, column b, attribute: \"b\" -> nothing (dropped: a database has no attributes and classes)",
                 "t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, check \"a\" >= 0, exists: nothing -> true (respelled: this server has no numbers without a sign)",
             ],
         ),
         (
@@ -507,6 +517,7 @@ mod tests {
                 "t, column b, attribute: \"b\" -> nothing (dropped: a database has no attributes and classes)",
                 "t, column c, attribute: \"c\" -> nothing (dropped: a database has no attributes and classes)",
                 "t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column c, collation: \"NOCASE\" -> nothing (weakened: this server does not know the collation)",
             ],
         ),
         (

@@ -6,6 +6,7 @@ use std::collections::HashMap;
 use serde_json::Value;
 
 use super::causes::types::OfType;
+use super::servers::small_number;
 use super::{Fitting, Grade};
 use crate::dialect::Feature;
 use crate::dialect::conventions::KeyNumbered;
@@ -212,7 +213,10 @@ fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let by_row =
         fitting.conventions.keys.whole_numbered == KeyNumbered::ByRow && entity.key_columns() == [entity.fields[at].column.clone()];
     let found = match (numbered || by_row) && before.is_whole_number() && !row_numbers(&before) {
-        true => Some((Grade::Respelled, Type::Integer)),
+        true => {
+            let wide = matches!(before, Type::BigInt | Type::UnsignedBigInt) && row_numbers(&Type::BigInt);
+            Some((Grade::Respelled, if wide { Type::BigInt } else { Type::Integer }))
+        }
         false => nearest(fitting, &before, 0),
     };
     let Some((grade, after)) = found else { return };
@@ -308,18 +312,6 @@ fn simpler(ty: &Type) -> Vec<(Grade, Type)> {
     let kind = ty.kind();
     found.extend(STAND_INS.iter().filter(|(known, _, _)| *known == kind).map(|(_, grade, ty)| (*grade, ty.clone())));
     found
-}
-
-/// The nearest number for the small ones of MariaDB and MySQL.
-fn small_number(word: &str) -> Option<Type> {
-    let (word, unsigned) = word.strip_suffix(" unsigned").map_or((word, false), |word| (word, true));
-    Some(match (word.split('(').next()?, unsigned) {
-        ("tinyint" | "year", false) => Type::SmallInt,
-        ("tinyint", true) => Type::UnsignedSmallInt,
-        ("mediumint", false) => Type::Integer,
-        ("mediumint", true) => Type::UnsignedInteger,
-        _ => return None,
-    })
 }
 
 /// A format that no row of the target checks.

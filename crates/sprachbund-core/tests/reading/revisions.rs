@@ -4,9 +4,10 @@ use sprachbund_core::dialect::Settings;
 use sprachbund_core::dialects::by_id;
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::schema::Database;
+use sprachbund_core::schema::facts::facts;
 use sprachbund_core::source::NoFiles;
 
-use super::check;
+use super::{check, check_on};
 
 /// A table, the steps after it, and the facts then.
 const STEPS: &[(&str, &[&str])] = &[
@@ -72,6 +73,50 @@ fn scripts(texts: &[String]) -> Reading {
     let inputs = texts.iter().enumerate().map(|(at, text)| (format!("versions/{at}.py"), text.clone())).collect();
     let mut settings = Settings { database: Some(Database::PostgreSql), ..Settings::default() };
     read(inputs, by_id("sqlalchemy").expect("a dialect"), &mut settings, &NoFiles)
+}
+
+/// Steps that do nothing where there is nothing to do.
+const IF_POSSIBLE: &[&str] = &[
+    "op.drop_index('nobody', table_name='t', if_exists=True)",
+    "op.drop_column('t', 'z', if_exists=True)",
+    "op.drop_constraint('nobody', 't', if_exists=True)",
+    "op.drop_table('u', if_exists=True)",
+    "op.add_column('t', sa.Column('a', sa.Integer()), if_not_exists=True)",
+    "op.create_table('t', sa.Column('z', sa.Integer()), if_not_exists=True)",
+];
+
+#[test]
+fn steps_that_do_nothing_where_there_is_nothing_to_do() {
+    let before = scripts(&[script("a", "None", TABLE)]).schema;
+    for step in IF_POSSIBLE {
+        let read = scripts(&[script("a", "None", &format!("{TABLE}\n    {step}"))]);
+        assert!(read.diagnostics.iter().all(|one| one.code == "one-way-step"), "{step}\n{:#?}", read.diagnostics);
+        assert_eq!(facts(&read.schema), facts(&before), "{step}");
+    }
+}
+
+const REFERENCE: &str = "op.create_foreign_key('f', 't', 't', ['b'], ['id'])";
+
+/// On MariaDB, where an index serves each reference: the server's own, or one that is made later.
+const INDEXED: &[(&str, &[&str])] = &[
+    ("pass", &["t, index b, exists = true"]),
+    ("op.create_index('by_b', 't', ['b'])", &["t, index b, name = \"by_b\"", "!t, index b, times"]),
+    ("op.drop_constraint('f', 't', type_='foreignkey')", &["t, index b, exists = true", "!t, foreign key b"]),
+    (
+        "op.alter_column('t', 'b', new_column_name='d', existing_type=sa.Integer())",
+        &["t, foreign key d, on_delete = \"no action\"", "t, index d, exists = true"],
+    ),
+    ("op.rename_table('t', 'r')", &["r, foreign key b, references = [null,\"r\",[\"id\"]]"]),
+];
+
+#[test]
+fn references_are_indexed_after_the_last_step() {
+    for (step, wanted) in INDEXED {
+        // Nothing else is over the column.
+        let table = TABLE.replace(", sa.UniqueConstraint('b', name=op.f('uq_b'))", "");
+        let text = script("a", "None", &format!("{table}\n    {REFERENCE}\n    {step}"));
+        check_on(Database::MariaDb, "sqlalchemy", &text, Vec::new(), wanted);
+    }
 }
 
 /// Scripts are put in their order, whatever they are called; branches meet again.

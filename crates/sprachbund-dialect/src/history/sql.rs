@@ -341,7 +341,7 @@ impl<'s> Printer<'s> {
 
     fn column(&self, field: &Field, inline_key: bool) -> String {
         let mut out = format!("{} {}", self.quote(&field.column), self.type_name(field));
-        if let (Some(collation), true) = (&field.collation, self.database.server().collations) {
+        if let (Some(collation), true) = (&field.collation, self.database.server().collations.is_some()) {
             out.push_str(&format!(" COLLATE {}", self.quote(collation)));
         }
         if inline_key {

@@ -88,8 +88,8 @@ pub struct Server {
     pub silent_decimal: SilentDecimal,
     /// Whether a JSON column takes JSON alone, without a check.
     pub checks_json: bool,
-    /// Whether columns have collations that other servers may know.
-    pub collations: bool,
+    /// Whose names its collations go by; `None` where columns have none that are written.
+    pub collations: Option<&'static str>,
     /// Whether a statement of its own makes a column NOT NULL.
     pub alters_nullability: bool,
     /// How it can number a column, the usual way first.

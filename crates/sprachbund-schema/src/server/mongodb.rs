@@ -49,7 +49,7 @@ pub(crate) const SERVER: Server = Server {
     zoned_times: false,
     silent_decimal: SilentDecimal::Any,
     checks_json: false,
-    collations: true,
+    collations: Some("MongoDB"),
     alters_nullability: false,
     identities: &[Identity::ByDefault],
     // What the application fills in.

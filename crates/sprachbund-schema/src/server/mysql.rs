@@ -79,7 +79,7 @@ pub(crate) const SERVER: Server = Server {
     zoned_times: false,
     silent_decimal: SilentDecimal::Whole,
     checks_json: false,
-    collations: true,
+    collations: Some("MySQL"),
     alters_nullability: false,
     identities: &[Identity::ByDefault],
     functions: FUNCTIONS,

@@ -58,7 +58,7 @@ pub(crate) const SERVER: Server = Server {
     zoned_times: true,
     silent_decimal: SilentDecimal::Any,
     checks_json: true,
-    collations: true,
+    collations: Some("PostgreSQL"),
     alters_nullability: true,
     identities: &[Identity::ByDefault, Identity::Always, Identity::Sequence],
     functions: Functions { now: "now()", statement_now: "statement_timestamp()", today: "CURRENT_DATE", random_uuid: "gen_random_uuid()" },

@@ -69,7 +69,7 @@ pub(crate) const SERVER: Server = Server {
     zoned_times: false,
     silent_decimal: SilentDecimal::Binary,
     checks_json: false,
-    collations: false,
+    collations: None,
     alters_nullability: false,
     identities: &[Identity::ByDefault, Identity::AutoIncrement],
     functions: Functions {

@@ -19,6 +19,7 @@ pub(in crate::fit) enum OfLayer {
     RuleIsCode,
     Comment(Elsewhere),
     NoCollation,
+    CollationOfServer,
     /// The word whose value is code.
     WordIsCode(String),
     /// A word of the source's own.
@@ -28,7 +29,7 @@ pub(in crate::fit) enum OfLayer {
 }
 
 impl OfLayer {
-    pub(super) fn words(&self, Speaker { framework, .. }: &Speaker<'_>) -> Words {
+    pub(super) fn words(&self, Speaker { framework, server }: &Speaker<'_>) -> Words {
         match self {
             OfLayer::NoInput => words(Dropped, format!("{framework} does not validate input"), "left out")
                 .then_do("check what is required where input is validated"),
@@ -56,6 +57,8 @@ impl OfLayer {
                 words(Dropped, "the comment of a column cannot be said", "this server keeps none either")
             }
             OfLayer::NoCollation => words(Weakened, "the collation of a column cannot be said", "the database's own is used"),
+            OfLayer::CollationOfServer => words(Weakened, format!("{server} does not know the collation"), "the database's own is used")
+                .then_do("give the column a collation of this server where order or case counts"),
             OfLayer::WordIsCode(word) => {
                 words(Dropped, format!("`{word}` is code that only its own file can name"), "left out").then_do("add it by hand")
             }
