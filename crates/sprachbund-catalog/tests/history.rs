@@ -55,7 +55,7 @@ const STEPS: &[(&str, &[Database])] = &[
     ("ALTER TABLE berths DROP COLUMN id", PM),
     ("ALTER TABLE berths DROP COLUMN quay_id", P),
     ("ALTER TABLE pilots DROP COLUMN grade", &[Database::PostgreSql, Database::MySql]),
-    ("ALTER TABLE berths ADD CONSTRAINT both UNIQUE (code, depth); ALTER TABLE berths DROP COLUMN depth", MY),
+    ("ALTER TABLE berths ADD CONSTRAINT code_deep UNIQUE (code, depth); ALTER TABLE berths DROP COLUMN depth", MY),
     ("ALTER TABLE pilots DROP COLUMN license", PMS),
     ("ALTER TABLE berths ADD CONSTRAINT deep CHECK (depth > draught); ALTER TABLE berths DROP COLUMN draught", P),
     ("CREATE INDEX partly ON berths (length) WHERE depth > 1; ALTER TABLE berths DROP COLUMN depth", P),
