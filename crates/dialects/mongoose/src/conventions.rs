@@ -50,6 +50,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             key_references_in_circles: true,
             required_in_circles: true,
             keyless_readable: true,
+            texts_without_length: true,
             numbers_any_column: false,
             identities: &[],
             index_name: None,

@@ -58,6 +58,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             key_references_in_circles: true,
             required_in_circles: true,
             keyless_readable: false,
+            texts_without_length: true,
             numbers_any_column: database == Database::PostgreSql,
             identities: counter,
             index_name: None,

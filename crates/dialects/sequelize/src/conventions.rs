@@ -60,6 +60,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             key_references_in_circles: database == Database::Sqlite,
             required_in_circles: true,
             keyless_readable: true,
+            texts_without_length: true,
             numbers_any_column: database == Database::PostgreSql,
             identities: match database {
                 Database::Sqlite => &[Identity::AutoIncrement, Identity::ByDefault],

@@ -65,6 +65,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             key_references_in_circles: true,
             required_in_circles: true,
             keyless_readable: true,
+            texts_without_length: true,
             numbers_any_column: database == Database::PostgreSql,
             identities: match database {
                 Database::PostgreSql | Database::MongoDb => &[Identity::ByDefault, Identity::Always, Identity::Sequence],

@@ -27,8 +27,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
         for carried in carry(entity, from, to) {
             match carried {
                 Carried::Number { at, narrower } => {
-                    let after = entity.fields[at].r#type.clone();
-                    fitting.because_column(entity, at, Aspect::Type, OfType::NumberOfServer { after, narrower });
+                    fitting.because_column(entity, at, Aspect::Type, OfType::NumberOfServer { narrower });
                 }
                 Carried::Check(check) => fitting.because_element(entity, check, OfType::KeptByCheck),
                 Carried::Collation(at) => fitting.because_column(entity, at, Aspect::Collation, OfLayer::CollationOfServer),
@@ -52,8 +51,8 @@ pub(super) fn carry(entity: &mut Entity, from: Database, to: Database) -> Vec<Ca
         let check = kept_by_server(&entity.fields[at], from, to).filter(|_| !referring);
         if let Some(ty) = number(&entity.fields[at].r#type, from, to) {
             let field = &mut entity.fields[at];
-            // A counter does not come that far.
-            let narrower = field.r#type == Type::UnsignedBigInt && field.identity.is_none();
+            // A counter does not come that far, and so does nothing that refers to one.
+            let narrower = field.r#type == Type::UnsignedBigInt && field.identity.is_none() && !referring;
             field.r#type = ty;
             carried.push(Carried::Number { at, narrower });
         }
@@ -123,36 +122,36 @@ mod tests {
             "sql mariadb > typeorm postgresql",
             "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b smallint unsigned, c bigint unsigned, d tinyint unsigned, e mediumint, f year);",
             &[
-                "t, column c, type: \"unsigned bigint\" -> \"bigint\" (weakened: PostgreSQL has no numbers of 64 bits without a sign)",
-                "t, column a, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has no such numbers)",
-                "t, check \"a\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no numbers without a sign)",
-                "t, check \"b\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no numbers without a sign)",
-                "t, check \"c\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no numbers without a sign)",
-                "t, check \"d\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no numbers without a sign)",
-                "t, column b, type: \"unsigned smallint\" -> \"unsigned integer\" (respelled: PostgreSQL has no such numbers)",
-                "t, column d, type: \"native(tinyint unsigned)\" -> \"unsigned smallint\" (respelled: PostgreSQL has no such numbers)",
-                "t, column e, type: \"native(mediumint)\" -> \"integer\" (respelled: PostgreSQL has no such numbers)",
-                "t, column f, type: \"native(year)\" -> \"smallint\" (respelled: PostgreSQL has no such numbers)",
+                "t, column c, type: \"unsigned bigint\" -> \"bigint\" (weakened: PostgreSQL has no unsigned numbers of 64 bits)",
+                "t, column a, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, column b, type: \"unsigned smallint\" -> \"unsigned integer\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, column d, type: \"native(tinyint unsigned)\" -> \"unsigned smallint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, column e, type: \"native(mediumint)\" -> \"integer\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, column f, type: \"native(year)\" -> \"smallint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, check \"a\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no unsigned numbers)",
+                "t, check \"b\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no unsigned numbers)",
+                "t, check \"c\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no unsigned numbers)",
+                "t, check \"d\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no unsigned numbers)",
             ],
         ),
         (
             "sql mariadb > django postgresql",
             "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b bigint unsigned, c tinyint);",
             &[
-                "t, column b, type: \"unsigned bigint\" -> \"bigint\" (weakened: PostgreSQL has no numbers of 64 bits without a sign)",
-                "t, column a, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has no such numbers)",
-                "t, check \"a\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no numbers without a sign)",
-                "t, check \"b\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no numbers without a sign)",
-                "t, column c, type: \"native(tinyint)\" -> \"smallint\" (respelled: PostgreSQL has no such numbers)",
+                "t, column b, type: \"unsigned bigint\" -> \"bigint\" (weakened: PostgreSQL has no unsigned numbers of 64 bits)",
+                "t, column a, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, column c, type: \"native(tinyint)\" -> \"smallint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, check \"a\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no unsigned numbers)",
+                "t, check \"b\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no unsigned numbers)",
             ],
         ),
         (
             "sql mysql > django sqlite",
             "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b mediumint unsigned);",
             &[
-                "t, check \"a\" >= 0, exists: nothing -> true (respelled: SQLite has no numbers without a sign)",
-                "t, check \"b\" >= 0, exists: nothing -> true (respelled: SQLite has no numbers without a sign)",
-                "t, column b, type: \"native(mediumint unsigned)\" -> \"unsigned integer\" (respelled: SQLite has no such numbers)",
+                "t, check \"a\" >= 0, exists: nothing -> true (respelled: SQLite has no unsigned numbers)",
+                "t, check \"b\" >= 0, exists: nothing -> true (respelled: SQLite has no unsigned numbers)",
+                "t, column b, type: \"native(mediumint unsigned)\" -> \"unsigned integer\" (respelled: SQLite has fewer kinds of whole numbers)",
             ],
         ),
         ("sql mysql > prisma mariadb", "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b tinyint);", &[]),
@@ -160,15 +159,15 @@ mod tests {
             "sql mariadb > sequelize postgresql",
             "CREATE TABLE q (id int unsigned AUTO_INCREMENT PRIMARY KEY); CREATE TABLE t (id bigint unsigned AUTO_INCREMENT PRIMARY KEY, q_id int unsigned, FOREIGN KEY (q_id) REFERENCES q (id));",
             &[
-                "q, column id, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has no such numbers)",
-                "t, column q_id, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has no such numbers)",
-                "t, column id, type: \"unsigned bigint\" -> \"bigint\" (respelled: PostgreSQL has no such numbers)",
+                "q, column id, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, column id, type: \"unsigned bigint\" -> \"bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, column q_id, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
             ],
         ),
         (
             "sql mariadb > django postgresql",
             "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, CHECK (a >= 0));",
-            &["t, column a, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has no such numbers)"],
+            &["t, column a, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)"],
         ),
         (
             "sql sqlite > django postgresql",
@@ -185,8 +184,8 @@ mod tests {
             "django mariadb > django postgresql",
             "class T(models.Model):\n    a = models.PositiveIntegerField()\n    b = models.PositiveBigIntegerField()\n",
             &[
-                "main_t, column b, type: \"unsigned bigint\" -> \"bigint\" (weakened: PostgreSQL has no numbers of 64 bits without a sign)",
-                "main_t, column a, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has no such numbers)",
+                "main_t, column b, type: \"unsigned bigint\" -> \"bigint\" (weakened: PostgreSQL has no unsigned numbers of 64 bits)",
+                "main_t, column a, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
             ],
         ),
         ("django postgresql > django mariadb", "class T(models.Model):\n    a = models.PositiveIntegerField()\n", &[]),

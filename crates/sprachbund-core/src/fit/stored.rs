@@ -1,19 +1,20 @@
 //! Fits a schema to what a database stores. Everything that only an application holds is left behind; the causes follow from
 //! the facts that differ, by one table.
 
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 
 use serde_json::Value;
 
 use super::causes::layers::OfLayer;
 use super::causes::{Cause, Row, Rows, Speaker, find, row};
 use super::report::{Causes, Crossing};
+use super::servers::Carried;
 use super::types::keep_fraction;
 use super::{Fitted, Grade, documents, servers};
 use crate::dialect::{Capabilities, Dialect, Feature, Settings};
 use crate::history::stored_part;
 use crate::schema::enum_name;
-use crate::schema::facts::{Aspect, Difference, ElementKind, TableKeys};
+use crate::schema::facts::{Aspect, Difference, Element, ElementKind, FactKey, TableKeys};
 use crate::schema::{Action, Database, Default_, Entity, EnumType, Field, Function, Identity, Schema, Type, Unique};
 use crate::server::HeldWord;
 use crate::server::{Enumerations, Unbounded, index_references, is_unbounded, mariadb, postgresql};
@@ -174,7 +175,11 @@ const NO_TABLE: Row =
 
 const IN_PLACE: Row = row(Grade::Respelled, "this server has no named enumerations", "the values stand in the column's type");
 const INDEXED: Row = row(Grade::Added, "this server indexes the columns of a reference", "the index");
-const KEPT_BY_CHECK: Row = row(Grade::Respelled, "this server has no numbers without a sign", "a check keeps the column at zero or above");
+const KEPT_BY_CHECK: Row = row(Grade::Respelled, "this server has no unsigned numbers", "a check keeps the column at zero or above");
+const OTHER_NUMBER: Row = row(Grade::Respelled, "this server has fewer kinds of whole numbers", "the next one that holds all of them");
+const HALF_OF_NUMBERS: Row =
+    row(Grade::Weakened, "this server has no unsigned numbers of 64 bits", "a signed one, which holds half of them")
+        .then_do("see to it that no number is over 9223372036854775807");
 const OTHER_DEFAULT: Row = row(Grade::Respelled, "this server says such a default in another way", "the same value in its words");
 const POORER: Row =
     row(Grade::Weakened, "this server has no type that keeps such values in order", "a type that holds their text or number");
@@ -194,10 +199,20 @@ pub(super) fn fit(original: &Schema, dialect: &Dialect, settings: &Settings) -> 
         entity.extras.clear();
         entity.fields.iter_mut().for_each(|field| field.extras.clear());
     }
+    // Columns with another kind of whole number, and whether it holds all of them.
+    let mut numbers: HashMap<FactKey, &'static Row> = HashMap::new();
     if !home {
         let enums = fitted.enums.clone();
+        let keys = TableKeys::of(&fitted);
         fitted.entities.iter_mut().for_each(|entity| {
-            servers::carry(entity, schema.source.database, database);
+            let carried = servers::carry(entity, schema.source.database, database);
+            numbers.extend(carried.into_iter().filter_map(|carried| match carried {
+                Carried::Number { at, narrower } => {
+                    let key = FactKey::new(&keys.key(entity), Element::of_field(&entity.fields[at]), Aspect::Type);
+                    Some((key, if narrower { &HALF_OF_NUMBERS } else { &OTHER_NUMBER }))
+                }
+                Carried::Check(_) | Carried::Collation(_) => None,
+            }));
             entity.fields.iter_mut().for_each(|field| typed(field, &enums, schema.source.database, database));
             bare(entity, database, &capabilities);
         });
@@ -218,7 +233,11 @@ pub(super) fn fit(original: &Schema, dialect: &Dialect, settings: &Settings) -> 
     let kept: HashSet<String> = fitted.entities.iter().map(|entity| keys.key(entity)).collect();
     let changes = Causes::default().report((original, &fitted), &speaker, crossing.as_ref(), |difference| {
         let table = &difference.key.table;
-        if table.is_empty() || kept.contains(table) { cause(difference, database) } else { Cause::Crossed(&NO_TABLE) }
+        match numbers.get(&difference.key) {
+            Some(row) => Cause::from(*row),
+            None if table.is_empty() || kept.contains(table) => cause(difference, database),
+            None => Cause::Crossed(&NO_TABLE),
+        }
     });
     Fitted { schema: fitted, named: original.clone(), changes, refused: Vec::new(), renames: Vec::new(), script: Vec::new() }
 }
@@ -506,7 +525,7 @@ mod tests {
                 "t, column a, attribute: \"a\" -> nothing (dropped: a database has no attributes and classes)",
                 "t, column b, attribute: \"b\" -> nothing (dropped: a database has no attributes and classes)",
                 "t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
-                "t, check \"a\" >= 0, exists: nothing -> true (respelled: this server has no numbers without a sign)",
+                "t, check \"a\" >= 0, exists: nothing -> true (respelled: this server has no unsigned numbers)",
             ],
         ),
         (
@@ -561,6 +580,39 @@ mod tests {
                 "t, column a, type: \"timestamp\" -> \"timestamp(6)\" (respelled: this server has no such type, or keeps no more than its word)",
                 "t, column b, type: \"timestamp\" -> \"timestamp(6)\" (respelled: this server has no such type, or keeps no more than its word)",
                 "t, column id, type: \"uuid\" -> \"char(36)\" (respelled: this server has no such type, or keeps no more than its word)",
+            ],
+        ),
+        (
+            "sql mariadb > sql postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b bigint unsigned, c mediumint, d tinyint unsigned);",
+            &[
+                "t, column a, attribute: \"a\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column b, attribute: \"b\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column c, attribute: \"c\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column d, attribute: \"d\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column b, type: \"unsigned bigint\" -> \"bigint\" (weakened: this server has no unsigned numbers of 64 bits)",
+                "t, column a, type: \"unsigned integer\" -> \"bigint\" (respelled: this server has fewer kinds of whole numbers)",
+                "t, column c, type: \"native(mediumint)\" -> \"integer\" (respelled: this server has fewer kinds of whole numbers)",
+                "t, column d, type: \"native(tinyint unsigned)\" -> \"smallint\" (respelled: this server has fewer kinds of whole numbers)",
+                "t, check \"a\" >= 0, exists: nothing -> true (respelled: this server has no unsigned numbers)",
+                "t, check \"b\" >= 0, exists: nothing -> true (respelled: this server has no unsigned numbers)",
+                "t, check \"d\" >= 0, exists: nothing -> true (respelled: this server has no unsigned numbers)",
+            ],
+        ),
+        (
+            "sql mysql > sql postgresql",
+            "CREATE TABLE q (id bigint unsigned AUTO_INCREMENT PRIMARY KEY); CREATE TABLE t (id int unsigned AUTO_INCREMENT PRIMARY KEY, q_id bigint unsigned, FOREIGN KEY (q_id) REFERENCES q (id));",
+            &[
+                "q, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, column id, attribute: \"id\" -> nothing (dropped: a database has no attributes and classes)",
+                "t, relation q_id, kind: \"many-to-one\" -> nothing (dropped: a relation is a foreign key, and no more)",
+                "t, relation q_id, attribute: \"q\" -> nothing (dropped: a relation is a foreign key, and no more)",
+                "t, relation q_id, target: \"q\" -> nothing (dropped: a relation is a foreign key, and no more)",
+                "t, relation q_id, inverse: \"ts\" -> nothing (dropped: a relation is a foreign key, and no more)",
+                "q, column id, type: \"unsigned bigint\" -> \"bigint\" (respelled: this server has fewer kinds of whole numbers)",
+                "t, column id, type: \"unsigned integer\" -> \"bigint\" (respelled: this server has fewer kinds of whole numbers)",
+                "t, column q_id, type: \"unsigned bigint\" -> \"bigint\" (respelled: this server has fewer kinds of whole numbers)",
             ],
         ),
     ];

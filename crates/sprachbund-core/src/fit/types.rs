@@ -170,7 +170,7 @@ fn can_say(fitting: &Fitting, ty: &Type) -> bool {
     // An element that has a word of the table has one that can stand in an array.
     let as_element = |ty: &Type| !says(ty, any_word) || says(ty, fitting.conventions.words.element);
     match ty {
-        Type::Varchar(None) if database.server().varchar_needs_length => false,
+        Type::Varchar(None) if database.server().varchar_needs_length || !fitting.conventions.limits.texts_without_length => false,
         Type::Array(element) => {
             let nested = matches!(**element, Type::Array(_)) && !fitting.capabilities.has(Feature::NestedArray);
             database.server().arrays && !nested && can_say(fitting, element) && as_element(element)

@@ -20,3 +20,6 @@ pub(crate) const SQL_TO_4_2: &[Crossing] = &[
         "weakened: Django has no key of several columns\nadded: the join table `q_t` has a shape that Django would not give it\nadded: Django has no class without a key\nadded: Django says for each relation what the application does on deletion\nadded: Django has every foreign key checked at commit",
     ),
 ];
+
+pub(crate) const TO_4_2_ON_SQLITE: &[Crossing] =
+    &[("a = models.CharField()", "a = models.TextField()", "respelled: Django cannot say `varchar` on this server")];

@@ -152,6 +152,7 @@ fn from_typeorm_classes() {
 #[test]
 fn to_django_itself_and_its_releases() {
     check(django::AT_HOME, |text| cross("django", "django", django(text), Database::PostgreSql));
+    check(django::TO_4_2_ON_SQLITE, |text| cross("django", "django@4.2", django(text), Database::Sqlite));
     check(django::SQL_TO_4_2, |text| cross("sql", "django@4.2", text.to_owned(), Database::PostgreSql));
 }
 

@@ -138,6 +138,7 @@ fn conventions(settings: &Settings) -> Conventions {
             key_references_in_circles: false,
             required_in_circles: false,
             keyless_readable: false,
+            texts_without_length: true,
             identities: match database {
                 Database::Sqlite => &[Identity::AutoIncrement],
                 _ => &[Identity::ByDefault],

@@ -383,6 +383,7 @@ fn of_limits(group: &Limits, identifier_limit: usize) -> Vec<Answer> {
         key_references_in_circles,
         required_in_circles,
         keyless_readable,
+        texts_without_length,
         // They are named by how a generated key gets its numbers, and by the features.
         identities: _,
         numbers_any_column,
@@ -414,6 +415,7 @@ fn of_limits(group: &Limits, identifier_limit: usize) -> Vec<Answer> {
         ),
         asked("Can references that are never null stand in a circle?", yes(*required_in_circles)),
         asked("Can the records of a table without a key be read?", yes(*keyless_readable)),
+        asked("Can a bounded text be without a length, where the server takes that?", yes(*texts_without_length)),
         asked("Can a column be numbered that is not the key?", yes(*numbers_any_column)),
         asked("Can a column be numbered by a sequence that is not the whole key?", yes(*numbers_any_column && *sequence_beside_key)),
         asked(

@@ -150,6 +150,8 @@ pub struct Limits {
     pub required_in_circles: bool,
     /// Can the records of a table without a key be read?
     pub keyless_readable: bool,
+    /// Can a bounded text be without a length, where the server takes that?
+    pub texts_without_length: bool,
     /// Which counters can be said?
     pub identities: &'static [Identity],
     /// Can a column be numbered that is not the key?

@@ -31,7 +31,6 @@ pub(in crate::fit) enum OfType {
     },
     /// The other server's numbers need this type here.
     NumberOfServer {
-        after: Type,
         /// It does not hold the greatest of them.
         narrower: bool,
     },
@@ -99,17 +98,15 @@ impl OfType {
             OfType::NoSuchType { before, after, grade } => {
                 words(*grade, format!("{framework} cannot say `{before}` on this server"), format!("`{after}`"))
             }
-            OfType::NumberOfServer { after, narrower: true } => words(
-                Weakened,
-                format!("{server} has no numbers of 64 bits without a sign"),
-                format!("`{after}`, which holds half of them"),
-            )
-            .then_do("see to it that no number is over 9223372036854775807"),
-            OfType::NumberOfServer { after, narrower: false } => {
-                words(Respelled, format!("{server} has no such numbers"), format!("`{after}`, which holds all of them"))
+            OfType::NumberOfServer { narrower: true } => {
+                words(Weakened, format!("{server} has no unsigned numbers of 64 bits"), "a signed one, which holds half of them")
+                    .then_do("see to it that no number is over 9223372036854775807")
+            }
+            OfType::NumberOfServer { narrower: false } => {
+                words(Respelled, format!("{server} has fewer kinds of whole numbers"), "the next one that holds all of them")
             }
             OfType::KeptByCheck => {
-                words(Respelled, format!("{server} has no numbers without a sign"), "a check keeps the column at zero or above")
+                words(Respelled, format!("{server} has no unsigned numbers"), "a check keeps the column at zero or above")
             }
             OfType::ZoneOfMoment => {
                 words(Respelled, "a moment without a zone becomes one with a zone", "the default is meant in universal time")
