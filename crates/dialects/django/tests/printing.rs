@@ -1,9 +1,9 @@
 //! Declarations, read and written again: what stays as it was written, and what is written in the usual way.
 
-use sprachbund_dialect::dialect::{Medium, Settings};
-use sprachbund_django::DIALECT;
-use sprachbund_host::project::Project;
-use sprachbund_schema::source::NoFiles;
+#[path = "../../printing.rs"]
+mod printing;
+
+use printing::{Class, check};
 
 /// What is written, and what is written again; nothing where it is the same.
 const CASES: &[(&str, &str)] = &[
@@ -94,54 +94,16 @@ const CASES: &[(&str, &str)] = &[
     ),
 ];
 
-const HEAD: &str = "import uuid\nfrom decimal import Decimal\nfrom django.core.validators import MaxValueValidator, MinValueValidator, RegexValidator\nfrom django.db import models\nfrom django.db.models import F, Q\nfrom django.db.models.functions import Lower, Now\n\n\nclass Quay(models.Model):\n    code = models.CharField(max_length=9)\n\n\n";
-
-/// The declarations of a class with this body.
-fn class(body: &str) -> String {
-    let body: String = body.lines().map(|line| format!("    {line}\n")).collect();
-    format!("{HEAD}{}{body}{}", "class Berth(models.Model):\n", "")
-}
-
-/// The class as it is written again, from its first line on, with one blank where there are several.
-fn again(text: String) -> String {
-    let settings = Settings::default();
-    let mut project = Project::load(vec![("harbour/models.py".into(), text)], &DIALECT.wanted(), &NoFiles);
-    let Medium::Classes { read, print } = DIALECT.medium else { panic!("classes") };
-    let (declarations, diagnostics) = read(&mut project, &settings);
-    assert!(diagnostics.is_empty(), "{diagnostics:#?}");
-    let files = print(&declarations, &(DIALECT.conventions)(&settings));
-    let holds = |text: &&str| text.contains("class Berth");
-    let text = files.iter().map(|file| file.text.as_str()).find(holds).unwrap_or_default();
-    let from = text.find("class Berth").unwrap_or_default();
-    let line = |line: &str| line.split_whitespace().collect::<Vec<_>>().join(" ");
-    text[from..].lines().skip(1).map(line).filter(|line| !line.is_empty()).collect::<Vec<_>>().join("\n")
-}
-
-/// What is written of a body, without the lines that are written of any.
-fn own_lines(body: &str) -> String {
-    let frame = again(class(""));
-    assert!(frame.lines().count() > 0, "nothing is written");
-    let mut frame: Vec<&str> = frame.lines().collect();
-    let again = again(class(body));
-    let own = again.lines().filter(|line| match frame.iter().position(|known| known == line) {
-        Some(at) => {
-            frame.remove(at);
-            false
-        }
-        None => true,
-    });
-    own.collect::<Vec<_>>().join("\n")
-}
+const CLASS: Class = Class {
+    path: "harbour/models.py",
+    head: "import uuid\nfrom decimal import Decimal\nfrom django.core.validators import MaxValueValidator, MinValueValidator, RegexValidator\nfrom django.db import models\nfrom django.db.models import F, Q\nfrom django.db.models.functions import Lower, Now\n\n\nclass Quay(models.Model):\n    code = models.CharField(max_length=9)\n\n\n",
+    before: "class Berth(models.Model):\n",
+    indentation: "    ",
+    after: "",
+    first_line: "class Berth",
+};
 
 #[test]
 fn what_is_read_is_written_again() {
-    let mut wrong = String::new();
-    for (written, wanted) in CASES {
-        let found = own_lines(written);
-        let wanted = if wanted.is_empty() { written } else { wanted };
-        if found != *wanted {
-            wrong.push_str(&format!("\u{1}{written}\u{2}{found}\u{3}\n"));
-        }
-    }
-    assert!(wrong.is_empty(), "{wrong}");
+    check(&sprachbund_django::DIALECT, &CLASS, CASES);
 }
