@@ -103,9 +103,11 @@ pub fn carried<'s>(schema: &'s Schema, dialect: &Dialect, database: Database) ->
 
 /// Puts into the settings what suits a schema that is to be written in a dialect, and was not chosen.
 pub fn suit(schema: &Schema, dialect: &Dialect, settings: &mut Settings) {
-    let mut schema = carried(schema, dialect, settings.database()).into_owned();
+    let (mut schema, to) = (carried(schema, dialect, settings.database()), settings.database());
     let from = schema.source.database;
-    schema.entities.iter_mut().for_each(|entity| drop(servers::carry(entity, from, settings.database())));
+    if from != to {
+        schema.to_mut().entities.iter_mut().for_each(|entity| drop(servers::carry(entity, from, to)));
+    }
     (dialect.details.target_settings)(&schema, settings);
 }
 

@@ -4,10 +4,9 @@
 use super::Fitting;
 use super::causes::layers::OfLayer;
 use super::causes::types::OfType;
-use crate::resolve::unsigned_check;
-use crate::schema::expression::Tree;
+use crate::resolve::not_negative;
 use crate::schema::facts::{Aspect, Element};
-use crate::schema::{Check, Database, Entity, Expression, Field, Origin, Type};
+use crate::schema::{Check, Database, Entity, Field, Origin, Type};
 use crate::server::WholeNumbers;
 
 /// What was changed in a table.
@@ -89,11 +88,8 @@ fn kept_by_server(field: &Field, from: Database, to: Database) -> Option<Check> 
         ty => ty.clone(),
     };
     let unsigned = matches!(ty, Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt);
-    (unsigned && loses_unsigned(from, to) && field.identity.is_none()).then(|| {
-        let known = unsigned_check(field).map(|check| check.expression);
-        let positive = || Expression::sql(Tree::binary(">=", Tree::Column(field.column.clone()), Tree::Literal(0.into())));
-        Check::new(None, known.unwrap_or_else(positive), Origin::implied("the server kept the number from being negative"))
-    })
+    let kept = unsigned && loses_unsigned(from, to) && field.identity.is_none();
+    kept.then(|| Check::new(None, not_negative(&field.column), Origin::implied("the server kept the number from being negative")))
 }
 
 fn loses_unsigned(from: Database, to: Database) -> bool {

@@ -1,7 +1,7 @@
 //! What the author of a history *wrote*: steps over tables, before conventions say what silence means. Step readers build them,
 //! [`resolve::history`](crate::resolve::history) replays them.
 
-use super::{FieldDeclaration, Model, Spelling};
+use super::{Model, Spelling};
 use crate::schema::Default_;
 use crate::source::Span;
 
@@ -49,7 +49,9 @@ pub enum Said {
     /// All of a column is said anew; that it is in the key, and what keeps it apart, stays.
     ReplaceColumn {
         table: String,
-        field: Box<FieldDeclaration>,
+        column: String,
+        /// The column, and what constraints it says.
+        parts: Box<Model>,
     },
     RenameColumn {
         table: String,

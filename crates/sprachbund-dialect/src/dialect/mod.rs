@@ -69,7 +69,7 @@ pub struct PrintedFile {
 }
 
 /// One dialect: what everything outside its room knows of it. It is data and functions, so that pages and tests can go through it;
-/// The crate `sprachbund-dialects` is the one list of those that are shipped, and a program may bring its own.
+/// the crate `sprachbund-dialects` is the one list of those that are shipped, and a program may bring its own.
 #[derive(Debug)]
 pub struct Dialect {
     /// The id that `--from` and `--to` take.

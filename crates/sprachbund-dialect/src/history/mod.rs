@@ -7,7 +7,7 @@ pub mod sql;
 
 use crate::schema::{Check, Entity, EnumType, Field, ForeignKey, Index, PrimaryKey, Schema, Unique};
 
-pub use replay::{Impossible, Tables, replay};
+pub use replay::{Impossible, Tables, impossible, replay};
 
 /// One step. Tables are named by their [addresses](Entity::address); new names are bare.
 #[derive(Clone, Debug, PartialEq)]
@@ -89,6 +89,28 @@ pub enum Operation {
         column: Option<String>,
         text: Option<String>,
     },
+}
+
+/// The steps that make of a table at this address what it is after something was added to it. Both sides list what was there first.
+pub fn additions(table: &str, before: &Entity, mut after: Entity) -> Vec<Operation> {
+    let table = || table.to_owned();
+    let mut steps: Vec<Operation> = Vec::new();
+    let fields = after.fields.split_off(before.fields.len());
+    steps.extend(fields.into_iter().map(|field| Operation::AddColumn { table: table(), field: Box::new(field) }));
+    if after.primary_key != before.primary_key {
+        steps.push(Operation::SetKey { table: table(), key: after.primary_key.take() });
+    }
+    let uniques = after.uniques.split_off(before.uniques.len());
+    steps.extend(uniques.into_iter().map(|unique| Operation::AddUnique { table: table(), unique }));
+    let indexes = after.indexes.split_off(before.indexes.len());
+    steps.extend(indexes.into_iter().map(|index| Operation::AddIndex { table: table(), index }));
+    let keys = after.foreign_keys.split_off(before.foreign_keys.len());
+    steps.extend(keys.into_iter().map(|key| Operation::AddForeignKey { table: table(), key }));
+    let checks = after.checks.split_off(before.checks.len());
+    steps.extend(checks.into_iter().map(|check| Operation::AddCheck { table: table(), check }));
+    let exclusions = after.exclusions.split_off(before.exclusions.len());
+    steps.extend(exclusions.into_iter().map(|check| Operation::AddExclusion { table: table(), check }));
+    steps
 }
 
 /// The steps that make the tables of a schema in an empty database: enumerations, tables, indexes, then foreign keys.

@@ -3,8 +3,10 @@
 use std::collections::HashMap;
 
 use super::{Operation, dropping};
+use crate::diagnostic::{Diagnostic, Severity};
 use crate::schema::{Entity, Expression, Field, Schema, Source};
 use crate::server::index_reference;
+use crate::source::Span;
 
 /// A step that cannot be taken where it stands.
 #[derive(Debug, thiserror::Error, PartialEq, Eq)]
@@ -15,6 +17,21 @@ pub enum Impossible {
     Missing { step: usize, table: String, what: String },
     #[error("step {step}: table `{table}` is there already")]
     Exists { step: usize, table: String },
+}
+
+impl Impossible {
+    /// Why, without the number of the step.
+    pub fn why(&self) -> String {
+        let text = self.to_string();
+        text.split_once(": ").map_or(text.clone(), |(_, why)| why.to_owned())
+    }
+}
+
+/// A step that cannot be taken where it stands; `what` says what stands there.
+pub fn impossible(why: &str, at: Span, what: &'static str) -> Diagnostic {
+    Diagnostic::new("impossible-step", Severity::Error, format!("this cannot be done where it stands: {why}"))
+        .at(Some(at), what)
+        .with_help("give all steps of the history, in the order in which they are run")
 }
 
 /// Takes the steps one after the other, from an empty database.

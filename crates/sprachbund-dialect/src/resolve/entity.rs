@@ -142,11 +142,15 @@ pub fn pattern_class(ty: &Type) -> Option<&'static str> {
     }
 }
 
+/// That a column is zero or above.
+pub fn not_negative(column: &str) -> Expression {
+    Expression::sql(Tree::binary(">=", Tree::Column(column.to_owned()), Tree::Literal(0.into())))
+}
+
 /// The check that keeps an unsigned column at zero or above.
 pub fn unsigned_check(field: &Field) -> Option<Check> {
     let unsigned = matches!(field.r#type, Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt);
-    let positive = || Expression::sql(Tree::binary(">=", Tree::Column(field.column.clone()), Tree::Literal(0.into())));
-    unsigned.then(|| Check::new(None, positive(), Origin::implied("a positive number is checked")))
+    unsigned.then(|| Check::new(None, not_negative(&field.column), Origin::implied("a positive number is checked")))
 }
 
 /// The check that a text column holds JSON.

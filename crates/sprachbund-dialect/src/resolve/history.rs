@@ -5,13 +5,11 @@ use crate::declaration::{Attribute, ReferenceDeclaration};
 use std::collections::HashSet;
 
 use crate::declaration::{ColumnChange, FieldDeclaration, History, Model, Said, Step};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::dialect::Conventions;
 use crate::dialect::naming::name_of_table;
-use crate::history::{Impossible, Operation, Tables};
-use crate::schema::{
-    EnforcedBy, Entity, EnumType, Field, ForeignKey, Index, Origin, Part, PrimaryKey, Relation, RelationKind, Schema, address,
-};
+use crate::history::{Operation, Tables, additions, impossible};
+use crate::schema::{EnforcedBy, Entity, EnumType, Field, ForeignKey, Origin, Part, PrimaryKey, Relation, RelationKind, Schema, address};
 use crate::server::index_references;
 use crate::source::{Sources, Span};
 
@@ -52,11 +50,11 @@ impl Replay<'_> {
     fn step(&mut self, step: &Step) {
         let taken = self
             .operations(step)
-            .and_then(|operations| operations.iter().try_for_each(|operation| self.tables.apply(operation).map_err(|error| why(&error))));
+            .and_then(|operations| operations.iter().try_for_each(|operation| self.tables.apply(operation).map_err(|error| error.why())));
         if let Err(why) = taken
             && !step.if_possible
         {
-            self.diagnostics.push(impossible(&why, step.span));
+            self.diagnostics.push(impossible(&why, step.span, "this step"));
         }
     }
 
@@ -71,7 +69,7 @@ impl Replay<'_> {
                 let field = self.changed(table, column, change)?;
                 vec![Operation::AlterColumn { table: table.clone(), column: column.clone(), field: Box::new(field) }]
             }
-            Said::ReplaceColumn { table, field } => self.replaced(table, field)?,
+            Said::ReplaceColumn { table, column, parts } => self.replaced(table, column, parts)?,
             Said::RenameColumn { table, column, to } => {
                 vec![Operation::RenameColumn { table: table.clone(), column: column.clone(), to: to.clone() }]
             }
@@ -106,7 +104,7 @@ impl Replay<'_> {
             return Err(format!("`{table}` has a column `{column}` already"));
         }
         let after = self.grown(before.clone(), parts);
-        Ok(additions(&before, after))
+        Ok(additions(table, &before, after))
     }
 
     /// A table with what is said besides.
@@ -156,22 +154,23 @@ impl Replay<'_> {
         Ok(field)
     }
 
-    fn replaced(&mut self, table: &str, declared: &FieldDeclaration) -> Result<Vec<Operation>, String> {
-        let column = declared.column.clone().or_else(|| declared.name.clone()).unwrap_or_default();
-        let before = self.column(table, &column)?;
+    fn replaced(&mut self, table: &str, column: &str, parts: &Model) -> Result<Vec<Operation>, String> {
+        let before = self.column(table, column)?;
         let mut rest = self.table(table)?.clone();
         rest.fields.retain(|field| field.column != column);
-        let in_key = rest.key_columns().contains(&column);
+        let in_key = rest.key_columns().iter().any(|own| own == column);
         let place = rest.fields.len();
-        let parts = Model { attributes: vec![Attribute::Field(Box::new(declared.clone()))], ..Model::default() };
+        let mut parts = parts.clone();
+        self.name_targets(&mut parts, Some(&rest));
         let mut after = self.grown(rest.clone(), parts);
-        let mut field = after.fields.remove(place);
+        let missing = || format!("nothing is said of `{column}`");
+        let mut field = after.fields.get(place).is_some().then(|| after.fields.remove(place)).ok_or_else(missing)?;
         if in_key {
             (after.primary_key, field.nullable) = (rest.primary_key.clone(), false);
             field.identity = field.identity.or(before.identity);
         }
         let table = rest.address();
-        let mut operations = vec![Operation::AlterColumn { table, column, field: Box::new(field) }];
+        let mut operations = vec![Operation::AlterColumn { table, column: column.to_owned(), field: Box::new(field) }];
         // What is there is not made again.
         let (uniques, keys) = (after.uniques.split_off(rest.uniques.len()), after.foreign_keys.split_off(rest.foreign_keys.len()));
         let is_known = |columns: &[String]| rest.uniques.iter().any(|unique| unique.columns == columns);
@@ -179,7 +178,7 @@ impl Replay<'_> {
         let refers =
             |key: &ForeignKey| rest.foreign_keys.iter().any(|known| known.columns == key.columns && known.references == key.references);
         after.foreign_keys.extend(keys.into_iter().filter(|key| !refers(key)));
-        operations.extend(additions(&rest, after));
+        operations.extend(additions(&rest.address(), &rest, after));
         Ok(operations)
     }
 
@@ -283,28 +282,6 @@ fn column_of(attribute: &Attribute) -> Option<&String> {
     }
 }
 
-/// The steps that make of a table what it is after something was added to it.
-fn additions(before: &Entity, mut after: Entity) -> Vec<Operation> {
-    let table = || before.address();
-    let mut operations: Vec<Operation> = Vec::new();
-    let fields = after.fields.split_off(before.fields.len());
-    operations.extend(fields.into_iter().map(|field| Operation::AddColumn { table: table(), field: Box::new(field) }));
-    if after.primary_key != before.primary_key {
-        operations.push(Operation::SetKey { table: table(), key: after.primary_key.take() });
-    }
-    let uniques = after.uniques.split_off(before.uniques.len());
-    operations.extend(uniques.into_iter().map(|unique| Operation::AddUnique { table: table(), unique }));
-    let indexes: Vec<Index> = after.indexes.split_off(before.indexes.len());
-    operations.extend(indexes.into_iter().map(|index| Operation::AddIndex { table: table(), index }));
-    let keys = after.foreign_keys.split_off(before.foreign_keys.len());
-    operations.extend(keys.into_iter().map(|key| Operation::AddForeignKey { table: table(), key }));
-    let checks = after.checks.split_off(before.checks.len());
-    operations.extend(checks.into_iter().map(|check| Operation::AddCheck { table: table(), check }));
-    let exclusions = after.exclusions.split_off(before.exclusions.len());
-    operations.extend(exclusions.into_iter().map(|check| Operation::AddExclusion { table: table(), check }));
-    operations
-}
-
 /// Foreign keys stand for relations without a name.
 fn unnamed_relations(entity: &mut Entity, targets: &[(String, String)]) {
     for at in 0..entity.foreign_keys.len() {
@@ -319,17 +296,4 @@ fn unnamed_relations(entity: &mut Entity, targets: &[(String, String)]) {
         relation.implied.add(Part::Relation);
         entity.relations.push(relation);
     }
-}
-
-/// The words of an impossible step without its number.
-fn why(error: &Impossible) -> String {
-    let text = error.to_string();
-    text.split_once(": ").map_or(text.clone(), |(_, why)| why.to_owned())
-}
-
-/// A step that cannot be taken.
-pub fn impossible(why: &str, at: Span) -> Diagnostic {
-    Diagnostic::new("impossible-step", Severity::Error, format!("this cannot be done where it stands: {why}"))
-        .at(Some(at), "this step")
-        .with_help("give all steps of the history, in the order in which they are run")
 }

@@ -19,7 +19,7 @@ use std::ops::Range;
 use std::sync::OnceLock;
 
 pub use defaults::{coerced, of_purpose};
-pub use entity::{json_check, pattern_class, reference_type, unsigned_check};
+pub use entity::{json_check, not_negative, pattern_class, reference_type, unsigned_check};
 use inherit::Flat;
 use keys::KeyColumn;
 use rayon::prelude::*;

@@ -121,10 +121,10 @@ impl<'p> Place<'p> {
             }
             ExprKind::Spread(inner) => ExprKind::Spread(Box::new(self.local(inner, depth + 1, effort))),
             ExprKind::Operation { operator, operands } => ExprKind::Operation { operator: operator.clone(), operands: each(operands) },
-            ExprKind::Call(call) if self.known(call).is_some() => ExprKind::Text(self.known(call).unwrap_or_default().into()),
-            ExprKind::Call(call) => match self.returned(call, depth, effort) {
-                Some(returned) => return Expr { kind: returned.kind, span: expr.span },
-                None => {
+            ExprKind::Call(call) => match (self.known(call), self.returned(call, depth, effort)) {
+                (Some(text), _) => ExprKind::Text(text.into()),
+                (None, Some(returned)) => return Expr { kind: returned.kind, span: expr.span },
+                (None, None) => {
                     let arguments = each(&call.arguments);
                     ExprKind::Call(Box::new(Call { callee: call.callee.clone(), arguments, named: call.named.clone() }))
                 }

@@ -116,8 +116,10 @@ pub fn type_name(text: &str, database: Database) -> Cow<'_, str> {
 /// backslashes as letters would store two of them for each. In that mode MySQL does not take a quote in the text of a check either
 /// (seen on 9.7: it reads its own spelling of the check again, which has a backslash).
 pub fn settled(script: String, database: Database) -> String {
-    let mode = database.server().quotes.mode.filter(|_| script.contains('\\') || script.contains("''"));
-    mode.map_or_else(|| script.clone(), |mode| mode.to_owned() + &script)
+    match database.server().quotes.mode {
+        Some(mode) if script.contains('\\') || script.contains("''") => mode.to_owned() + &script,
+        _ => script,
+    }
 }
 
 /// Whether a text is SQL that ends where it ends: no bracket, quote or comment reaches out of it, no `;` begins another

@@ -2,7 +2,7 @@
 //! that a history can be compared with the models.
 
 use super::{Draft, FilePart, Reader, Target, attribute, index};
-use crate::declaration::{Attribute, CheckDeclaration, Form, History, Model, ReferenceDeclaration, Said, Step, UniqueDeclaration};
+use crate::declaration::{CheckDeclaration, Form, History, Model, ReferenceDeclaration, Said, Step, UniqueDeclaration};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::naming::name_of_table;
 use crate::host::arguments::Arguments;
@@ -102,18 +102,8 @@ impl Telling<'_, '_> {
             "addColumn" => Said::Add { table, parts: Box::new(self.column(&arguments[1], &arguments[2])?) },
             "removeColumn" => Said::DropColumn { table, column: text(1)? },
             "changeColumn" => {
-                let parts = self.column(&arguments[1], &arguments[2])?;
-                let references = Model { references: parts.references, ..Model::default() };
-                let field = parts.attributes.into_iter().find_map(|attribute| match attribute {
-                    Attribute::Field(field) => Some(field),
-                    _ => None,
-                })?;
-                if !references.references.is_empty() {
-                    let span = arguments[2].span;
-                    self.steps.push(Step { said: Said::ReplaceColumn { table: table.clone(), field }, if_possible: false, span });
-                    return Some(Said::Add { table, parts: Box::new(references) });
-                }
-                Said::ReplaceColumn { table, field }
+                let parts = Box::new(self.column(&arguments[1], &arguments[2])?);
+                Said::ReplaceColumn { table, column: text(1)?, parts }
             }
             "renameColumn" => Said::RenameColumn { table, column: text(1)?, to: text(2)? },
             "addIndex" => Said::Add { table, parts: Box::new(self.index(arguments)?) },

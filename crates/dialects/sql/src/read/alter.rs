@@ -7,8 +7,8 @@ use sqlparser::ast::{
 
 use super::{Reader, Script};
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::history::Operation;
-use crate::schema::{Entity, EnumMember, Field, Identity, PrimaryKey, address};
+use crate::history::{Operation, additions, impossible};
+use crate::schema::{Entity, EnumMember, Field, Identity, address};
 
 impl Reader {
     pub(super) fn alter_table(&mut self, script: &Script<'_>, change: AlterTable) {
@@ -119,14 +119,8 @@ impl Reader {
 
     /// Takes the steps that add what a probe holds.
     fn take_over(&mut self, script: &Script<'_>, table: &str, probe: Entity) {
-        let table = || table.to_owned();
-        let keys = probe.primary_key.map(|key: PrimaryKey| Operation::SetKey { table: table(), key: Some(key) });
-        let uniques = probe.uniques.into_iter().map(|unique| Operation::AddUnique { table: table(), unique });
-        let indexes = probe.indexes.into_iter().map(|index| Operation::AddIndex { table: table(), index });
-        let foreign = probe.foreign_keys.into_iter().map(|key| Operation::AddForeignKey { table: table(), key });
-        let checks = probe.checks.into_iter().map(|check| Operation::AddCheck { table: table(), check });
-        let exclusions = probe.exclusions.into_iter().map(|check| Operation::AddExclusion { table: table(), check });
-        let steps: Vec<Operation> = keys.into_iter().chain(uniques).chain(indexes).chain(foreign).chain(checks).chain(exclusions).collect();
+        let bare = Entity { fields: probe.fields.clone(), ..self.probe(table) };
+        let steps = additions(table, &bare, probe);
         steps.into_iter().for_each(|step| self.step(script, step));
     }
 
@@ -149,15 +143,8 @@ impl Reader {
             Operation::SetKey { table, key: None }
         } else {
             if !if_exists {
-                self.diagnostics.push(
-                    Diagnostic::new(
-                        "impossible-step",
-                        Severity::Error,
-                        format!("this cannot be done where it stands: `{table}` has no constraint `{name}`"),
-                    )
-                    .at(Some(script.whole()), "this statement")
-                    .with_help("give all scripts of the history, in the order in which they are run"),
-                );
+                let why = format!("`{table}` has no constraint `{name}`");
+                self.diagnostics.push(impossible(&why, script.whole(), "this statement"));
             }
             return;
         };

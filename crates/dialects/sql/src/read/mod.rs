@@ -16,7 +16,7 @@ use sqlparser::tokenizer::Span as Place;
 
 use super::statements::{Statement, statements};
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::history::{Operation, Tables};
+use crate::history::{Operation, Tables, impossible};
 use crate::schema::expression::Tree;
 use crate::schema::expression_sql::{Names, nests_too_far, tokens};
 use crate::schema::{Check, Database, Default_, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema, Source, Type, address};
@@ -272,13 +272,7 @@ impl Reader {
             _ => {}
         }
         if let Err(error) = self.tables.apply(&operation) {
-            let message = error.to_string();
-            let message = message.split_once(": ").map_or(message.as_str(), |(_, message)| message);
-            self.diagnostics.push(
-                Diagnostic::new("impossible-step", Severity::Error, format!("this cannot be done where it stands: {message}"))
-                    .at(Some(script.whole()), "this statement")
-                    .with_help("give all scripts of the history, in the order in which they are run"),
-            );
+            self.diagnostics.push(impossible(&error.why(), script.whole(), "this statement"));
         }
     }
 
@@ -433,7 +427,6 @@ fn understandable(text: &str) -> Cow<'_, str> {
     text
 }
 
-/// The parser's words without its own prefix.
 /// The last of the names that a text joins by dots, without its quotes.
 fn last_name(text: &str) -> String {
     let (mut last, mut quoted) = (String::new(), false);
@@ -449,6 +442,7 @@ fn last_name(text: &str) -> String {
     last
 }
 
+/// The parser's words without its own prefix.
 fn plain(error: &str) -> &str {
     error.trim_start_matches("sql parser error: ")
 }
