@@ -72,7 +72,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             key_references_in_circles: true,
             required_in_circles: true,
             keyless_readable: true,
-            // Seen: 4.2.30 demands one on SQLite (fields.E120), 5.2.19 does not.
+            // Seen: 4.2.30, 5.0.14 and 5.1.15 demand one on SQLite (fields.E120), 5.2.19 does not.
             texts_without_length: database != Database::Sqlite || at_least(&release(settings), (5, 2)),
             numbers_any_column: false,
             identities: match settings.database() {
