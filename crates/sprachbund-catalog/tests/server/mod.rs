@@ -104,6 +104,8 @@ pub(crate) fn mariadb(settings: &[String]) -> Server {
     command
         .arg(format!("--socket={}", folder.path().join("socket").display()))
         .arg(format!("--pid-file={}", folder.path().join("pid").display()))
+        // A server that starts removes what is temporary in this folder: of another one, too, that runs and needs it.
+        .arg(format!("--tmpdir={}", folder.path().display()))
         .args(settings);
     let process = quiet(&mut command).spawn().expect("mariadbd");
     wait_for(port);
@@ -136,7 +138,9 @@ pub(crate) fn mysql() -> Option<Server> {
     assert!(made.is_ok_and(|status| status.success()), "mysqld --initialize-insecure");
     let mut command = within("mysqld");
     command.args(["--no-defaults", "--mysqlx=OFF", "--user=mysql", &data, &format!("--port={port}"), "--bind-address=127.0.0.1"]);
-    command.args([format!("--socket={inside}/socket"), format!("--pid-file={inside}/pid")]).arg("--innodb-flush-log-at-trx-commit=0");
+    command
+        .args([format!("--socket={inside}/socket"), format!("--pid-file={inside}/pid"), format!("--tmpdir={inside}")])
+        .arg("--innodb-flush-log-at-trx-commit=0");
     let process = quiet(&mut command).spawn().expect("mysqld");
     wait_for(port);
     Some(Server { process, port, _folder: folder })
