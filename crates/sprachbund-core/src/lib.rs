@@ -7,7 +7,8 @@
 //! * [`declaration`]: what an author wrote, with everything unsaid still unsaid.
 //! * [`host`]: programming languages to one outline; [`dialect`]: what a framework is, with a reader and a printer over it;
 //!   [`dialects`]: those that are shipped.
-//! * [`resolve`]: declarations to schema; [`elide`]: back again, leaving out what conventions imply.
+//! * [`resolve`]: declarations to schema; [`elide`]: back again, leaving out what conventions imply; [`decision`]: what both of
+//!   them ask, for each thing that may go unsaid.
 //! * [`reading`]: the whole way in, as one function.
 //! * [`fit`]: the only place where meaning may change, with an account of each change.
 //! * [`lint`]: one file per rule. [`mend`]: cures carried over to the source text. [`history`]: schema operations and SQL.
@@ -25,7 +26,7 @@ pub mod reading;
 pub mod recognise;
 mod subjects;
 
-pub use sprachbund_dialect::{declaration, dialect, elide, history, resolve};
+pub use sprachbund_dialect::{decision, declaration, dialect, elide, history, resolve};
 pub use sprachbund_dialects as dialects;
 pub use sprachbund_host as host;
 pub use sprachbund_schema::{diagnostic, quoting, schema, server, source};

@@ -1,10 +1,13 @@
 //! From texts to a schema: the whole way in, for one dialect.
 
+use crate::declaration::Declarations;
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::dialect::{Dialect, Medium, Settings};
+use crate::dialect::grammar::ColumnPlace;
+use crate::dialect::{Conventions, Dialect, Medium, Settings};
 use crate::dialects::{DIALECTS, sql};
 use crate::host::project::Project;
 use crate::recognise::recognise;
+use crate::resolve::overlay::overlay;
 use crate::resolve::{history, resolve};
 use crate::schema::{Schema, Source};
 use crate::source::{FileProvider, SourceFile, Sources, Span};
@@ -26,7 +29,7 @@ pub fn read(inputs: Vec<(String, String)>, dialect: &Dialect, settings: &mut Set
     };
     let mut project = Project::load(inputs, &dialect.wanted(), provider);
     (dialect.details.project_settings)(&project, settings);
-    let (mut declarations, mut diagnostics) = read(&mut project, settings);
+    let (declarations, mut diagnostics) = read(&mut project, settings);
     diagnostics.extend(project.budget.diagnostics());
     let conventions = (dialect.conventions)(settings);
     let mut assumed = Vec::new();
@@ -42,15 +45,31 @@ pub fn read(inputs: Vec<(String, String)>, dialect: &Dialect, settings: &mut Set
     };
     let statements: Vec<Vec<Span>> = project.outlines.iter_mut().map(|outline| std::mem::take(&mut outline.statements)).collect();
     let sources = project.into_sources();
-    let steps = std::mem::take(&mut declarations.history);
-    let enums = if steps.steps.is_empty() { Vec::new() } else { declarations.enums.clone() };
-    let (schema, found) = resolve(declarations, &conventions, &sources, source);
-    diagnostics.extend(found);
-    let (schema, found) = history::replay(&steps, &enums, &conventions, &sources, schema);
+    let (schema, found) = meaning(declarations, &conventions, &sources, source);
     diagnostics.extend(found);
     subjects::assign(&mut diagnostics, &schema, &statements, &sources);
     diagnostics.extend(nothing_declared(&schema, &diagnostics, dialect));
     Reading { schema, diagnostics, sources }
+}
+
+/// The tables that classes and steps mean: each knows some of them, or steps make what classes are laid over.
+fn meaning(mut declarations: Declarations, conventions: &Conventions, sources: &Sources, source: Source) -> (Schema, Vec<Diagnostic>) {
+    let steps = std::mem::take(&mut declarations.history);
+    let enums = if steps.steps.is_empty() { Vec::new() } else { declarations.enums.clone() };
+    match conventions.grammar.columns {
+        ColumnPlace::Class => {
+            let (schema, mut diagnostics) = resolve(declarations, conventions, sources, source);
+            let (schema, found) = history::replay(&steps, &enums, conventions, sources, schema);
+            diagnostics.extend(found);
+            (schema, diagnostics)
+        }
+        ColumnPlace::History => {
+            let (made, mut diagnostics) = history::replay(&steps, &enums, conventions, sources, Schema::new(source));
+            let (schema, found) = overlay(declarations, made, conventions, sources);
+            diagnostics.extend(found);
+            (schema, diagnostics)
+        }
+    }
 }
 
 /// Reads scripts (name and text) in their order, whatever they are called.

@@ -8,8 +8,8 @@ use crate::dialect::conventions::{
     Names, Nullability, References, SilentActions, Times, Unheld, Words,
 };
 use crate::dialect::grammar::{
-    ActionPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits, NowFunction,
-    ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
+    NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
 use crate::dialect::release::at_least;
@@ -45,6 +45,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             array: "ArrayField",
         },
         grammar: Grammar {
+            columns: ColumnPlace::Class,
             reference: ReferencePlace::Relation,
             join_table: JoinTablePlace::Relation,
             key: KeyPlace::Class,

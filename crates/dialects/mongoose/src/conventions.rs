@@ -5,8 +5,8 @@ use crate::dialect::conventions::{
     Nullability, References, SilentActions, Times, Words,
 };
 use crate::dialect::grammar::{
-    ActionPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits, NowFunction,
-    ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
+    NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
@@ -23,6 +23,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         database: Database::MongoDb,
         words: Words { types: super::types::TYPES, natives: &[], takes_native: |_, _| false, element: |_| true, array: "Array" },
         grammar: Grammar {
+            columns: ColumnPlace::Class,
             reference: ReferencePlace::Path,
             join_table: JoinTablePlace::Relation,
             key: KeyPlace::Columns,

@@ -8,7 +8,7 @@ mod query;
 mod read;
 mod types;
 
-use sprachbund_dialect::{declaration, dialect, resolve};
+use sprachbund_dialect::{decision, declaration, dialect};
 use sprachbund_host as host;
 use sprachbund_schema::{diagnostic, quoting, schema, source};
 

@@ -6,8 +6,8 @@ use crate::dialect::conventions::{
     Nullability, References, SilentActions, Times, Words,
 };
 use crate::dialect::grammar::{
-    ActionPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits, NowFunction,
-    ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
+    NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
@@ -31,6 +31,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         database,
         words: Words { types: super::types::table(database), natives: &[], takes_native: |_, _| true, element: |_| true, array: "[]" },
         grammar: Grammar {
+            columns: ColumnPlace::Class,
             reference: ReferencePlace::ListedColumns,
             join_table: JoinTablePlace::Relation,
             key: KeyPlace::Class,

@@ -8,8 +8,8 @@ use crate::dialect::conventions::{
     Names, Nullability, References, SilentActions, Times, Unheld, Words,
 };
 use crate::dialect::grammar::{
-    ActionPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits, NowFunction,
-    ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
+    NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
@@ -38,6 +38,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             array: "ARRAY",
         },
         grammar: Grammar {
+            columns: ColumnPlace::Class,
             reference: ReferencePlace::Column,
             join_table: JoinTablePlace::Table,
             key: KeyPlace::Either,

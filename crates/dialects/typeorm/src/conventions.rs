@@ -6,8 +6,8 @@ use crate::dialect::conventions::{
     Names, Nullability, References, SilentActions, Times, Unheld, Words,
 };
 use crate::dialect::grammar::{
-    ActionPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits, NowFunction,
-    ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
+    NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
@@ -73,6 +73,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             array: "array",
         },
         grammar: Grammar {
+            columns: ColumnPlace::Class,
             reference: ReferencePlace::JoinColumns,
             join_table: JoinTablePlace::Relation,
             key: KeyPlace::Columns,

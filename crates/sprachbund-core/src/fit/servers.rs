@@ -4,7 +4,7 @@
 use super::Fitting;
 use super::causes::layers::OfLayer;
 use super::causes::types::OfType;
-use crate::resolve::not_negative;
+use crate::decision::companions::not_negative;
 use crate::schema::facts::{Aspect, Element};
 use crate::schema::{Check, Database, Entity, Field, Origin, Type};
 use crate::server::WholeNumbers;

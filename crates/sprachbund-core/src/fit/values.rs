@@ -2,11 +2,11 @@
 
 use super::Fitting;
 use super::causes::values::{Instead, OfValue};
+use crate::decision::values::of_purpose;
 use crate::dialect::Feature;
 use crate::dialect::conventions::Actor;
 use crate::dialect::grammar::NowFunction;
 use crate::history::sql;
-use crate::resolve::of_purpose;
 use crate::schema::facts::Aspect;
 use crate::schema::{Default_, Entity, Field, Function, Identity, Purpose, Type, Voices};
 

@@ -13,8 +13,8 @@ use sprachbund_core::dialect::conventions::{
     Nullability, References, SilentActions, Times, Words,
 };
 use sprachbund_core::dialect::grammar::{
-    ActionPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits, NowFunction,
-    ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
+    NowFunction, ReferencePlace,
 };
 use sprachbund_core::dialect::naming::{Case, NamePattern};
 use sprachbund_core::dialect::type_table::{Takes, TypeRow};
@@ -112,6 +112,7 @@ fn conventions(settings: &Settings) -> Conventions {
         database,
         words: Words { types: TYPES, natives: &[], takes_native: |_, _| false, element: |_| true, array: "series" },
         grammar: Grammar {
+            columns: ColumnPlace::Class,
             reference: ReferencePlace::JoinColumns,
             join_table: JoinTablePlace::Relation,
             key: KeyPlace::Class,

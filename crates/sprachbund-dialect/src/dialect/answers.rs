@@ -9,8 +9,8 @@ use super::conventions::{
     Names, Nullability, References, SilentActions, Times, Unheld, Words,
 };
 use super::grammar::{
-    ActionPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits, NowFunction,
-    ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
+    NowFunction, ReferencePlace,
 };
 use super::naming::NamePattern;
 use crate::schema::{Action, Deferrable, Identity};
@@ -139,6 +139,7 @@ fn of_keys(group: &Keys) -> Vec<Answer> {
 
 fn of_grammar(group: &Grammar) -> Vec<Answer> {
     let Grammar {
+        columns,
         reference,
         join_table,
         key,
@@ -158,6 +159,13 @@ fn of_grammar(group: &Grammar) -> Vec<Answer> {
         IndexPlace::Class => "for the class as a whole",
     };
     vec![
+        asked(
+            "Where are the columns of a class declared?",
+            match columns {
+                ColumnPlace::Class => "in the class",
+                ColumnPlace::History => "in the steps that make its table",
+            },
+        ),
         asked("Where is a reference declared?", reference.words()),
         asked("Must both sides of a relation be declared?", yes(*both_sides)),
         asked(

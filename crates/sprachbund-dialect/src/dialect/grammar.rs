@@ -7,6 +7,8 @@ use crate::schema::expression::Tree;
 /// Where things are declared.
 #[derive(Clone, Debug)]
 pub struct Grammar {
+    /// The columns of a class.
+    pub columns: ColumnPlace,
     /// A reference to another table.
     pub reference: ReferencePlace,
     /// A join table that no class stands for.
@@ -31,6 +33,15 @@ pub struct Grammar {
     pub both_sides: bool,
     /// Are attributes written without types of the code?
     pub untyped: bool,
+}
+
+/// Where the columns of a class are declared.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum ColumnPlace {
+    /// In the class.
+    Class,
+    /// In the steps that make its table; the class is laid over that.
+    History,
 }
 
 /// Where a reference is declared.

@@ -1,13 +1,18 @@
 //! One column to the declaration of its attribute.
 
 use super::{Eliding, Rest};
+use crate::decision::{Decision, Silence};
+use crate::decision::counter::Counter;
+use crate::decision::index::{Uniqueness, ValueIndex};
+use crate::decision::names::ColumnName;
+use crate::decision::presence::{Carries, Presence};
+use crate::decision::values::{Filled, Moment};
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::conventions::{Actor, KeyNumbered};
 use crate::dialect::grammar::{IndexPlace, KeyPlace, ReferencePlace};
 use crate::dialect::type_table::{self, TypeRow, spell};
-use crate::resolve::of_purpose;
 use crate::schema::enum_name;
-use crate::schema::{Default_, Entity, Field, Purpose, Relation, RelationKind, Type};
+use crate::schema::{Entity, Field, Relation, RelationKind, Type};
 use crate::server::is_unbounded;
 
 impl<'s> Eliding<'s> {
@@ -19,12 +24,9 @@ impl<'s> Eliding<'s> {
         let key = entity.key_columns();
         let alone_in_key = key.len() == 1 && key[0] == field.column;
         declared.key = key.contains(&field.column) && (alone_in_key || conventions.grammar.key != KeyPlace::Class);
-        let silent_column = conventions.names.column.apply(&[("attribute", field.name.as_deref().unwrap_or_default())]);
-        declared.column = Some(field.column.clone()).filter(|column| *column != silent_column);
-        self.presence(entity, field, conventions.nullability.column, &mut declared);
-        let word_numbers =
-            type_table::row(conventions.words.types, &declared.spelling.word, conventions.database).is_some_and(|row| row.numbered);
-        declared.identity = field.identity.filter(|identity| !word_numbers || *identity != conventions.keys.generated);
+        let attribute = field.name.as_deref().unwrap_or_default();
+        declared.column = ColumnName { conventions, attribute }.omit(&field.column);
+        self.presence(entity, field, Carries::Value, &mut declared);
         declared.reference = self.reference_of(entity, field).map(Box::new);
         if declared.reference.as_deref().is_some_and(|reference| self.follows(field, reference)) {
             declared.spelling = Spelling::default();
@@ -42,27 +44,27 @@ impl<'s> Eliding<'s> {
             && entity.relations.iter().any(one_to_one);
         let listed = conventions.grammar.unique_of_key == IndexPlace::Class && (declared.key || declared.purpose.is_some());
         let unique = !alone_in_key && !by_relation && !listed && rest.take_unique(columns);
-        declared.unique = unique.then_some(true);
-        let indexable = conventions.indexes.unbounded || !is_unbounded(&field.r#type);
-        let silent_index = row.is_some_and(|row| row.indexed) && indexable;
-        let indexed = !unique && !alone_in_key && conventions.grammar.index == IndexPlace::Column && rest.take_index(columns);
-        declared.indexed = Some(indexed).filter(|indexed| !unique && !alone_in_key && *indexed != silent_index);
-        if conventions.indexes.text_pattern && (unique || indexed || alone_in_key) {
+        let uniqueness = Uniqueness { conventions, one_to_one: false, whole_key: alone_in_key, of_several: false };
+        declared.unique = uniqueness.omit(&unique);
+        let served = unique || alone_in_key;
+        let makeable = conventions.indexes.unbounded || !is_unbounded(&field.r#type);
+        let index = ValueIndex { by_word: row.is_some_and(|row| row.indexed), served, makeable };
+        let at_column = conventions.grammar.index == IndexPlace::Column && index.fixed().is_none();
+        let indexed = at_column && rest.take_index(columns);
+        declared.indexed = index.omit(&indexed);
+        if conventions.indexes.text_pattern && (served || indexed) {
             rest.take_pattern_index(&field.column);
         }
-        let plain = declared.reference.is_none() && declared.database_default.is_none() && declared.application_default.is_none();
-        if conventions.keys.whole_numbered == KeyNumbered::Always && alone_in_key && !plain {
-            declared.identity = None;
-        }
-        if self.is_row_number(field) && alone_in_key {
-            declared.identity = None;
-        }
-        if conventions.keys.whole_numbered == KeyNumbered::UnlessValued {
-            let silent = alone_in_key && plain && conventions.numbers_by_itself(&field.r#type);
-            let own_way = field.identity == Some(conventions.keys.generated);
-            declared.identity = field.identity.filter(|_| !own_way);
-            declared.numbered = Some(own_way).filter(|_| own_way != silent && (own_way || field.identity.is_none()));
-        }
+        let row = type_table::row(conventions.words.types, &declared.spelling.word, conventions.database);
+        let counter = Counter {
+            conventions,
+            ty: &field.r#type,
+            by_word: row.is_some_and(|row| row.numbered),
+            alone_in_key,
+            valued: declared.reference.is_some() || declared.database_default.is_some() || declared.application_default.is_some(),
+        };
+        let numbering = counter.omit(&field.identity);
+        (declared.identity, declared.numbered) = (numbering.identity, numbering.numbered);
         let implied = alone_in_key && conventions.implied_key_field().is_some_and(|silent| declared == silent);
         Some(declared).filter(|_| !implied || conventions.keys.written)
     }
@@ -107,34 +109,24 @@ impl<'s> Eliding<'s> {
     }
 
     /// What fields and relations share: nullability, presence, defaults and texts.
-    pub(super) fn presence(&self, entity: &Entity, field: &Field, silent_null: bool, declared: &mut FieldDeclaration) {
+    pub(super) fn presence(&self, entity: &Entity, field: &Field, carries: Carries, declared: &mut FieldDeclaration) {
         let conventions = self.conventions;
-        let in_key = entity.key_columns().contains(&field.column);
-        let forced = field.generated.is_some() && conventions.nullability.generated;
-        let has_class = entity.mapped.code;
-        let silent_null = match (conventions.nullability.follows_code, has_class) {
-            (true, true) => field.optional_in_code.unwrap_or(true),
-            (true, false) => true,
-            (false, _) => silent_null || (conventions.nullability.arrays && matches!(field.r#type, Type::Array(_))),
-        };
-        declared.nullable = Some(field.nullable).filter(|nullable| !in_key && !forced && *nullable != silent_null);
+        let presence = Presence::of(conventions, carries, field, entity.key_columns());
         declared.purpose = field.purpose;
-        let automatic = field.identity.is_some()
-            || field.generated.is_some()
-            || matches!(field.purpose, Some(Purpose::CreationTime | Purpose::UpdateTime));
-        let silent_required = conventions.nullability.required_on_input && !automatic;
-        declared.required_on_input = field.required_on_input.filter(|required| conventions.layers.input && *required != silent_required);
-        declared.optional_in_code =
-            field.optional_in_code.filter(|_| conventions.layers.code && has_class && !conventions.nullability.code_follows);
-        let filled = field.purpose.and_then(|purpose| of_purpose(purpose, &field.r#type, conventions.times.actor));
-        let written = |default: &Option<Box<Default_>>, actor| {
-            default.as_deref().cloned().filter(|default| conventions.times.actor != actor || Some(default) != filled.as_ref())
+        // A table without a class has no code.
+        let in_code = presence.optional_in_code(field.nullable).filter(|_| entity.mapped.code);
+        declared.optional_in_code = field.optional_in_code.filter(|_| in_code.is_some_and(|in_code| in_code.is_written()));
+        declared.nullable = presence.nullable(declared.optional_in_code).omit(&field.nullable);
+        let required = presence.required_on_input().zip(field.required_on_input);
+        declared.required_on_input = required.and_then(|(decision, required)| decision.omit(&required));
+        let said = |moment, actor, meant: &Option<_>| {
+            let filled = Filled::of(conventions, field, moment, actor);
+            filled.omit(&filled.in_form(meant.clone()))
         };
-        declared.database_default = written(&field.defaults.database, Actor::Database).map(Box::new);
-        declared.application_default = written(&field.defaults.application, Actor::Application).map(Box::new);
-        let kept = field.purpose == Some(Purpose::UpdateTime) && conventions.times.update_stored;
-        declared.application_update = field.on_update.application.clone().filter(|_| field.purpose != Some(Purpose::UpdateTime));
-        declared.database_update = field.on_update.database.clone().filter(|_| !kept);
+        declared.database_default = said(Moment::Insert, Actor::Database, &field.defaults.database);
+        declared.application_default = said(Moment::Insert, Actor::Application, &field.defaults.application);
+        declared.database_update = said(Moment::Update, Actor::Database, &field.on_update.database);
+        declared.application_update = said(Moment::Update, Actor::Application, &field.on_update.application);
         declared.choices.clone_from(&field.choices);
         declared.collation.clone_from(&field.collation);
         declared.comment.clone_from(&field.comment);

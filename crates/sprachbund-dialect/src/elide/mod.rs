@@ -1,5 +1,5 @@
 //! Schema back to declarations: exactly what must be written so that `resolve` gives the same schema again, and no more.
-//! The inverse of [`crate::resolve`], over the same conventions.
+//! The inverse of [`crate::resolve`]: both ask the same [`crate::decision`]s.
 
 mod attribute;
 mod reference;
@@ -7,13 +7,16 @@ mod relation;
 
 use std::collections::HashMap;
 
+use crate::decision::Decision;
+use crate::decision::companions::{json_check, unsigned_check};
+use crate::decision::names::TableName;
 use crate::declaration::{
     Attribute, CheckDeclaration, Declarations, Form, IndexDeclaration, IndexPartDeclaration, InverseDeclaration, InverseKind, Model,
     UniqueDeclaration,
 };
 use crate::dialect::grammar::{ConstraintNames, IndexPlace, JoinTablePlace, KeyPlace, ReferencePlace};
 use crate::dialect::{Conventions, Dialect, Medium, PrintedFile};
-use crate::resolve::{json_check, unsigned_check};
+
 use crate::schema::expression::Tree;
 use crate::schema::{Check, Entity, EntityKind, Expression, Index, Inheritance, NamedBy, Relation, RelationKind, Schema, Unique, UniqueAs};
 use crate::server::is_index_of_reference;
@@ -172,7 +175,8 @@ impl<'s> Eliding<'s> {
         if same_table.is_some() {
             return model;
         }
-        model.table = Some(entity.table.clone()).filter(|table| entity.owned_by.is_none() && *table != self.silent_table(entity));
+        let name = TableName { conventions: self.conventions, module: &entity.module, class: &entity.name };
+        model.table = name.omit(&entity.table).filter(|_| entity.owned_by.is_none());
         model.attributes = self.attributes(entity, &mut rest);
         model.references = self.class_references(entity);
         let key = entity.key_columns();
@@ -214,11 +218,6 @@ impl<'s> Eliding<'s> {
 
     fn is_made_by_server(&self, entity: &Entity, index: &Index) -> bool {
         self.conventions.server_indexes_references() && is_plain(index) && is_index_of_reference(entity, index)
-    }
-
-    fn silent_table(&self, entity: &Entity) -> String {
-        let name = self.conventions.names.table.apply(&[("module", &entity.module), ("name", &entity.name)]);
-        (self.conventions.names.shorten)(&name, self.conventions.identifier_limit())
     }
 
     fn attributes(&self, entity: &'s Entity, rest: &mut Rest<'s>) -> Vec<Attribute> {

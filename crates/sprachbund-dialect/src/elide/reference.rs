@@ -1,17 +1,22 @@
 //! Foreign keys that columns declare, and the relations that use them.
 
 use super::{Eliding, Rest};
+use crate::decision::Decision;
+use crate::decision::action::{Checked, OnDelete, OnUpdate};
+use crate::decision::companions::reference_type;
 use crate::declaration::{FieldDeclaration, JoinColumn, ReferenceDeclaration, RelationDeclaration};
 use crate::dialect::grammar::ReferencePlace;
 use crate::dialect::type_table::plain_stored;
-use crate::resolve::reference_type;
 use crate::schema::enum_name;
 use crate::schema::{EnforcedBy, Entity, Field, ForeignKey, Relation};
 
 impl<'s> Eliding<'s> {
     /// The foreign key that a column declares: the first one over it alone.
     pub(super) fn reference_of(&self, entity: &Entity, field: &Field) -> Option<ReferenceDeclaration> {
-        self.on_columns(entity).into_iter().find(|key| key.columns == [field.column.clone()]).map(|key| reference(key, Vec::new()))
+        self.on_columns(entity)
+            .into_iter()
+            .find(|key| key.columns == [field.column.clone()])
+            .map(|key| self.reference(entity, key, Vec::new()))
     }
 
     /// The foreign keys that are declared for the class as a whole.
@@ -19,7 +24,7 @@ impl<'s> Eliding<'s> {
         let keys = self.on_columns(entity);
         let first = |at: usize, key: &ForeignKey| key.columns.len() == 1 && !keys[..at].iter().any(|other| other.columns == key.columns);
         let of_class = keys.iter().enumerate().filter(|(at, key)| !first(*at, key));
-        of_class.map(|(_, key)| reference(key, self.attributes_of(entity, &key.columns))).collect()
+        of_class.map(|(_, key)| self.reference(entity, key, self.attributes_of(entity, &key.columns))).collect()
     }
 
     fn on_columns<'e>(&self, entity: &'e Entity) -> Vec<&'e ForeignKey> {
@@ -95,18 +100,20 @@ impl<'s> Eliding<'s> {
         };
         entity.fields.iter().filter_map(column).collect()
     }
-}
 
-fn reference(key: &ForeignKey, columns: Vec<String>) -> ReferenceDeclaration {
-    ReferenceDeclaration {
-        columns,
-        namespace: key.references.namespace.clone(),
-        table: key.references.table.clone(),
-        references: key.references.columns.clone(),
-        on_delete: Some(key.on_delete).filter(|action| *action != Default::default()),
-        on_update: Some(key.on_update).filter(|action| *action != Default::default()),
-        deferrable: key.deferrable,
-        name: key.name.clone(),
-        span: None,
+    fn reference(&self, entity: &Entity, key: &ForeignKey, columns: Vec<String>) -> ReferenceDeclaration {
+        let conventions = self.conventions;
+        let optional = key.columns.iter().all(|column| entity.field(column).is_some_and(|field| field.nullable));
+        ReferenceDeclaration {
+            columns,
+            namespace: key.references.namespace.clone(),
+            table: key.references.table.clone(),
+            references: key.references.columns.clone(),
+            on_delete: OnDelete { conventions, optional }.omit(&key.on_delete),
+            on_update: OnUpdate { conventions }.omit(&key.on_update),
+            deferrable: Checked { conventions }.omit(&key.deferrable).flatten(),
+            name: key.name.clone(),
+            span: None,
+        }
     }
 }

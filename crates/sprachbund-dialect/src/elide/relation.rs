@@ -1,8 +1,13 @@
 //! One relation to its declaration on the owning side.
 
 use super::{Eliding, Rest};
+use crate::decision::{Decision, Silence};
+use crate::decision::action::{Checked, Enforced, InApplication, OnDelete, OnUpdate};
+use crate::decision::index::{ReferenceIndex, Uniqueness};
+use crate::decision::names::{InverseOf, JoinColumnNames, JoinSide, JoinTableName, JoinedClass, ReferenceColumnName, parent_link};
+use crate::decision::presence::Carries;
 use crate::declaration::{InverseName, JoinColumn, JoinTable, RelationDeclaration, Spelling};
-use crate::dialect::conventions::{Actor, SilentActions};
+use crate::dialect::conventions::Actor;
 use crate::dialect::grammar::{JoinTablePlace, KeyPlace, ReferencePlace};
 use crate::schema::{Action, EnforcedBy, Entity, Field, ForeignKey, Inheritance, Relation, RelationKind, Type};
 
@@ -20,18 +25,23 @@ impl<'s> Eliding<'s> {
             let whole_key = key_columns == relation.columns;
             let in_key = key_columns.iter().any(|column| relation.columns.contains(column));
             declared.carrier.key = in_key && (whole_key || conventions.grammar.key != KeyPlace::Class);
-            self.presence(entity, field, conventions.nullability.reference, &mut declared.carrier);
+            self.presence(entity, field, Carries::Reference, &mut declared.carrier);
+            let of_several = relation.columns.len() > 1;
+            let uniqueness = Uniqueness { conventions, one_to_one: one, whole_key, of_several };
             // Elsewhere the column of a relation has no options beside it.
             let said_here = one || conventions.grammar.reference == ReferencePlace::Relation;
-            let unique = !whole_key && said_here && rest.take_unique(&relation.columns);
-            declared.carrier.unique = (unique && !(one && conventions.references.one_to_one_unique)).then_some(true);
+            // Several columns are unique together by a one-to-one alone.
+            let implied = one && conventions.references.one_to_one_unique;
+            let unique = !whole_key && said_here && (!of_several || implied) && rest.take_unique(&relation.columns);
+            declared.carrier.unique = uniqueness.omit(&unique);
             if conventions.grammar.reference == ReferencePlace::Path {
                 declared.carrier.spelling = self.type_of_reference(field);
             }
-            let by_server = conventions.leaves_indexes_to_server() && key.is_some_and(|key| key.enforced == EnforcedBy::Database);
-            let indexed = !unique && !whole_key && !by_server && rest.take_index(&relation.columns);
-            let silent = conventions.references.indexed && relation.columns.len() == 1;
-            declared.carrier.indexed = Some(indexed).filter(|indexed| !unique && !whole_key && !by_server && *indexed != silent);
+            let served = unique || whole_key;
+            let enforced = key.is_some_and(|key| key.enforced == EnforcedBy::Database);
+            let index = ReferenceIndex { conventions, served, of_several, has_attribute: false, enforced };
+            let indexed = index.fixed().is_none() && rest.take_index(&relation.columns);
+            declared.carrier.indexed = index.omit(&indexed);
             if conventions.indexes.text_pattern && (unique || indexed || whole_key) {
                 relation.columns.iter().for_each(|column| rest.take_pattern_index(column));
             }
@@ -56,7 +66,7 @@ impl<'s> Eliding<'s> {
     /// Whether a child class gets this link to its parent by itself.
     fn is_silent_link(&self, declared: &RelationDeclaration) -> bool {
         let Some(parent) = self.entities.get(declared.target.as_str()) else { return false };
-        let name = self.conventions.names.parent_link.apply(&[("name", &parent.name), ("module", &parent.module)]);
+        let name = parent_link(self.conventions, &parent.module, &parent.name);
         let mut silent = RelationDeclaration::new(Some(name), RelationKind::OneToOne, declared.target.clone());
         silent.parent_link = true;
         silent.carrier.key = true;
@@ -87,9 +97,10 @@ impl<'s> Eliding<'s> {
         // A relation's column is called after the attribute that it refers to.
         let called =
             |referenced: &str| target.field(referenced).and_then(|field| field.name.clone()).unwrap_or_else(|| referenced.to_owned());
-        let silent_name =
-            |referenced: &str| conventions.names.reference_column.apply(&[("attribute", attribute), ("column", &called(referenced))]);
-        let silent_names = relation.columns.iter().zip(references).all(|(column, referenced)| *column == silent_name(referenced));
+        let said_name = |column: &String, referenced: &str| {
+            ReferenceColumnName { conventions, attribute, referenced: &called(referenced) }.omit(column)
+        };
+        let silent_names = relation.columns.iter().zip(references).all(|(column, referenced)| said_name(column, referenced).is_none());
         let constraint_name = key.and_then(|key| key.name.clone());
         if conventions.grammar.reference != ReferencePlace::Relation {
             let listed = conventions.grammar.reference == ReferencePlace::ListedColumns;
@@ -103,7 +114,7 @@ impl<'s> Eliding<'s> {
                 .zip(references)
                 .enumerate()
                 .map(|(at, (column, referenced))| JoinColumn {
-                    name: Some(column.clone()).filter(|column| several || *column != silent_name(referenced)),
+                    name: if several { Some(column.clone()) } else { said_name(column, referenced) },
                     references: Some(self.attribute_of(target, referenced)).filter(|_| several || !silent_references),
                     constraint_name: constraint_name.clone().filter(|_| at == 0),
                 })
@@ -119,30 +130,24 @@ impl<'s> Eliding<'s> {
 
     fn actions(&self, entity: &Entity, relation: &Relation, key: Option<&ForeignKey>, declared: &mut RelationDeclaration) {
         let conventions = self.conventions;
-        let silent = conventions.delete.silent;
         let optional = relation.columns.iter().all(|column| entity.field(column).is_some_and(|field| field.nullable));
-        let unsaid = |action: &Action| silent != SilentActions::default() && *action == silent.on_delete(optional);
         declared.on_delete = match conventions.delete.actor {
-            Actor::Application => relation.on_delete.filter(|action| !unsaid(action)),
-            Actor::Database => key.map(|key| key.on_delete).filter(|action| *action != silent.on_delete(optional)),
+            Actor::Application => InApplication { conventions, optional }.omit(&relation.on_delete).flatten(),
+            Actor::Database => key.and_then(|key| OnDelete { conventions, optional }.omit(&key.on_delete)),
         };
         let Some(key) = key else { return };
-        if conventions.delete.actor == Actor::Database {
-            declared.on_update = Some(key.on_update).filter(|action| *action != silent.on_update);
-        }
-        declared.deferrable = key.deferrable.filter(|_| key.deferrable != conventions.references.deferrable);
-        let enforced = key.enforced == EnforcedBy::Database;
-        declared.constraint = (enforced != conventions.references.enforced).then_some(enforced);
+        declared.on_update = OnUpdate { conventions }.omit(&key.on_update);
+        declared.deferrable = Checked { conventions }.omit(&key.deferrable).flatten();
+        declared.constraint = Enforced { conventions }.omit(&(key.enforced == EnforcedBy::Database));
     }
 
-    fn inverse_name(&self, entity: &Entity, relation: &Relation, one: bool) -> InverseName {
-        let Some((many, single)) = &self.conventions.names.inverse else { return InverseName::Silent };
-        let silent = if one { single } else { many }.apply(&[("name", &entity.name), ("module", &entity.module)]);
-        match &relation.inverse {
-            None => InverseName::Hidden,
-            Some(name) if *name == silent => InverseName::Silent,
-            Some(name) => InverseName::Named(name.clone()),
+    fn inverse_name(&self, entity: &Entity, relation: &Relation, one_to_one: bool) -> InverseName {
+        let conventions = self.conventions;
+        if conventions.names.inverse.is_none() {
+            // The other side says it.
+            return InverseName::Silent;
         }
+        InverseOf { conventions, module: &entity.module, class: &entity.name, one_to_one }.omit(&relation.inverse)
     }
 
     /// A many-to-many: by the class of its join table, or with what the join table says beyond the convention.
@@ -171,38 +176,24 @@ impl<'s> Eliding<'s> {
         Some(declared)
     }
 
-    fn join_table(&self, entity: &Entity, relation: &Relation, join: &Entity) -> JoinTable {
+    fn join_table(&self, entity: &'s Entity, relation: &'s Relation, join: &Entity) -> JoinTable {
         let conventions = self.conventions;
         let Some(target) = self.entities.get(relation.target.as_str()) else { return JoinTable::default() };
         let attribute = relation.name.as_deref().unwrap_or_default();
-        let names = [
-            ("table", entity.table.as_str()),
-            ("attribute", attribute),
-            ("target_table", &target.table),
-            ("module", &entity.module),
-            ("first", entity.name.as_str().min(&target.name)),
-            ("second", entity.name.as_str().max(&target.name)),
-        ];
-        let silent = (conventions.names.shorten)(&conventions.joins.table.apply(&names), conventions.identifier_limit());
-        let ordinary = |side: &Entity| {
-            let column = side.key_columns().first().map_or("", String::as_str);
-            conventions.joins.column.apply(&[("name", &side.name), ("table", &side.table), ("column", column)])
+        let side = |entity: &'s Entity| JoinSide {
+            class: JoinedClass { name: &entity.name, table: &entity.table },
+            key: entity.key_columns().iter().map(String::as_str).collect(),
         };
-        let (own, other) = (ordinary(entity), ordinary(target));
-        let (from, to) = &conventions.joins.column_to_self;
-        let apart = |pattern: &crate::dialect::naming::NamePattern, side: &Entity, ordinary: &str| {
-            pattern.apply(&[("name", &side.name), ("ordinary", ordinary)])
-        };
-        let silent_columns = if own == other { (apart(from, entity, &own), apart(to, target, &other)) } else { (own, other) };
-        let written = |at: usize, silent: String| {
-            let column = join.relations.get(at).and_then(|side| side.columns.first()).cloned();
-            JoinColumn { name: column.filter(|column| *column != silent), ..JoinColumn::default() }
-        };
+        let sides = [side(entity), side(target)];
+        let name = JoinTableName { conventions, module: &entity.module, owner: sides[0].class, attribute, target: sides[1].class };
+        let columns = [0, 1].map(|at| join.relations.get(at).map_or(Vec::new(), |side| side.columns.clone()));
+        let [column, inverse_column] =
+            JoinColumnNames { conventions, sides }.omit(&columns).map(|name| JoinColumn { name, ..JoinColumn::default() });
         JoinTable {
-            name: Some(join.table.clone()).filter(|table| *table != silent),
+            name: name.omit(&join.table),
             namespace: join.namespace.clone().filter(|_| join.namespace != entity.namespace),
-            column: written(0, silent_columns.0),
-            inverse_column: written(1, silent_columns.1),
+            column,
+            inverse_column,
         }
     }
 }

@@ -3,19 +3,25 @@
 use std::borrow::Cow;
 
 use super::Resolver;
-use super::defaults::{coerced, of_purpose};
+use crate::decision::Decision;
+use crate::decision::action::{Checked, Enforced, InApplication, OnDelete, OnUpdate, keeper};
+use crate::decision::companions::{json_check, pattern_class, unsigned_check};
+use crate::decision::counter::{Counter, Numbering};
+use crate::decision::index::{ReferenceIndex, Uniqueness, ValueIndex};
+use crate::decision::names::{InverseOf, ReferenceColumnName};
+use crate::decision::presence::{Carries, Presence};
+use crate::decision::values::{Filled, Moment};
 use crate::declaration::{Attribute, FieldDeclaration, Form, InverseName, Model, RelationDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
-use crate::dialect::conventions::{Actor, Makes, SilentActions};
-use crate::dialect::grammar::{ActionPlace, ExpressionNames, ReferencePlace};
+use crate::dialect::Feature;
+use crate::dialect::conventions::{Actor, Makes};
+use crate::dialect::grammar::{ExpressionNames, ReferencePlace};
 use crate::dialect::type_table::stored;
-use crate::dialect::{Conventions, Feature};
 use crate::history::sql::members;
 use crate::schema::enum_name;
-use crate::schema::expression::Tree;
 use crate::schema::{
-    Action, Check, EnforcedBy, Entity, EntityKind, Expression, Field, ForeignKey, Index, Inheritance, Inherits, Mapped, NamedBy, Origin,
-    Part, PrimaryKey, Purpose, References, Relation, RelationKind, Type, Unique,
+    Entity, EntityKind, Expression, Field, ForeignKey, Index, Inheritance, Inherits, Mapped, NamedBy, Origin, Part, PrimaryKey, Purpose,
+    References, Relation, RelationKind, Type, Unique,
 };
 use crate::server::{Enumerations, is_unbounded};
 
@@ -48,8 +54,7 @@ impl<'d> Resolver<'d> {
         entity.inherits = self.inherits(model, at);
         let mut joins = Vec::new();
         if model.form != Form::SameTable {
-            let mut builder = Builder { resolver: self, model, entity: &mut entity, columns: Vec::new(), diagnostics: &mut diagnostics };
-            joins = builder.build(at);
+            joins = Builder::over(self, model, &mut entity, &mut diagnostics).build(at);
         }
         entity.tighten();
         let mut all = vec![entity];
@@ -61,7 +66,7 @@ impl<'d> Resolver<'d> {
     pub(super) fn grown(&self, mut entity: Entity) -> (Entity, Vec<Diagnostic>) {
         let mut diagnostics = Vec::new();
         let model = &self.models[0];
-        Builder { resolver: self, model, entity: &mut entity, columns: Vec::new(), diagnostics: &mut diagnostics }.build(0);
+        Builder::over(self, model, &mut entity, &mut diagnostics).build(0);
         entity.tighten();
         (entity, diagnostics)
     }
@@ -86,7 +91,7 @@ impl<'d> Resolver<'d> {
         Some(entity)
     }
 
-    fn empty(&self, model: &Model, table: String) -> Entity {
+    pub(super) fn empty(&self, model: &Model, table: String) -> Entity {
         let origin = self.origin(model.span, "not declared");
         let mut entity = Entity {
             id: model.id.clone(),
@@ -114,7 +119,7 @@ impl<'d> Resolver<'d> {
         entity
     }
 
-    fn inherits(&self, model: &Model, at: usize) -> Option<Inherits> {
+    pub(super) fn inherits(&self, model: &Model, at: usize) -> Option<Inherits> {
         if model.form == Form::SameTable {
             return Some(Inherits { entity: model.extends.first()?.clone(), how: Inheritance::SameTable });
         }
@@ -122,57 +127,21 @@ impl<'d> Resolver<'d> {
     }
 }
 
-/// The type of a column that refers to a column of this type.
-pub fn reference_type(ty: &Type, conventions: &Conventions) -> Type {
-    match ty {
-        kept if conventions.references.unsigned => kept.clone(),
-        Type::UnsignedSmallInt => Type::SmallInt,
-        Type::UnsignedInteger => Type::Integer,
-        Type::UnsignedBigInt => Type::BigInt,
-        other => other.clone(),
-    }
-}
-
-/// The operator class of a text column's second index, if it gets one.
-pub fn pattern_class(ty: &Type) -> Option<&'static str> {
-    match ty {
-        Type::Varchar(_) => Some("varchar_pattern_ops"),
-        Type::Text => Some("text_pattern_ops"),
-        _ => None,
-    }
-}
-
-/// That a column is zero or above.
-pub fn not_negative(column: &str) -> Expression {
-    Expression::sql(Tree::binary(">=", Tree::Column(column.to_owned()), Tree::Literal(0.into())))
-}
-
-/// The check that keeps an unsigned column at zero or above.
-pub fn unsigned_check(field: &Field) -> Option<Check> {
-    let unsigned = matches!(field.r#type, Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt);
-    unsigned.then(|| Check::new(None, not_negative(&field.column), Origin::implied("a positive number is checked")))
-}
-
-/// The check that a text column holds JSON.
-pub fn json_check(field: &Field) -> Option<Check> {
-    let column = || Tree::Column(field.column.clone());
-    field.r#type.is_json().then(|| {
-        let valid = Tree::Call { function: "json_valid".into(), arguments: vec![column()] };
-        let tree = Tree::Or(vec![valid, Tree::IsNull(Box::new(column()))]);
-        Check::new(None, Expression::sql(tree), Origin::implied("JSON text is checked"))
-    })
-}
-
 /// An entity while it is spelled out.
 pub(super) struct Builder<'b, 'r, 'd> {
     pub(super) resolver: &'r Resolver<'d>,
     pub(super) model: &'r Model,
     pub(super) entity: &'b mut Entity,
-    columns: Columns,
+    pub(super) columns: Columns,
     pub(super) diagnostics: &'b mut Vec<Diagnostic>,
 }
 
-impl<'r, 'd> Builder<'_, 'r, 'd> {
+impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
+    /// Over what is known of the entity so far.
+    pub(super) fn over(resolver: &'r Resolver<'d>, model: &'r Model, entity: &'b mut Entity, diagnostics: &'b mut Vec<Diagnostic>) -> Self {
+        Builder { resolver, model, entity, columns: Vec::new(), diagnostics }
+    }
+
     fn build(&mut self, at: usize) -> Vec<Entity> {
         let resolver = self.resolver;
         let key: Vec<String> = resolver.key(at).into_iter().map(|key| key.column).collect();
@@ -252,14 +221,19 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             (Type::Array(_) | Type::Enum(_), _) => self.resolver.stored(&field.r#type, &type_name),
             _ => stored(row, &field.r#type, conventions.database, ""),
         };
-        field.identity = declared.identity.or_else(|| row.filter(|row| row.numbered).map(|_| conventions.keys.generated));
-        if self.is_numbered(declared, &field, key) {
-            field.identity = field.identity.or(Some(conventions.silent_identity()));
-            if !field.r#type.is_whole_number() {
-                // Whatever was meant, the numbers are whole.
-                field.r#type = Type::Integer;
-                field.stored = self.resolver.stored(&field.r#type, "");
-            }
+        let counter = Counter {
+            conventions,
+            ty: &field.r#type,
+            by_word: row.is_some_and(|row| row.numbered),
+            alone_in_key: *key == [field.column.clone()],
+            valued: declared.reference.is_some() || declared.database_default.is_some() || declared.application_default.is_some(),
+        };
+        let in_own_way = counter.is_numbered(declared.numbered);
+        field.identity = counter.fill(Numbering { identity: declared.identity, numbered: declared.numbered });
+        if in_own_way && !field.r#type.is_whole_number() {
+            // Whatever was meant, the numbers are whole.
+            field.r#type = Type::Integer;
+            field.stored = self.resolver.stored(&field.r#type, "");
         }
         field.format = declared.format.clone().map(Cow::Owned).or_else(|| row.and_then(|row| row.format).map(Cow::Borrowed));
         if let Some(generated) = &declared.generated {
@@ -268,8 +242,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             field.generated = Some(generated);
         }
         field.origin = self.resolver.origin(declared.span, "not declared");
-        self.presence(&mut field, declared, conventions.nullability.column, key);
-        let indexed = declared.indexed.unwrap_or_else(|| row.is_some_and(|row| row.indexed));
+        self.presence(&mut field, declared, Carries::Value, key);
         // Of several the first one counts, as in TypeORM's EntityMetadataBuilder (0.3).
         if declared.purpose == Some(Purpose::DeletionTime) && self.entity.soft_delete.is_none() {
             self.entity.soft_delete.clone_from(&declared.name);
@@ -283,19 +256,18 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             self.entity.checks.extend(json_check(&field));
         }
         let columns = vec![field.column.clone()];
-        self.add_column(field, declared.name.as_deref(), key, declared.unique == Some(true), indexed, None);
+        let whole_key = key == columns;
+        let unique = Uniqueness { conventions, one_to_one: false, whole_key, of_several: false }.fill(declared.unique);
+        let by_word = row.is_some_and(|row| row.indexed);
+        let index = ValueIndex { by_word, served: unique || whole_key, makeable: self.makes_index(&field.r#type) };
+        if !index.makeable && !index.served && declared.indexed.unwrap_or(by_word) {
+            self.index_not_held(&field);
+        }
+        self.add_column(field, declared.name.as_deref(), key, unique, index.fill(declared.indexed), None);
         if let Some(reference) = &declared.reference {
             self.reference(&columns, reference);
         }
         self.remember(declared.name.as_deref(), columns);
-    }
-
-    /// Whether the database numbers a column in the framework's own way.
-    fn is_numbered(&self, declared: &FieldDeclaration, field: &Field, key: &[String]) -> bool {
-        let plain = declared.reference.is_none() && declared.database_default.is_none() && declared.application_default.is_none();
-        let conventions = &self.resolver.conventions;
-        let silent = conventions.numbers_by_itself(&field.r#type) && (plain || conventions.numbers_every_key());
-        declared.numbered.unwrap_or(silent && *key == [field.column.clone()])
     }
 
     fn remember(&mut self, name: Option<&str>, columns: Vec<String>) {
@@ -315,49 +287,22 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
     }
 
     /// Nullability, presence, defaults and the rest that fields and relations share.
-    fn presence(&self, field: &mut Field, declared: &FieldDeclaration, silent_null: bool, key: &[String]) {
+    fn presence(&self, field: &mut Field, declared: &FieldDeclaration, carries: Carries, key: &[String]) {
         let conventions = self.resolver.conventions;
-        let in_key = key.contains(&field.column);
-        let silent_null = if conventions.nullability.follows_code { declared.optional_in_code.unwrap_or(true) } else { silent_null };
-        let array = matches!(field.r#type, Type::Array(_));
-        field.nullable = !in_key && declared.nullable.unwrap_or(silent_null || (conventions.nullability.arrays && array));
-        if field.generated.is_some() && conventions.nullability.generated {
-            field.nullable = true;
-        }
         field.purpose = declared.purpose;
-        if let Some(purpose) = declared.purpose {
-            let filled = of_purpose(purpose, &field.r#type, conventions.times.actor).map(Box::new);
-            let changed = of_purpose(purpose, &field.r#type, Actor::Application).map(Box::new);
-            if purpose == Purpose::UpdateTime {
-                field.on_update.database = changed.clone().filter(|_| conventions.times.update_stored);
-                field.on_update.application = changed;
-            }
-            match conventions.times.actor {
-                Actor::Application => field.defaults.application = filled,
-                Actor::Database => field.defaults.database = filled,
-            }
-        }
-        if let Some(default) = &declared.database_default {
-            field.defaults.database = Some(Box::new(coerced(&field.r#type, (**default).clone())));
-        }
-        if let Some(update) = &declared.database_update {
-            field.on_update.database = Some(update.clone());
-        }
-        if let Some(default) = &declared.application_default {
-            field.defaults.application = Some(Box::new(coerced(&field.r#type, (**default).clone())));
-        }
-        if let Some(update) = &declared.application_update {
-            field.on_update.application = Some(Box::new(coerced(&field.r#type, (**update).clone())));
-        }
-        let automatic = field.identity.is_some()
-            || field.generated.is_some()
-            || matches!(field.purpose, Some(Purpose::CreationTime | Purpose::UpdateTime));
-        let silent_required = conventions.nullability.required_on_input && !automatic;
-        field.required_on_input = conventions.layers.input.then(|| declared.required_on_input.unwrap_or(silent_required));
-        let silent_optional = field.nullable && (conventions.nullability.follows_code || conventions.nullability.code_follows);
-        // Null is read as an empty array there.
-        let code_voice = conventions.layers.code && !(array && conventions.nullability.arrays);
-        field.optional_in_code = code_voice.then(|| declared.optional_in_code.unwrap_or(silent_optional));
+        let presence = Presence::of(conventions, carries, field, key);
+        field.nullable = presence.nullable(declared.optional_in_code).fill(declared.nullable);
+        field.required_on_input = presence.required_on_input().map(|required| required.fill(declared.required_on_input));
+        field.optional_in_code = presence.optional_in_code(field.nullable).map(|optional| optional.fill(declared.optional_in_code));
+        let filled = |moment, actor| Filled::of(conventions, field, moment, actor);
+        let on_insert = |actor, said: &Option<_>| filled(Moment::Insert, actor).fill(said.clone());
+        let on_update = |actor, said: &Option<_>| filled(Moment::Update, actor).fill(said.clone());
+        let (by_database, by_application) =
+            (on_insert(Actor::Database, &declared.database_default), on_insert(Actor::Application, &declared.application_default));
+        let (updated_by_database, updated_by_application) =
+            (on_update(Actor::Database, &declared.database_update), on_update(Actor::Application, &declared.application_update));
+        (field.defaults.database, field.defaults.application) = (by_database, by_application);
+        (field.on_update.database, field.on_update.application) = (updated_by_database, updated_by_application);
         field.choices.clone_from(&declared.choices);
         field.collation.clone_from(&declared.collation);
         field.comment.clone_from(&declared.comment);
@@ -366,7 +311,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         if declared.column.is_none() {
             field.implied.add(Part::Column);
         }
-        if declared.nullable.is_none() && !in_key {
+        if declared.nullable.is_none() && !presence.in_key {
             field.implied.add(Part::Nullable);
         }
     }
@@ -377,6 +322,15 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             Attribute::Field(field) => self.resolver.column(field) == column,
             Attribute::Relation(_) | Attribute::Inverse(_) | Attribute::Removed(_) => false,
         })
+    }
+
+    /// Whether the framework makes an index over a column of this type.
+    fn makes_index(&self, ty: &Type) -> bool {
+        self.resolver.conventions.indexes.unbounded || !is_unbounded(ty)
+    }
+
+    fn index_not_held(&mut self, field: &Field) {
+        self.not_held(&format!("the index of `{}`", field.column), true, "index over a text without a bound", field.origin.span());
     }
 
     /// Adds a column with what its own options make: a unique constraint, an index, a second index for patterns.
@@ -401,8 +355,8 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
                 origin: origin(),
                 ..Unique::default()
             });
-        } else if indexed && !alone_in_key && !conventions.indexes.unbounded && is_unbounded(&field.r#type) {
-            self.not_held(&format!("the index of `{}`", field.column), true, "index over a text without a bound", field.origin.span());
+        } else if indexed && !alone_in_key && !self.makes_index(&field.r#type) {
+            self.index_not_held(&field);
         } else if indexed && !alone_in_key {
             let from = if attribute.is_some() && implied.is_none() {
                 origin()
@@ -439,20 +393,23 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             let stored = resolver.stored(&ty, "");
             let mut field = Field::plain(None, column.column.clone(), ty, stored);
             field.origin = resolver.origin(declared.carrier.span.or(declared.span), "the key of a child table");
-            self.presence(&mut field, &declared.carrier, conventions.nullability.reference, key);
+            self.presence(&mut field, &declared.carrier, Carries::Reference, key);
             if column.written {
                 field.implied.remove(Part::Column);
             }
-            let unique = (declared.carrier.unique == Some(true) || one_to_one) && single;
-            // An attribute of its own says itself whether the column is indexed.
-            let silent_index = conventions.references.indexed && !self.has_attribute(&column.column);
-            let indexed = declared.carrier.indexed.unwrap_or(silent_index);
-            // The server does it where there is a foreign key.
-            let by_itself = declared.carrier.indexed == Some(true) || declared.constraint == Some(false);
-            let indexed = indexed && (by_itself || !conventions.leaves_indexes_to_server());
+            let whole_key = key == [column.column.clone()];
+            let unique = Uniqueness { conventions, one_to_one, whole_key, of_several: !single }.fill(declared.carrier.unique);
+            let index = ReferenceIndex {
+                conventions,
+                served: unique || whole_key,
+                of_several: !single,
+                has_attribute: self.has_attribute(&column.column),
+                enforced: Enforced { conventions }.fill(declared.constraint),
+            };
+            let indexed = index.fill(declared.carrier.indexed);
             let silent = declared.carrier.unique.is_none() && declared.carrier.indexed.is_none();
             let reason = if one_to_one { "a one-to-one is unique" } else { "references are indexed" };
-            self.add_column(field, declared.name.as_deref(), key, unique, indexed && single, silent.then_some(reason));
+            self.add_column(field, declared.name.as_deref(), key, unique, indexed, silent.then_some(reason));
         }
         if one_to_one && !single && key != names {
             self.entity.uniques.push(Unique {
@@ -484,7 +441,7 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
         let stored = resolver.stored(&ty, "");
         let mut field = Field::plain(None, column.clone(), ty, stored);
         field.origin = resolver.origin(declared.carrier.span.or(declared.span), "not declared");
-        self.presence(&mut field, &declared.carrier, true, &[]);
+        self.presence(&mut field, &declared.carrier, Carries::Reference, &[]);
         if written.is_some() {
             field.implied.remove(Part::Column);
         }
@@ -498,45 +455,32 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
     fn foreign_key(&mut self, declared: &RelationDeclaration, columns: &[String], referenced: Vec<String>) {
         let conventions = self.resolver.conventions;
         let Some((_, target)) = self.resolver.model(&declared.target) else { return };
-        let acts = |action: Option<Action>, silent: Action| match conventions.delete.actor {
-            Actor::Database => action.unwrap_or(silent),
-            Actor::Application => Action::NoAction,
-        };
-        let silent = conventions.delete.silent;
         let table = self.resolver.table(target);
         let asked = if declared.deferrable.is_some() { &[Feature::Deferrable][..] } else { &[] };
         let lacking = self.made("foreign key", declared.name.as_deref(), asked, |_| Makes::TheRest, declared.span);
         self.entity.foreign_keys.push(ForeignKey {
             columns: columns.to_vec(),
             references: References { table, namespace: target.namespace.clone(), columns: referenced },
-            on_delete: acts(declared.on_delete, silent.on_delete(self.is_optional(columns))),
-            on_update: acts(declared.on_update, silent.on_update),
-            deferrable: declared
-                .deferrable
-                .or(conventions.references.deferrable)
+            on_delete: OnDelete { conventions, optional: self.is_optional(columns) }.fill(declared.on_delete),
+            on_update: OnUpdate { conventions }.fill(declared.on_update),
+            deferrable: Checked { conventions }
+                .fill(declared.deferrable.map(Some))
                 .filter(|_| lacking.is_none_or(|lacking| lacking.is_empty())),
-            enforced: match declared.constraint.unwrap_or(conventions.references.enforced) {
-                true => EnforcedBy::Database,
-                false => EnforcedBy::Application,
-            },
+            enforced: keeper(Enforced { conventions }.fill(declared.constraint)),
             name: declared.join_columns.first().and_then(|join| join.constraint_name.clone()),
             origin: self.resolver.origin(declared.span, "the key of a child table"),
         });
     }
 
     /// Whether all columns of a reference may be null.
-    fn is_optional(&self, columns: &[String]) -> bool {
+    pub(super) fn is_optional(&self, columns: &[String]) -> bool {
         columns.iter().all(|column| self.entity.field(column).is_some_and(|field| field.nullable))
     }
 
     pub(super) fn relation_of(&self, declared: &RelationDeclaration, columns: Vec<String>, implied: bool) -> Relation {
         let resolver = self.resolver;
-        // Where the other side says what the application does, the reference may say what the database does, too.
-        let by_inverse = resolver.conventions.grammar.application_action == ActionPlace::Inverse;
-        let in_application = resolver.conventions.delete.actor == Actor::Application || by_inverse;
-        let silent = resolver.conventions.delete.silent;
-        let silent = Some(silent.on_delete(self.is_optional(&columns))).filter(|_| silent != SilentActions::default());
-        let on_delete = declared.on_delete.or(silent).filter(|_| in_application);
+        let action = InApplication { conventions: resolver.conventions, optional: self.is_optional(&columns) };
+        let on_delete = action.fill(declared.on_delete.map(Some));
         let origin = resolver.origin(declared.span, "the key of a child table");
         let mut relation = Relation {
             name: declared.name.clone(),
@@ -558,23 +502,8 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
     pub(super) fn undeclared(&mut self, declared: &RelationDeclaration) {
         let name = declared.name.clone().unwrap_or_default();
         let own_type = self.own_type(declared);
-        let message = format!("`{}.{name}` refers to `{}`, which nobody declares", self.model.name, declared.target);
-        let (severity, why) = match own_type {
-            Some(_) => (Severity::Warning, "nothing is known of what it refers to"),
-            None => (Severity::Error, "the type of its column follows from the key of the target, so it is not known"),
-        };
-        self.diagnostics.push(
-            Diagnostic::new("undeclared-target", severity, message)
-                .at(declared.span, "refers to nothing known")
-                .because(why)
-                .with_help("add the file that declares it to the inputs, or name its package with --follow"),
-        );
-        let column = declared
-            .join_columns
-            .first()
-            .and_then(|join| join.name.clone())
-            .or_else(|| declared.carrier.column.clone())
-            .unwrap_or_else(|| self.resolver.conventions.names.reference_column.apply(&[("attribute", &name), ("column", "id")]));
+        self.undeclared_target(declared, own_type.is_some());
+        let column = self.reference_column(declared);
         let mut field = match own_type {
             Some(ty) => {
                 let stored = self.resolver.stored(&ty, "");
@@ -583,15 +512,40 @@ impl<'r, 'd> Builder<'_, 'r, 'd> {
             None => Field::plain(None, column.clone(), Type::Native("unknown".into()), Cow::Borrowed("unknown")),
         };
         field.origin = self.resolver.origin(declared.span, "not declared");
-        self.presence(&mut field, &declared.carrier, self.resolver.conventions.nullability.reference, &[]);
+        self.presence(&mut field, &declared.carrier, Carries::Reference, &[]);
         let conventions = self.resolver.conventions;
-        let indexed = declared.carrier.indexed.unwrap_or(conventions.references.indexed);
-        let one = declared.kind == RelationKind::OneToOne && conventions.references.one_to_one_unique;
-        let unique = one || declared.carrier.unique == Some(true);
+        let one_to_one = declared.kind == RelationKind::OneToOne;
+        let unique = Uniqueness { conventions, one_to_one, whole_key: false, of_several: false }.fill(declared.carrier.unique);
+        // Of what is not known no foreign key is made.
+        let index = ReferenceIndex { conventions, served: unique, of_several: false, has_attribute: false, enforced: false };
+        let indexed = index.fill(declared.carrier.indexed);
         self.add_column(field, Some(&name), &[], unique, indexed, Some("references are indexed"));
         let relation = self.relation_of(declared, vec![column.clone()], false);
         self.entity.relations.push(relation);
         self.remember(declared.name.as_deref(), vec![column]);
+    }
+
+    pub(super) fn undeclared_target(&mut self, declared: &RelationDeclaration, typed: bool) {
+        let name = declared.name.as_deref().unwrap_or_default();
+        let message = format!("`{}.{name}` refers to `{}`, which nobody declares", self.model.name, declared.target);
+        let (severity, why) = match typed {
+            true => (Severity::Warning, "nothing is known of what it refers to"),
+            false => (Severity::Error, "the type of its column follows from the key of the target, so it is not known"),
+        };
+        self.diagnostics.push(
+            Diagnostic::new("undeclared-target", severity, message)
+                .at(declared.span, "refers to nothing known")
+                .because(why)
+                .with_help("add the file that declares it to the inputs, or name its package with --follow"),
+        );
+    }
+
+    /// The column of a relation whose target is not known.
+    pub(super) fn reference_column(&self, declared: &RelationDeclaration) -> String {
+        let named = declared.join_columns.first().and_then(|join| join.name.clone());
+        let attribute = declared.name.as_deref().unwrap_or_default();
+        let name = ReferenceColumnName { conventions: self.resolver.conventions, attribute, referenced: "id" };
+        name.fill(named.or_else(|| declared.carrier.column.clone()))
     }
 
     /// Names a column that the server refuses to make.
@@ -664,16 +618,7 @@ fn merge(known: &mut Field, again: Field) {
 impl<'d> Resolver<'d> {
     /// The other side's name: written, hidden, or by convention.
     pub(super) fn inverse_name(&self, declared: &RelationDeclaration, model: &Model, one: bool) -> Option<String> {
-        let names = [("name", model.name.as_str()), ("module", model.module.as_str())];
-        match &declared.inverse {
-            InverseName::Hidden => None,
-            InverseName::Named(name) if name.contains('{') => {
-                Some(crate::dialect::naming::NamePattern::parse(name).map_or_else(|_| name.clone(), |pattern| pattern.apply(&names)))
-            }
-            InverseName::Named(name) => Some(name.clone()),
-            InverseName::Silent => {
-                self.conventions.names.inverse.as_ref().map(|(many, single)| if one { single } else { many }.apply(&names))
-            }
-        }
+        let inverse = InverseOf { conventions: self.conventions, module: &model.module, class: &model.name, one_to_one: one };
+        inverse.fill(declared.inverse.clone())
     }
 }

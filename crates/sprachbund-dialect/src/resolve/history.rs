@@ -1,10 +1,9 @@
 //! A history to the tables after its last step. Each step gets its meaning in the tables as they are then, by the same rules as
 //! a class does, and becomes operations; the one replay of [`history`](crate::history) takes them.
 
-use crate::declaration::{Attribute, ReferenceDeclaration};
 use std::collections::HashSet;
 
-use crate::declaration::{ColumnChange, FieldDeclaration, History, Model, Said, Step};
+use crate::declaration::{Attribute, ColumnChange, FieldDeclaration, History, Model, ReferenceDeclaration, Said, Step};
 use crate::diagnostic::Diagnostic;
 use crate::dialect::Conventions;
 use crate::dialect::naming::name_of_table;
@@ -283,7 +282,7 @@ fn column_of(attribute: &Attribute) -> Option<&String> {
 }
 
 /// Foreign keys stand for relations without a name.
-fn unnamed_relations(entity: &mut Entity, targets: &[(String, String)]) {
+pub(super) fn unnamed_relations(entity: &mut Entity, targets: &[(String, String)]) {
     for at in 0..entity.foreign_keys.len() {
         let key = &entity.foreign_keys[at];
         let known = entity.relations.iter().any(|relation| relation.columns == key.columns);

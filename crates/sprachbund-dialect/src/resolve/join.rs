@@ -4,8 +4,12 @@ use std::borrow::Cow;
 use std::collections::HashMap;
 
 use super::Resolver;
+use super::keys::KeyColumn;
 
-use crate::declaration::{Attribute, Form, InverseDeclaration, InverseKind, InverseName, JoinColumn, Model, RelationDeclaration, Spelling};
+use crate::decision::Decision;
+use crate::decision::companions::{pattern_class, reference_type};
+use crate::decision::names::{JoinColumnNames, JoinSide, JoinTableName, JoinedClass};
+use crate::declaration::{Attribute, Form, InverseDeclaration, InverseKind, InverseName, Model, RelationDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::conventions::{Actor, JoinKey};
 use crate::dialect::naming::Case;
@@ -20,7 +24,7 @@ use crate::server::index_references;
 struct Side<'m> {
     model: &'m Model,
     /// Columns of the join table and the columns that they refer to.
-    columns: Vec<(String, super::KeyColumn)>,
+    columns: Vec<(String, KeyColumn)>,
 }
 
 /// Whether an inverse side leads back along this relation.
@@ -82,26 +86,22 @@ impl<'d> Resolver<'d> {
         let conventions = self.conventions;
         let attribute_name = declared.name.as_deref().unwrap_or_default();
         let target_table = self.table(target);
-        let table = declared.join_table.name.clone().unwrap_or_else(|| {
-            let names = [
-                ("table", entity.table.as_str()),
-                ("attribute", attribute_name),
-                ("target_table", &target_table),
-                ("module", &model.module),
-                ("first", model.name.as_str().min(&target.name)),
-                ("second", model.name.as_str().max(&target.name)),
-            ];
-            (conventions.names.shorten)(&conventions.joins.table.apply(&names), conventions.identifier_limit())
-        });
+        let owner = JoinedClass { name: &model.name, table: &entity.table };
+        let other = JoinedClass { name: &target.name, table: &target_table };
+        let name = JoinTableName { conventions, module: &model.module, owner, attribute: attribute_name, target: other };
+        let table = name.fill(declared.join_table.name.clone());
         let own = self.model(&model.id).map_or(Vec::new(), |(at, _)| self.key(at));
-        let mut sides = [
-            Side { model, columns: self.side_columns(model, &entity.table, own, &declared.join_table.column) },
-            Side {
-                model: target,
-                columns: self.side_columns(target, &target_table, self.key(target_at), &declared.join_table.inverse_column),
-            },
+        let keys = [own, self.key(target_at)];
+        let sides = [(owner, &keys[0]), (other, &keys[1])]
+            .map(|(class, key)| JoinSide { class, key: key.iter().map(|key| key.column.as_str()).collect() });
+        let names = JoinColumnNames { conventions, sides };
+        let [own_names, other_names] =
+            names.fill([declared.join_table.column.name.clone(), declared.join_table.inverse_column.name.clone()]);
+        let [own, of_target] = keys;
+        let sides = [
+            Side { model, columns: own_names.into_iter().zip(own).collect() },
+            Side { model: target, columns: other_names.into_iter().zip(of_target).collect() },
         ];
-        self.tell_apart(&mut sides);
         let name = format!("{}{}", model.name, Case::Pascal.apply(attribute_name));
         let mut join = Entity {
             id: format!("{}.{name}", model.module),
@@ -134,35 +134,6 @@ impl<'d> Resolver<'d> {
             index_references(&mut join);
         }
         join
-    }
-
-    fn side_columns(
-        &self,
-        model: &Model,
-        table: &str,
-        key: Vec<super::KeyColumn>,
-        written: &JoinColumn,
-    ) -> Vec<(String, super::KeyColumn)> {
-        let name = |key: &super::KeyColumn| {
-            let names = [("name", model.name.as_str()), ("table", table), ("column", key.column.as_str())];
-            written.name.clone().unwrap_or_else(|| self.conventions.joins.column.apply(&names))
-        };
-        key.into_iter().map(|key| (name(&key), key)).collect()
-    }
-
-    /// Two sides whose columns would have one name get the names of a join to itself.
-    fn tell_apart(&self, sides: &mut [Side<'_>; 2]) {
-        let same = sides[0].columns.iter().any(|(column, _)| sides[1].columns.iter().any(|(other, _)| other == column));
-        if !same {
-            return;
-        }
-        let (from, to) = &self.conventions.joins.column_to_self;
-        for (side, pattern) in sides.iter_mut().zip([from, to]) {
-            let name = side.model.name.clone();
-            for (column, _) in &mut side.columns {
-                *column = pattern.apply(&[("name", &name), ("ordinary", column)]);
-            }
-        }
     }
 
     fn join_key(&self, join: &mut Entity, pair: Vec<String>) {
@@ -199,12 +170,12 @@ impl<'d> Resolver<'d> {
         let implied = || Origin::implied("a join table refers to both sides");
         let columns: Vec<String> = side.columns.iter().map(|(column, _)| column.clone()).collect();
         for (column, key) in &side.columns {
-            let ty = super::reference_type(&key.ty, self.conventions);
+            let ty = reference_type(&key.ty, self.conventions);
             let stored = self.stored(&ty, "");
             let mut field = Field::plain(None, column.clone(), ty, stored);
             field.origin = implied();
             self.voices(&mut field, true);
-            if let (true, Some(class)) = (self.conventions.indexes.text_pattern, super::pattern_class(&field.r#type)) {
+            if let (true, Some(class)) = (self.conventions.indexes.text_pattern, pattern_class(&field.r#type)) {
                 let mut index = Index::over(&columns, Origin::implied("an indexed text gets a second index for patterns"));
                 index.parts[0].operator_class = Some(Cow::Borrowed(class));
                 join.indexes.push(index);

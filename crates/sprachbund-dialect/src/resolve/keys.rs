@@ -3,9 +3,12 @@
 use std::borrow::Cow;
 
 use super::Resolver;
+use crate::decision::Decision;
+use crate::decision::companions::reference_type;
+use crate::decision::names::{ColumnName, ReferenceColumnName, parent_link};
 use crate::declaration::{Attribute, FieldDeclaration, JoinColumn, Model, RelationDeclaration, Spelling};
 use crate::dialect::type_table::{TypeRow, plain_stored, row};
-use crate::schema::{Type, address};
+use crate::schema::{Entity, Type, address};
 
 /// A column that can be referred to.
 #[derive(Clone, Debug, PartialEq)]
@@ -25,6 +28,12 @@ pub(crate) struct ReferenceColumn {
 }
 
 const DEEPEST: u32 = 32;
+
+/// A column of a table that a history made.
+fn made_column(table: &Entity, column: &str) -> Option<KeyColumn> {
+    let field = table.field(column)?;
+    Some(KeyColumn { column: field.column.clone(), attribute: Some(field.column.clone()), ty: field.r#type.clone() })
+}
 
 impl Resolver<'_> {
     /// The type that a spelling means, with its row.
@@ -68,17 +77,15 @@ impl Resolver<'_> {
             let made = self.tables.and_then(|tables| tables.get(&address(reference.namespace.as_deref(), &reference.table)));
             let made = made.zip(reference.references.first()).and_then(|(table, column)| table.field(column));
             let unknown = || Type::Native("unknown".into());
-            return (made.map_or_else(unknown, |field| super::reference_type(&field.r#type, self.conventions)), None);
+            return (made.map_or_else(unknown, |field| reference_type(&field.r#type, self.conventions)), None);
         };
-        (super::reference_type(&self.field_type_at(column, depth + 1).0, self.conventions), None)
+        (reference_type(&self.field_type_at(column, depth + 1).0, self.conventions), None)
     }
 
     /// The column of a field.
     pub(crate) fn column(&self, field: &FieldDeclaration) -> String {
-        field
-            .column
-            .clone()
-            .unwrap_or_else(|| self.conventions.names.column.apply(&[("attribute", field.name.as_deref().unwrap_or_default())]))
+        let attribute = field.name.as_deref().unwrap_or_default();
+        ColumnName { conventions: self.conventions, attribute }.fill(field.column.clone())
     }
 
     /// Whether the attribute is part of the key.
@@ -109,6 +116,10 @@ impl Resolver<'_> {
 
     fn find_key(&self, at: usize, depth: u32) -> Vec<KeyColumn> {
         let model = &self.models[at];
+        if let Some(table) = self.table_under(at) {
+            let key = model.key.as_deref().unwrap_or(table.key_columns());
+            return key.iter().filter_map(|column| made_column(table, column)).collect();
+        }
         let mut found = Vec::new();
         let mut parts: Vec<&Attribute> = self.attributes(at).filter(|attribute| Self::in_key(model, attribute)).collect();
         if let Some(order) = &model.key {
@@ -151,7 +162,7 @@ impl Resolver<'_> {
             _ => None,
         });
         declared.unwrap_or_else(|| {
-            let name = self.conventions.names.parent_link.apply(&[("name", &parent.name), ("module", &parent.module)]);
+            let name = parent_link(self.conventions, &parent.module, &parent.name);
             let mut link = RelationDeclaration::new(Some(name), crate::schema::RelationKind::OneToOne, parent.id.clone());
             link.parent_link = true;
             link.carrier.key = true;
@@ -179,17 +190,13 @@ impl Resolver<'_> {
         let columns = targets.into_iter().enumerate().map(|(index, target)| {
             let join = relation.join_columns.get(index).unwrap_or(&silent);
             let written = join.name.as_ref().or(relation.carrier.column.as_ref());
-            let column = written.cloned().unwrap_or_else(|| {
-                self.conventions
-                    .names
-                    .reference_column
-                    .apply(&[("attribute", attribute), ("column", target.attribute.as_ref().unwrap_or(&target.column))])
-            });
+            let referenced = target.attribute.as_ref().unwrap_or(&target.column);
+            let column = ReferenceColumnName { conventions: self.conventions, attribute, referenced }.fill(written.cloned());
             ReferenceColumn {
                 column,
                 written: written.is_some(),
                 references: target.column,
-                ty: super::reference_type(&target.ty, self.conventions),
+                ty: reference_type(&target.ty, self.conventions),
             }
         });
         Some(columns.collect())
@@ -197,6 +204,9 @@ impl Resolver<'_> {
 
     /// A column of the class at `at` by attribute or stored name.
     fn target_column(&self, at: usize, name: &str, depth: u32) -> Option<KeyColumn> {
+        if let Some(table) = self.table_under(at) {
+            return made_column(table, name);
+        }
         let by_attribute = self.attributes(at).find_map(|attribute| match attribute {
             Attribute::Field(field) if field.name.as_deref() == Some(name) || self.column(field) == name => {
                 Some(KeyColumn { column: self.column(field), attribute: field.name.clone(), ty: self.field_type(field).0 })

@@ -1,29 +1,32 @@
 //! Declarations to schema: what was written, plus what the dialect's conventions make of silence. Written once for all
-//! dialects; the inverse is [`crate::elide`].
+//! dialects; the inverse is [`crate::elide`], and both ask the same [`crate::decision`]s.
 //!
 //! Three passes: [`inherit`] gives every class the attributes of its bases, [`keys`] answers which columns a
 //! reference to a class needs, [`entity`] spells each class out, [`constraints`] what is said of it
 //! as a whole, [`references`] the foreign keys that columns declare, and [`join`] the join tables that relations imply.
+//!
+//! Where tables are made by steps, [`history`] replays them; where classes have no columns of their own, [`overlay`] lays them over
+//! what was replayed.
 
 mod constraints;
-mod defaults;
 mod entity;
 pub mod history;
 mod inherit;
 mod join;
 mod keys;
+pub mod overlay;
 mod references;
 
 use std::collections::{HashMap, HashSet};
 use std::ops::Range;
 use std::sync::OnceLock;
 
-pub use defaults::{coerced, of_purpose};
-pub use entity::{json_check, not_negative, pattern_class, reference_type, unsigned_check};
 use inherit::Flat;
 use keys::KeyColumn;
 use rayon::prelude::*;
 
+use crate::decision::Decision;
+use crate::decision::names::TableName;
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Conventions;
@@ -31,7 +34,6 @@ use crate::dialect::grammar::ReferencePlace;
 use crate::history::Tables;
 use crate::schema::{Entity, EnumType, Origin, Schema, Source, address, enum_name};
 use crate::source::{Sources, Span};
-pub use defaults::coerce;
 
 /// Classes that are spelled out before the fields of the next ones are looked at.
 const CLASSES_AT_ONCE: usize = 512;
@@ -163,10 +165,7 @@ impl<'d> Resolver<'d> {
         if let Some((owner, owned)) = model.owned_by.as_ref().and_then(|owned| Some((self.model(&owned.entity)?.1, owned))) {
             return format!("{}.{}", self.table(owner), owned.path);
         }
-        model.table.clone().unwrap_or_else(|| {
-            let name = self.conventions.names.table.apply(&[("module", &model.module), ("name", &model.name)]);
-            (self.conventions.names.shorten)(&name, self.conventions.identifier_limit())
-        })
+        TableName { conventions: self.conventions, module: &model.module, class: &model.name }.fill(model.table.clone())
     }
 
     fn duplicates(&self) -> Vec<Diagnostic> {

@@ -1,6 +1,8 @@
 //! Foreign keys that columns declare, and the relations that use them.
 
 use super::entity::Builder;
+use crate::decision::Decision;
+use crate::decision::action::{Checked, OnDelete, OnUpdate};
 use crate::declaration::{Attribute, ReferenceDeclaration, RelationDeclaration};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::schema::{EnforcedBy, ForeignKey, Origin, Part, References, RelationKind, Type, address};
@@ -13,6 +15,8 @@ impl Builder<'_, '_, '_> {
         if columns.iter().any(unknown) {
             return self.unknown_target(declared);
         }
+        let conventions = self.resolver.conventions;
+        let optional = self.is_optional(&columns);
         self.entity.foreign_keys.push(ForeignKey {
             columns,
             references: References {
@@ -20,9 +24,9 @@ impl Builder<'_, '_, '_> {
                 namespace: declared.namespace.clone(),
                 columns: declared.references.clone(),
             },
-            on_delete: declared.on_delete.unwrap_or_default(),
-            on_update: declared.on_update.unwrap_or_default(),
-            deferrable: declared.deferrable.or(self.resolver.conventions.references.deferrable),
+            on_delete: OnDelete { conventions, optional }.fill(declared.on_delete),
+            on_update: OnUpdate { conventions }.fill(declared.on_update),
+            deferrable: Checked { conventions }.fill(declared.deferrable.map(Some)),
             enforced: EnforcedBy::Database,
             name: declared.name.clone(),
             origin: self.resolver.origin(declared.span, "declared with its column"),

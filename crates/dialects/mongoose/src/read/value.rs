@@ -2,12 +2,12 @@
 
 use serde_json::{Value, json};
 
+use crate::decision::values::coerced;
 use crate::declaration::FieldDeclaration;
 use crate::host::evaluate::constant;
 use crate::host::outline::{Expr, ExprKind};
 use crate::host::typescript::place::Place;
 use crate::host::typescript::value::{called, made};
-use crate::resolve::coerced;
 use crate::schema::{Default_, Function, Type};
 
 /// What a list is where nothing else is said.

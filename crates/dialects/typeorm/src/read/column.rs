@@ -4,6 +4,7 @@ use serde_json::{Number, Value};
 
 use super::spelling::{Site, signed};
 use super::{FilePart, Reader, embedded_column, last, relation};
+use crate::decision::values::coerce;
 use crate::declaration::{Attribute, CheckDeclaration, FieldDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Conventions;
@@ -14,7 +15,6 @@ use crate::host::evaluate::{Scope, constant};
 use crate::host::outline::{Call, Class, ClassKind, Expr, ExprKind, Member};
 use crate::host::project::Found;
 use crate::host::typescript::value::made;
-use crate::resolve::coerce;
 use crate::schema::{Database, Default_, Expression, Function, Generated, Identity, Purpose};
 use crate::types;
 

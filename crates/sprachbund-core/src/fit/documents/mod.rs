@@ -34,7 +34,7 @@ pub(super) fn cross(schema: &Schema, dialect: &Dialect, database: Database) -> O
 /// Puts constants into the form that values of the column's type have.
 fn coerce(field: &mut Field) {
     if let Some(Default_::Literal(value)) = field.defaults.application.as_deref_mut() {
-        *value = crate::resolve::coerce(&field.r#type, std::mem::take(value));
+        *value = crate::decision::values::coerce(&field.r#type, std::mem::take(value));
     }
 }
 
