@@ -83,12 +83,13 @@ pub fn of_dialect(dialect: &Dialect) -> String {
         out.push_str(&row("word", ["type".to_owned(), "held as".to_owned(), "in the code".to_owned()]));
         out.push_str(&row("---", ["---".to_owned(), "---".to_owned(), "---".to_owned()]));
         let conventions = (dialect.conventions)(&settings(*database));
-        for ty in conventions.words.types.iter().filter(|ty| ty.only_on.is_none_or(|only| only == *database)) {
+        for ty in conventions.words.types.iter().filter(|ty| ty.is_on(*database)) {
             let spelling = crate::declaration::Spelling::word(ty.word);
             let meant = ty.read(&spelling);
             let held = crate::dialect::type_table::stored(Some(ty), &meant, *database, "").into_owned();
             let numbered = if ty.numbered { ", numbered" } else { "" };
-            out.push_str(&row(ty.word, [format!("{meant}{numbered}"), held, ty.host.to_owned()]));
+            let positive = if ty.not_negative { ", never negative: checked, and on input" } else { "" };
+            out.push_str(&row(ty.word, [format!("{meant}{numbered}{positive}"), held, ty.host.to_owned()]));
         }
     }
     out

@@ -290,7 +290,7 @@ fn the_generator_covers_every_variant() {
     for _ in 0..600 {
         let plan = plans().new_tree(&mut runner).expect("a plan").current();
         for voice in VOICES {
-            for database in [Database::PostgreSql, Database::Sqlite] {
+            for database in [Database::PostgreSql, Database::MariaDb, Database::Sqlite] {
                 seen.extend(variants(&build(&plan, voice, database)));
             }
         }

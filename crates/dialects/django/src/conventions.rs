@@ -125,7 +125,6 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         references: References {
             enforced: true,
             indexed: true,
-            unsigned: database.is_mysql(),
             one_to_one_unique: true,
             kind_by_uniqueness: false,
             deferrable: Some(Deferrable::InitiallyDeferred).filter(|_| !database.is_mysql()),
@@ -149,7 +148,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             },
         },
         times: Times { actor: Actor::Application, update_stored: false, kept_digits: None },
-        checks: Checks { unsigned: true, json: database == Database::Sqlite },
+        checks: Checks { json: database == Database::Sqlite },
     }
 }
 

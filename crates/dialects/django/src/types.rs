@@ -4,8 +4,13 @@ use std::sync::LazyLock;
 
 use crate::dialect::release::at_least;
 use crate::dialect::type_table::{Takes, TypeRow};
-use crate::schema::Database::{MySql, PostgreSql};
+use crate::schema::Database::{self, MariaDb, MySql, PostgreSql, Sqlite};
 use crate::schema::TypeKind as Kind;
+
+/// Servers with types without a sign, which positive numbers take. The check is made on all of them, and input is held to it (by
+/// `integer_field_range` of the back end, or by `formfield` alone: seen in Django 4.2.30 and 5.2.19).
+const UNSIGNED: &[Database] = &[MySql, MariaDb];
+const SIGNED: &[Database] = &[PostgreSql, Sqlite];
 
 /// Every field class that makes a column.
 pub(super) const TYPES: &[TypeRow] = &[
@@ -17,9 +22,12 @@ pub(super) const TYPES: &[TypeRow] = &[
     TypeRow::new("SmallIntegerField", Kind::SmallInt, "smallint", "int"),
     TypeRow::new("IntegerField", Kind::Integer, "integer", "int"),
     TypeRow::new("BigIntegerField", Kind::BigInt, "bigint", "int"),
-    TypeRow::new("PositiveSmallIntegerField", Kind::UnsignedSmallInt, "smallint unsigned", "int"),
-    TypeRow::new("PositiveIntegerField", Kind::UnsignedInteger, "integer unsigned", "int"),
-    TypeRow::new("PositiveBigIntegerField", Kind::UnsignedBigInt, "bigint unsigned", "int"),
+    TypeRow::new("PositiveSmallIntegerField", Kind::UnsignedSmallInt, "", "int").not_negative().on(UNSIGNED),
+    TypeRow::new("PositiveIntegerField", Kind::UnsignedInteger, "", "int").not_negative().on(UNSIGNED),
+    TypeRow::new("PositiveBigIntegerField", Kind::UnsignedBigInt, "", "int").not_negative().on(UNSIGNED),
+    TypeRow::new("PositiveSmallIntegerField", Kind::SmallInt, "smallint unsigned", "int").not_negative().on(SIGNED),
+    TypeRow::new("PositiveIntegerField", Kind::Integer, "integer unsigned", "int").not_negative().on(SIGNED),
+    TypeRow::new("PositiveBigIntegerField", Kind::BigInt, "bigint unsigned", "int").not_negative().on(SIGNED),
     TypeRow::new("FloatField", Kind::Double, "real", "float"),
     TypeRow::new("DecimalField", Kind::Numeric, "decimal", "Decimal").taking(Takes::BothDigits, "decimal"),
     TypeRow::new("CharField", Kind::Varchar, "varchar", "str").taking(Takes::Length, "varchar({})"),
@@ -35,16 +43,16 @@ pub(super) const TYPES: &[TypeRow] = &[
     TypeRow::new("TimeField", Kind::Time, "time", "time").mysql("time(6)", "time(6)"),
     TypeRow::new("DateTimeField", Kind::TimestampZoned, "datetime", "datetime").mysql("datetime(6)", "datetime(6)"),
     TypeRow::new("DurationField", Kind::Interval, "bigint", "timedelta"),
-    TypeRow::new("UUIDField", Kind::Uuid, "char(32)", "UUID").mysql("char(32)", "char(32)").on(MySql),
-    TypeRow::new("UUIDField", Kind::Uuid, "char(32)", "UUID").mysql("uuid", "uuid"),
+    TypeRow::new("UUIDField", Kind::Uuid, "char(32)", "UUID").mysql("char(32)", "char(32)").on(&[MySql]),
+    TypeRow::new("UUIDField", Kind::Uuid, "char(32)", "UUID").mysql("uuid", "uuid").on(&[PostgreSql, MariaDb, Sqlite]),
     TypeRow::new("GenericIPAddressField", Kind::NetworkAddress, "char(39)", "str").mysql("char(39)", "char(39)"),
     TypeRow::new("JSONField", Kind::BinaryJson, "text", "dict"),
-    TypeRow::new("IntegerRangeField", Kind::IntegerRange, "", "Range").on(PostgreSql),
-    TypeRow::new("BigIntegerRangeField", Kind::BigIntRange, "", "Range").on(PostgreSql),
-    TypeRow::new("DecimalRangeField", Kind::NumericRange, "", "Range").on(PostgreSql),
-    TypeRow::new("DateRangeField", Kind::DateRange, "", "Range").on(PostgreSql),
-    TypeRow::new("DateTimeRangeField", Kind::TimestampRange, "", "Range").on(PostgreSql),
-    TypeRow::new("SearchVectorField", Kind::SearchVector, "", "str").on(PostgreSql),
+    TypeRow::new("IntegerRangeField", Kind::IntegerRange, "", "Range").on(&[PostgreSql]),
+    TypeRow::new("BigIntegerRangeField", Kind::BigIntRange, "", "Range").on(&[PostgreSql]),
+    TypeRow::new("DecimalRangeField", Kind::NumericRange, "", "Range").on(&[PostgreSql]),
+    TypeRow::new("DateRangeField", Kind::DateRange, "", "Range").on(&[PostgreSql]),
+    TypeRow::new("DateTimeRangeField", Kind::TimestampRange, "", "Range").on(&[PostgreSql]),
+    TypeRow::new("SearchVectorField", Kind::SearchVector, "", "str").on(&[PostgreSql]),
 ];
 
 /// The table of a release: before 5.0 an identifier was held as text by MariaDB, too.

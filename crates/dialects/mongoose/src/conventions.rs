@@ -95,18 +95,11 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             inverse_actions: (Action::NoAction, Action::NoAction),
             indexed: JoinIndexed::Neither,
         },
-        references: References {
-            enforced: false,
-            indexed: false,
-            unsigned: true,
-            one_to_one_unique: false,
-            kind_by_uniqueness: true,
-            deferrable: None,
-        },
+        references: References { enforced: false, indexed: false, one_to_one_unique: false, kind_by_uniqueness: true, deferrable: None },
         delete: DeleteActions { silent: SilentActions::default(), actor: Actor::Database, application: &[], null_on_required: true },
         indexes: Indexes { unique_as_index: true, unique_pair_as: UniqueAs::Index, unbounded: true, text_pattern: false, unheld: &[] },
         times: Times { actor: Actor::Application, update_stored: false, kept_digits: None },
-        checks: Checks { unsigned: false, json: false },
+        checks: Checks { json: false },
     }
 }
 

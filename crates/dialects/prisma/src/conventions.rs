@@ -104,14 +104,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             inverse_actions: (Action::Cascade, Action::Cascade),
             indexed: JoinIndexed::Second,
         },
-        references: References {
-            enforced,
-            indexed: false,
-            unsigned: true,
-            one_to_one_unique: false,
-            kind_by_uniqueness: false,
-            deferrable: None,
-        },
+        references: References { enforced, indexed: false, one_to_one_unique: false, kind_by_uniqueness: false, deferrable: None },
         delete: DeleteActions {
             silent: SilentActions { required: Action::Restrict, optional: Action::SetNull, on_update: Action::Cascade },
             actor: if enforced { Actor::Database } else { Actor::Application },
@@ -120,7 +113,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         },
         indexes: Indexes { unique_as_index: true, unique_pair_as: UniqueAs::Index, unbounded: true, text_pattern: false, unheld: &[] },
         times: Times { actor: Actor::Application, update_stored: false, kept_digits: None },
-        checks: Checks { unsigned: false, json: false },
+        checks: Checks { json: false },
     }
 }
 

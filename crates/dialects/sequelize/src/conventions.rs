@@ -109,14 +109,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             inverse_actions: (Action::Cascade, Action::Cascade),
             indexed: JoinIndexed::Neither,
         },
-        references: References {
-            enforced: true,
-            indexed: false,
-            unsigned: true,
-            one_to_one_unique: false,
-            kind_by_uniqueness: true,
-            deferrable: None,
-        },
+        references: References { enforced: true, indexed: false, one_to_one_unique: false, kind_by_uniqueness: true, deferrable: None },
         delete: DeleteActions {
             silent: SilentActions { required: Action::NoAction, optional: Action::NoAction, on_update: Action::Cascade },
             actor: Actor::Database,
@@ -131,7 +124,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             unheld: UNHELD,
         },
         times: Times { actor: Actor::Application, update_stored: false, kept_digits: None },
-        checks: Checks { unsigned: false, json: false },
+        checks: Checks { json: false },
     }
 }
 

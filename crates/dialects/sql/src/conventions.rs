@@ -99,7 +99,6 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         references: References {
             enforced: true,
             indexed: database.is_mysql(),
-            unsigned: true,
             one_to_one_unique: true,
             kind_by_uniqueness: false,
             deferrable: None,
@@ -113,7 +112,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             unheld: &[],
         },
         times: Times { actor: Actor::Database, update_stored: false, kept_digits: None },
-        checks: Checks { unsigned: false, json: false },
+        checks: Checks { json: false },
     }
 }
 

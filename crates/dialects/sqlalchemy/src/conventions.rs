@@ -119,14 +119,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             inverse_actions: (Action::NoAction, Action::NoAction),
             indexed: JoinIndexed::Neither,
         },
-        references: References {
-            enforced: true,
-            indexed: false,
-            unsigned: true,
-            one_to_one_unique: true,
-            kind_by_uniqueness: true,
-            deferrable: None,
-        },
+        references: References { enforced: true, indexed: false, one_to_one_unique: true, kind_by_uniqueness: true, deferrable: None },
         delete: DeleteActions {
             silent: SilentActions::default(),
             actor: Actor::Database,
@@ -141,7 +134,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             unheld: if database == Database::PostgreSql { &[] } else { UNHELD },
         },
         times: Times { actor: Actor::Application, update_stored: false, kept_digits: None },
-        checks: Checks { unsigned: false, json: false },
+        checks: Checks { json: false },
     }
 }
 

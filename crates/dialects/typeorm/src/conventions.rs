@@ -155,14 +155,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             inverse_actions: (Action::NoAction, Action::NoAction),
             indexed: JoinIndexed::Both,
         },
-        references: References {
-            enforced: true,
-            indexed: false,
-            unsigned: true,
-            one_to_one_unique: true,
-            kind_by_uniqueness: false,
-            deferrable: None,
-        },
+        references: References { enforced: true, indexed: false, one_to_one_unique: true, kind_by_uniqueness: false, deferrable: None },
         delete: DeleteActions { silent: SilentActions::default(), actor: Actor::Database, application: &[], null_on_required: true },
         indexes: Indexes {
             unique_as_index: false,
@@ -172,7 +165,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             unheld: if database.is_mysql() { UNHELD_BY_MYSQL } else { &[] },
         },
         times: Times { actor: Actor::Database, update_stored: database.is_mysql(), kept_digits: Some(6).filter(|_| database.is_mysql()) },
-        checks: Checks { unsigned: false, json: false },
+        checks: Checks { json: false },
     }
 }
 

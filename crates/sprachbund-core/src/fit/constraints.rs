@@ -6,9 +6,10 @@ use std::collections::HashSet;
 
 use super::causes::Elsewhere;
 use super::causes::constraints::{Lost, OfConstraint};
+use super::causes::layers::OfLayer;
 use super::voices::extras_of_constraint;
 use super::{Fitting, uniques};
-use crate::decision::companions::{json_check, pattern_class, unsigned_check};
+use crate::decision::companions::{is_positive, json_check, pattern_class, positive_check, positive_rule};
 use crate::dialect::conventions::JoinIndexed;
 use crate::dialect::grammar::{ConstraintNames, IndexPlace, JoinTablePlace};
 use crate::dialect::naming::Case;
@@ -231,7 +232,10 @@ fn names(fitting: &mut Fitting, entity: &mut Entity) {
     let implied: Vec<Check> = entity
         .fields
         .iter()
-        .filter_map(|field| unsigned_check(field).or_else(|| json_check(field).filter(|_| fitting.conventions.checks.json)))
+        .filter_map(|field| match is_positive(&fitting.conventions, entity, field) {
+            true => Some(positive_check(&field.column)),
+            false => json_check(field).filter(|_| fitting.conventions.checks.json),
+        })
         .collect();
     for at in 0..entity.checks.len() {
         let check = &mut entity.checks[at];
@@ -409,11 +413,19 @@ pub(super) fn given_name(table: &str, tail: &str) -> String {
     format!("{head}_{tail}")
 }
 
-/// What the target's conventions make besides: checks of unsigned and JSON columns, second indexes for patterns.
+/// What the target's conventions make besides: checks and rules of positive numbers, checks of JSON columns, second indexes for
+/// patterns.
 fn additions(fitting: &mut Fitting, entity: &mut Entity) {
     for at in 0..entity.fields.len() {
+        let positive = is_positive(&fitting.conventions, entity, &entity.fields[at]);
+        if positive && entity.fields[at].rules.first() != Some(&positive_rule()) {
+            let rules = &mut entity.fields[at].rules;
+            rules.retain(|rule| *rule != positive_rule());
+            rules.insert(0, positive_rule());
+            fitting.because_column(entity, at, Aspect::Rules, OfLayer::RefusesNegative);
+        }
         let field = &entity.fields[at];
-        let mut checks: Vec<Check> = unsigned_check(field).filter(|_| fitting.conventions.checks.unsigned).into_iter().collect();
+        let mut checks: Vec<Check> = positive.then(|| positive_check(&field.column)).into_iter().collect();
         checks.extend(json_check(field).filter(|_| fitting.conventions.checks.json));
         let class = pattern_class(&field.r#type).filter(|_| fitting.conventions.indexes.text_pattern);
         let own = std::slice::from_ref(&field.column);
@@ -560,7 +572,10 @@ mod tests {
         (
             "sql mariadb > django mariadb",
             "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b json);",
-            &["t, check \"a\" >= 0, exists: nothing -> true (added: the framework checks such a column by itself)"],
+            &[
+                "t, column a, rules: nothing -> [{\"rule\":\"min_value\",\"value\":0,\"message\":null}] (added: Django refuses negative numbers of such a column by itself)",
+                "t, check \"a\" >= 0, exists: nothing -> true (added: the framework checks such a column by itself)",
+            ],
         ),
         (
             "django postgresql > sqlalchemy postgresql",

@@ -68,14 +68,16 @@ fn number(ty: &Type, from: Database, to: Database) -> Option<Type> {
     if !loses_unsigned(from, to) {
         return None;
     }
-    // Of 64 bits, whatever they are called: the word may stay.
-    let narrow = to.server().whole_numbers == WholeNumbers::Signed;
     match ty {
-        Type::UnsignedSmallInt if narrow => Some(Type::UnsignedInteger),
-        Type::UnsignedInteger if narrow => Some(Type::UnsignedBigInt),
+        Type::UnsignedSmallInt => Some(Type::Integer),
         // Nothing is wider but decimals, which programs do not count with.
-        Type::UnsignedBigInt if narrow => Some(Type::BigInt),
-        Type::Native(word) => small_number(word),
+        Type::UnsignedInteger | Type::UnsignedBigInt => Some(Type::BigInt),
+        // What has fewer than its bits without a sign has room for it.
+        Type::Native(word) => small_number(word).map(|ty| match ty {
+            Type::UnsignedSmallInt => Type::SmallInt,
+            Type::UnsignedInteger => Type::Integer,
+            signed => signed,
+        }),
         _ => None,
     }
 }
@@ -119,9 +121,9 @@ mod tests {
             "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b smallint unsigned, c bigint unsigned, d tinyint unsigned, e mediumint, f year);",
             &[
                 "t, column c, type: \"unsigned bigint\" -> \"bigint\" (weakened: PostgreSQL has no unsigned numbers of 64 bits)",
-                "t, column a, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
-                "t, column b, type: \"unsigned smallint\" -> \"unsigned integer\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
-                "t, column d, type: \"native(tinyint unsigned)\" -> \"unsigned smallint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, column a, type: \"unsigned integer\" -> \"bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, column b, type: \"unsigned smallint\" -> \"integer\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, column d, type: \"native(tinyint unsigned)\" -> \"smallint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
                 "t, column e, type: \"native(mediumint)\" -> \"integer\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
                 "t, column f, type: \"native(year)\" -> \"smallint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
                 "t, check \"a\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no unsigned numbers)",
@@ -135,7 +137,7 @@ mod tests {
             "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b bigint unsigned, c tinyint);",
             &[
                 "t, column b, type: \"unsigned bigint\" -> \"bigint\" (weakened: PostgreSQL has no unsigned numbers of 64 bits)",
-                "t, column a, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, column a, type: \"unsigned integer\" -> \"bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
                 "t, column c, type: \"native(tinyint)\" -> \"smallint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
                 "t, check \"a\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no unsigned numbers)",
                 "t, check \"b\" >= 0, exists: nothing -> true (respelled: PostgreSQL has no unsigned numbers)",
@@ -145,9 +147,10 @@ mod tests {
             "sql mysql > django sqlite",
             "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b mediumint unsigned);",
             &[
+                "t, column a, type: \"unsigned integer\" -> \"bigint\" (respelled: SQLite has fewer kinds of whole numbers)",
+                "t, column b, type: \"native(mediumint unsigned)\" -> \"integer\" (respelled: SQLite has fewer kinds of whole numbers)",
                 "t, check \"a\" >= 0, exists: nothing -> true (respelled: SQLite has no unsigned numbers)",
                 "t, check \"b\" >= 0, exists: nothing -> true (respelled: SQLite has no unsigned numbers)",
-                "t, column b, type: \"native(mediumint unsigned)\" -> \"unsigned integer\" (respelled: SQLite has fewer kinds of whole numbers)",
             ],
         ),
         ("sql mysql > prisma mariadb", "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b tinyint);", &[]),
@@ -155,15 +158,15 @@ mod tests {
             "sql mariadb > sequelize postgresql",
             "CREATE TABLE q (id int unsigned AUTO_INCREMENT PRIMARY KEY); CREATE TABLE t (id bigint unsigned AUTO_INCREMENT PRIMARY KEY, q_id int unsigned, FOREIGN KEY (q_id) REFERENCES q (id));",
             &[
-                "q, column id, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "q, column id, type: \"unsigned integer\" -> \"bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
                 "t, column id, type: \"unsigned bigint\" -> \"bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
-                "t, column q_id, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "t, column q_id, type: \"unsigned integer\" -> \"bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
             ],
         ),
         (
             "sql mariadb > django postgresql",
             "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, CHECK (a >= 0));",
-            &["t, column a, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)"],
+            &["t, column a, type: \"unsigned integer\" -> \"bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)"],
         ),
         (
             "sql sqlite > django postgresql",
@@ -181,7 +184,7 @@ mod tests {
             "class T(models.Model):\n    a = models.PositiveIntegerField()\n    b = models.PositiveBigIntegerField()\n",
             &[
                 "main_t, column b, type: \"unsigned bigint\" -> \"bigint\" (weakened: PostgreSQL has no unsigned numbers of 64 bits)",
-                "main_t, column a, type: \"unsigned integer\" -> \"unsigned bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
+                "main_t, column a, type: \"unsigned integer\" -> \"bigint\" (respelled: PostgreSQL has fewer kinds of whole numbers)",
             ],
         ),
         ("django postgresql > django mariadb", "class T(models.Model):\n    a = models.PositiveIntegerField()\n", &[]),

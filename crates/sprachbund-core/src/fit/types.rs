@@ -8,7 +8,7 @@ use serde_json::Value;
 use super::causes::types::OfType;
 use super::servers::small_number;
 use super::{Fitting, Grade};
-use crate::decision::companions::reference_type;
+use crate::decision::companions::is_positive;
 use crate::dialect::Feature;
 use crate::dialect::conventions::KeyNumbered;
 use crate::dialect::type_table::{row, stored};
@@ -164,7 +164,7 @@ fn can_say(fitting: &Fitting, ty: &Type) -> bool {
     let database = fitting.database();
     let says = |ty: &Type, word: fn(&str) -> bool| {
         let rows = fitting.conventions.words.types.iter().filter(|row| row.written && !row.numbered && word(row.word));
-        rows.filter(|row| row.only_on.is_none_or(|only| only == database)).any(|row| row.format.is_none() && row.spell(ty).is_some())
+        rows.filter(|row| row.is_on(database)).any(|row| row.format.is_none() && row.spell(ty).is_some())
     };
     let any_word: fn(&str) -> bool = |_| true;
     // An element that has a word of the table has one that can stand in an array.
@@ -196,10 +196,10 @@ fn follow_keys(fitting: &mut Fitting) {
             let target = references.address();
             for (column, referenced) in columns.iter().zip(references.columns) {
                 let referenced = types.get(&(target.clone(), referenced));
-                let Some(wanted) = referenced.map(|ty| reference_type(ty, &fitting.conventions)) else { continue };
-                let Some(at) = entity.fields.iter().position(|field| field.column == *column && field.r#type != wanted) else { continue };
+                let Some(wanted) = referenced else { continue };
+                let Some(at) = entity.fields.iter().position(|field| field.column == *column && field.r#type != *wanted) else { continue };
                 entity.fields[at].r#type = wanted.clone();
-                fitting.because_column(entity, at, Aspect::Type, OfType::FollowsKey(wanted));
+                fitting.because_column(entity, at, Aspect::Type, OfType::FollowsKey(wanted.clone()));
             }
         }
     });
@@ -226,7 +226,7 @@ fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     entity.fields[at].r#type = after.clone();
     moment_of_zone(fitting, entity, at, &before);
     let field = &entity.fields[at];
-    let cause = match fitting.holds_the_same && held(fitting, field) == field.stored {
+    let cause = match fitting.holds_the_same && held(fitting, entity, field) == field.stored {
         true => OfType::OtherWord { stored: field.stored.to_string(), after },
         false => OfType::NoSuchType { before, after, grade },
     };
@@ -326,9 +326,10 @@ fn format(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 }
 
 /// What the server holds for a column whose type is no enumeration.
-fn held(fitting: &Fitting, field: &Field) -> Cow<'static, str> {
+fn held(fitting: &Fitting, entity: &Entity, field: &Field) -> Cow<'static, str> {
     let database = fitting.database();
-    let spelled = crate::dialect::type_table::spell(fitting.conventions.words.types, field, database);
+    let positive = is_positive(&fitting.conventions, entity, field);
+    let spelled = crate::dialect::type_table::spell(fitting.conventions.words.types, field, positive, database);
     let found = spelled.and_then(|(found, _)| row(fitting.conventions.words.types, found.word, database).or(Some(found)));
     stored(found, &field.r#type, database, "")
 }
@@ -345,7 +346,7 @@ fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let name = members.filter(|_| database.server().enumerations == Enumerations::InColumns).map_or(name, |members| members.join(","));
     let held = match crate::schema::enum_name(&field.r#type) {
         Some(_) => stored(None, &field.r#type, database, &name),
-        None => held(fitting, field),
+        None => held(fitting, entity, field),
     };
     let before = std::mem::replace(&mut entity.fields[at].stored, held).into_owned();
     if let Some(after) = held_as(&entity.fields[at], database).map(str::to_owned) {
@@ -402,7 +403,7 @@ mod tests {
             "CREATE TABLE t (id integer PRIMARY KEY, a tinyint, b mediumint unsigned, c year, d datetime);",
             &[
                 "t, column a, type: \"native(tinyint)\" -> \"smallint\" (respelled: Django cannot say `native(tinyint)` on this server)",
-                "t, column b, type: \"native(mediumint unsigned)\" -> \"unsigned integer\" (respelled: Django cannot say `native(mediumint unsigned)` on this server)",
+                "t, column b, type: \"native(mediumint unsigned)\" -> \"integer\" (respelled: Django cannot say `native(mediumint unsigned)` on this server)",
                 "t, column c, type: \"native(year)\" -> \"smallint\" (respelled: Django cannot say `native(year)` on this server)",
                 "t, column d, type: \"timestamp\" -> \"timestamp with time zone\" (respelled: Django cannot say `timestamp` on this server)",
             ],
@@ -454,9 +455,7 @@ mod tests {
         (
             "django postgresql > prisma postgresql",
             "class T(models.Model):\n    a = models.PositiveIntegerField()\n    b = models.DurationField()\n",
-            &[
-                "main_t, column a, type: \"unsigned integer\" -> \"integer\" (respelled: Prisma cannot say `unsigned integer` on this server)",
-            ],
+            &[],
         ),
         (
             "django postgresql > sequelize postgresql",

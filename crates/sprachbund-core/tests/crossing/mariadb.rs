@@ -92,7 +92,7 @@ pub(crate) const TYPEORM: &[Crossing] = &[
     (
         "@Column({ type: 'int', unsigned: true }) a!: number;",
         "a = models.PositiveIntegerField()",
-        "added: the framework checks such a column by itself",
+        "added: Django refuses negative numbers of such a column by itself\nadded: the framework checks such a column by itself",
     ),
     ("@Column('tinyint') a!: number;", "a = models.SmallIntegerField()", "respelled: Django cannot say `native(tinyint)` on this server"),
     ("@Column('mediumint') a!: number;", "a = models.IntegerField()", "respelled: Django cannot say `native(mediumint)` on this server"),
@@ -188,17 +188,17 @@ pub(crate) const SCRIPTS_TO_DJANGO: &[Crossing] = &[
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a mediumint unsigned NOT NULL)",
         "a = models.PositiveIntegerField()",
-        "added: the framework checks such a column by itself\nrespelled: Django cannot say `native(mediumint unsigned)` on this server",
+        "added: Django refuses negative numbers of such a column by itself\nadded: the framework checks such a column by itself\nrespelled: Django cannot say `native(mediumint unsigned)` on this server",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a int unsigned NOT NULL)",
         "a = models.PositiveIntegerField()",
-        "added: the framework checks such a column by itself",
+        "added: Django refuses negative numbers of such a column by itself\nadded: the framework checks such a column by itself",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a bigint unsigned)",
         "a = models.PositiveBigIntegerField(null=True, blank=True)",
-        "added: the framework checks such a column by itself",
+        "added: Django refuses negative numbers of such a column by itself\nadded: the framework checks such a column by itself",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a decimal(9,2) NOT NULL DEFAULT 1.50)",

@@ -16,7 +16,7 @@ pub(crate) const DJANGO: &[Crossing] = &[
     (
         "a = models.PositiveSmallIntegerField(db_default=3)",
         "__table_args__ = (sa.CheckConstraint('\"a\" >= 0'),)\na: Mapped[int] = mapped_column(sa.SmallInteger, server_default=sa.text(\"3\"))",
-        "respelled: SQLAlchemy cannot say `unsigned smallint` on this server",
+        "",
     ),
     (
         "a = models.ForeignKey('T', on_delete=models.CASCADE, related_name='bs', null=True)",

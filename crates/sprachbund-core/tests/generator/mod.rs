@@ -6,6 +6,7 @@ mod documents;
 use proptest::collection::vec;
 use proptest::prelude::*;
 use serde_json::{Value, json};
+use sprachbund_core::decision::companions::positive_rule;
 use sprachbund_core::schema::expression::Tree;
 use sprachbund_core::schema::*;
 
@@ -293,7 +294,14 @@ impl Builder<'_> {
             if number > 0 { number.to_string() } else { String::new() }
         );
         let column = if plan.own_column { format!("Column {number}") } else { name.clone() };
-        let mut field = blank(&column, ty);
+        let signed = match ty {
+            Type::UnsignedSmallInt => Some(Type::SmallInt),
+            Type::UnsignedInteger => Some(Type::Integer),
+            Type::UnsignedBigInt => Some(Type::BigInt),
+            _ => None,
+        };
+        let positive = signed.is_some();
+        let mut field = blank(&column, signed.filter(|_| !self.database.is_mysql()).unwrap_or(ty));
         field.name = Some(name);
         field.nullable = plan.nullable;
         let text = TEXTS[plan.texts as usize % TEXTS.len()];
@@ -353,7 +361,10 @@ impl Builder<'_> {
             2 => entity.indexes.push(Index::over(&own, Origin::default())),
             _ => {}
         }
-        if matches!(field.r#type, Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt) {
+        if positive {
+            if self.voice == Voice::Django {
+                field.rules.insert(0, positive_rule());
+            }
             let tree = Tree::binary(">=", Tree::Column(field.column.clone()), Tree::Literal(json!(0)));
             entity.checks.push(Check::new(None, Expression::sql(tree), Origin::default()));
         }

@@ -190,7 +190,6 @@ fn conventions(settings: &Settings) -> Conventions {
         references: References {
             enforced: true,
             indexed: true,
-            unsigned: false,
             one_to_one_unique: true,
             kind_by_uniqueness: false,
             deferrable: Some(Deferrable::InitiallyImmediate).filter(|_| postgresql),
@@ -203,7 +202,7 @@ fn conventions(settings: &Settings) -> Conventions {
         },
         indexes: Indexes { unique_as_index: false, unique_pair_as: UniqueAs::Index, unbounded: true, text_pattern: false, unheld: &[] },
         times: Times { actor: Actor::Application, update_stored: false, kept_digits: None },
-        checks: Checks { unsigned: false, json: false },
+        checks: Checks { json: false },
     }
 }
 

@@ -62,7 +62,14 @@ const DJANGO: &[(&str, &[&str])] = &[
         &["harbour_t, column a, nullable = \"null\"", "harbour_t, column a, required_on_input = \"optional\""],
     ),
     ("a = models.DecimalField(max_digits=7, decimal_places=3)", &["harbour_t, column a, type = \"numeric(7,3)\""]),
-    ("a = models.PositiveIntegerField()", &["harbour_t, check \"a\" >= 0, exists = true"]),
+    (
+        "a = models.PositiveIntegerField()",
+        &[
+            "harbour_t, column a, type = \"integer\"",
+            "harbour_t, column a, rules = [{\"rule\":\"min_value\",\"value\":0,\"message\":null}]",
+            "harbour_t, check \"a\" >= 0, exists = true",
+        ],
+    ),
     ("a = models.SlugField()", &["harbour_t, index a, exists = true", "harbour_t, index a varchar_pattern_ops, exists = true"]),
     ("a = models.SlugField(unique=True)", &["harbour_t, unique a, as = \"constraint\"", "!harbour_t, index a, exists"]),
     ("a = models.EmailField(db_index=True)", &["harbour_t, column a, format = \"email\"", "harbour_t, index a, exists = true"]),
@@ -179,7 +186,14 @@ const DJANGO_ON_MARIADB: &[(&str, &[&str])] = &[
     ("a = models.DateTimeField()", &["harbour_t, column a, held as = \"datetime(6)\""]),
     ("a = models.TextField(db_index=True)", &["harbour_t, column a, held as = \"longtext\"", "!harbour_t, index a"]),
     ("a = models.UUIDField()", &["harbour_t, column a, held as = \"uuid\""]),
-    ("a = models.PositiveIntegerField()", &["harbour_t, check \"a\" >= 0, exists = true"]),
+    (
+        "a = models.PositiveIntegerField()",
+        &[
+            "harbour_t, column a, type = \"unsigned integer\"",
+            "harbour_t, column a, rules = [{\"rule\":\"min_value\",\"value\":0,\"message\":null}]",
+            "harbour_t, check \"a\" >= 0, exists = true",
+        ],
+    ),
     ("a = models.SlugField()", &["harbour_t, index a, exists = true", "!harbour_t, index a varchar_pattern_ops"]),
     (
         "up = models.ForeignKey('self', models.CASCADE, db_index=False)",

@@ -218,14 +218,13 @@ fn of_grammar(group: &Grammar) -> Vec<Answer> {
 }
 
 fn of_references(group: &References, by_server: bool) -> Vec<Answer> {
-    let References { enforced, indexed, unsigned, one_to_one_unique, kind_by_uniqueness, deferrable } = group;
+    let References { enforced, indexed, one_to_one_unique, kind_by_uniqueness, deferrable } = group;
     vec![
         asked("Is a foreign key made of a silent relation?", yes(*enforced)),
         of_all(
             "Is the column of a relation indexed?",
             if by_server { "yes, by the server, where no index begins with it" } else { yes(*indexed) },
         ),
-        asked("Does the column of a relation keep that its key is unsigned?", yes(*unsigned)),
         asked("Does a one-to-one make its columns unique by itself?", yes(*one_to_one_unique)),
         asked("Is a relation that the other side does not know a one-to-one where its column is unique?", yes(*kind_by_uniqueness)),
         of_all(
@@ -364,11 +363,8 @@ fn of_times(group: &Times) -> Vec<Answer> {
 }
 
 fn of_checks(group: &Checks) -> Vec<Answer> {
-    let Checks { unsigned, json } = group;
-    vec![
-        asked("Does an unsigned column get a check that it is not negative?", yes(*unsigned)),
-        asked("Does a JSON column get a check of its text?", yes(*json)),
-    ]
+    let Checks { json } = group;
+    vec![asked("Does a JSON column get a check of its text?", yes(*json))]
 }
 
 fn of_words(group: &Words) -> Vec<Answer> {

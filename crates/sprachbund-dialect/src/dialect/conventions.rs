@@ -136,8 +136,6 @@ pub struct References {
     pub enforced: bool,
     /// Is the column of a relation indexed (unless it is unique)?
     pub indexed: bool,
-    /// Does the column of a relation keep that its key is unsigned?
-    pub unsigned: bool,
     /// Does a one-to-one make its columns unique by itself?
     pub one_to_one_unique: bool,
     /// Is a relation that the other side does not know a one-to-one where its column is unique?
@@ -188,8 +186,6 @@ pub struct Times {
 /// Checks that the framework makes by itself.
 #[derive(Clone, Debug)]
 pub struct Checks {
-    /// Does an unsigned column get a check that it is not negative?
-    pub unsigned: bool,
     /// Does a JSON column get a check that its text is JSON?
     pub json: bool,
 }

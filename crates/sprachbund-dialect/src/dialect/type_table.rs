@@ -34,6 +34,8 @@ pub struct TypeRow {
     pub numbered: bool,
     /// Indexed when nothing is said.
     pub indexed: bool,
+    /// The framework refuses negative numbers on input, and has the database check them, whatever the server's type takes.
+    pub not_negative: bool,
     /// Digits in all and after the point when nothing is said.
     pub silent_digits: Option<(u32, u32)>,
     /// What SQLite holds: without arguments, and with (`{}` stands for them); empty where it cannot be made.
@@ -42,8 +44,8 @@ pub struct TypeRow {
     pub mysql: (&'static str, &'static str),
     /// Type in the host language.
     pub host: &'static str,
-    /// Only on this server.
-    pub only_on: Option<Database>,
+    /// Only on these servers; everywhere where none is named.
+    pub only_on: &'static [Database],
     /// Written by the printer (else only read).
     pub written: bool,
 }
@@ -60,10 +62,11 @@ impl TypeRow {
             format: None,
             numbered: false,
             indexed: false,
+            not_negative: false,
             sqlite: (sqlite, sqlite),
             mysql: ("", ""),
             host,
-            only_on: None,
+            only_on: &[],
             written: true,
         }
     }
@@ -111,9 +114,15 @@ impl TypeRow {
         self
     }
 
-    /// The same, on one server only.
-    pub const fn on(mut self, database: Database) -> Self {
-        self.only_on = Some(database);
+    /// The same, taking no negative number.
+    pub const fn not_negative(mut self) -> Self {
+        self.not_negative = true;
+        self
+    }
+
+    /// The same, on these servers only.
+    pub const fn on(mut self, databases: &'static [Database]) -> Self {
+        self.only_on = databases;
         self
     }
 
@@ -121,6 +130,11 @@ impl TypeRow {
     pub const fn read_only(mut self) -> Self {
         self.written = false;
         self
+    }
+
+    /// Whether the word is there, or means this, on a server.
+    pub fn is_on(&self, database: Database) -> bool {
+        self.only_on.is_empty() || self.only_on.contains(&database)
     }
 
     /// The type that a spelling with this word means.
@@ -177,18 +191,24 @@ impl TypeRow {
 
 /// The row of a word.
 pub fn row<'a>(rows: &'a [TypeRow], word: &str, database: Database) -> Option<&'a TypeRow> {
-    rows.iter().find(|row| row.word == word && row.only_on.is_none_or(|only| only == database))
+    rows.iter().find(|row| row.word == word && row.is_on(database))
 }
 
-/// The row and spelling for a column, preferring the row of its format and its numbering.
+/// The row and spelling for a column, preferring the row of its format and its numbering; of numbers, where that is a word of its
+/// own, the row that refuses what is negative if the column does.
 ///
 /// Where a server keeps the word that a framework chose, the row of the word that the column has comes first.
-pub fn spell<'a>(rows: &'a [TypeRow], field: &Field, database: Database) -> Option<(&'a TypeRow, Spelling)> {
-    let here = |row: &&TypeRow| row.only_on.is_none_or(|only| only == database) && row.numbered == field.identity.is_some();
+pub fn spell<'a>(rows: &'a [TypeRow], field: &Field, not_negative: bool, database: Database) -> Option<(&'a TypeRow, Spelling)> {
+    let like = |refuses: bool| spell_among(rows.iter().filter(move |row| row.not_negative == refuses), field, database);
+    like(not_negative).or_else(|| like(!not_negative))
+}
+
+fn spell_among<'a>(rows: impl Iterator<Item = &'a TypeRow> + Clone, field: &Field, database: Database) -> Option<(&'a TypeRow, Spelling)> {
+    let here = |row: &&TypeRow| row.is_on(database) && row.numbered == field.identity.is_some();
     let try_with = |format: Option<&str>, kept: bool| {
         let same_word = |row: &TypeRow| kept && !field.stored.is_empty() && stored(Some(row), &field.r#type, database, "") == field.stored;
-        let usable = rows.iter().filter(here).filter(|row| row.format == format && if kept { same_word(row) } else { row.written });
-        usable.into_iter().find_map(|row| Some((row, row.spell(&field.r#type)?)))
+        let mut usable = rows.clone().filter(here).filter(|row| row.format == format && if kept { same_word(row) } else { row.written });
+        usable.find_map(|row| Some((row, row.spell(&field.r#type)?)))
     };
     let format = field.format.as_deref();
     let keeps_words = database.server().held_word != HeldWord::OfType;
@@ -200,7 +220,7 @@ pub fn spell<'a>(rows: &'a [TypeRow], field: &Field, database: Database) -> Opti
 
 /// What the database holds for a column that is not numbered, by the first row that can say its type.
 pub fn plain_stored(rows: &'static [TypeRow], ty: &Type, database: Database, enum_name: &str) -> Cow<'static, str> {
-    let here = |row: &&TypeRow| row.only_on.is_none_or(|only| only == database);
+    let here = |row: &&TypeRow| row.is_on(database);
     let row = rows.iter().filter(here).find(|row| row.kind == ty.kind() && !row.numbered && row.spell(ty).is_some());
     stored(row, ty, database, enum_name)
 }

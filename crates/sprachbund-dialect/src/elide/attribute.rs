@@ -1,12 +1,13 @@
 //! One column to the declaration of its attribute.
 
 use super::{Eliding, Rest};
-use crate::decision::{Decision, Silence};
+use crate::decision::companions::{is_positive, positive_rule};
 use crate::decision::counter::Counter;
 use crate::decision::index::{Uniqueness, ValueIndex};
 use crate::decision::names::ColumnName;
 use crate::decision::presence::{Carries, Presence};
 use crate::decision::values::{Filled, Moment};
+use crate::decision::{Decision, Silence};
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::conventions::{Actor, KeyNumbered};
 use crate::dialect::grammar::{IndexPlace, KeyPlace, ReferencePlace};
@@ -19,7 +20,7 @@ impl<'s> Eliding<'s> {
     /// The declaration of a column with a name; nothing when the class would get it by itself.
     pub(super) fn field(&self, entity: &'s Entity, field: &'s Field, rest: &mut Rest<'s>) -> Option<FieldDeclaration> {
         let conventions = self.conventions;
-        let (row, spelling) = self.spelling(field);
+        let (row, spelling) = self.spelling(entity, field);
         let mut declared = FieldDeclaration { name: field.name.clone(), spelling, ..FieldDeclaration::default() };
         let key = entity.key_columns();
         let alone_in_key = key.len() == 1 && key[0] == field.column;
@@ -27,6 +28,9 @@ impl<'s> Eliding<'s> {
         let attribute = field.name.as_deref().unwrap_or_default();
         declared.column = ColumnName { conventions, attribute }.omit(&field.column);
         self.presence(entity, field, Carries::Value, &mut declared);
+        if row.is_some_and(|row| row.not_negative) && declared.rules.first() == Some(&positive_rule()) {
+            declared.rules.remove(0);
+        }
         declared.reference = self.reference_of(entity, field).map(Box::new);
         if declared.reference.as_deref().is_some_and(|reference| self.follows(field, reference)) {
             declared.spelling = Spelling::default();
@@ -75,11 +79,12 @@ impl<'s> Eliding<'s> {
     }
 
     /// The dialect's spelling of a column's type.
-    fn spelling(&self, field: &Field) -> (Option<&'static TypeRow>, Spelling) {
+    fn spelling(&self, entity: &Entity, field: &Field) -> (Option<&'static TypeRow>, Spelling) {
         let database = self.conventions.database;
+        let positive = is_positive(self.conventions, entity, field);
         let found = match self.is_row_number(field) {
-            true => spell(self.conventions.words.types, &Field { identity: None, ..field.clone() }, database),
-            false => spell(self.conventions.words.types, field, database),
+            true => spell(self.conventions.words.types, &Field { identity: None, ..field.clone() }, positive, database),
+            false => spell(self.conventions.words.types, field, positive, database),
         };
         if let Some((row, spelling)) = found {
             return (Some(row), spelling);
@@ -103,9 +108,7 @@ impl<'s> Eliding<'s> {
 
     pub(super) fn element(&self, ty: &Type) -> Spelling {
         let rows = self.conventions.words.types.iter().filter(|row| row.written && !row.numbered && row.format.is_none());
-        rows.filter(|row| row.only_on.is_none_or(|only| only == self.conventions.database))
-            .find_map(|row| row.spell(ty))
-            .unwrap_or_else(|| self.composed(ty))
+        rows.filter(|row| row.is_on(self.conventions.database)).find_map(|row| row.spell(ty)).unwrap_or_else(|| self.composed(ty))
     }
 
     /// What fields and relations share: nullability, presence, defaults and texts.

@@ -8,7 +8,7 @@ mod relation;
 use std::collections::HashMap;
 
 use crate::decision::Decision;
-use crate::decision::companions::{json_check, unsigned_check};
+use crate::decision::companions::{is_positive, json_check, positive_check};
 use crate::decision::names::TableName;
 use crate::declaration::{
     Attribute, CheckDeclaration, Declarations, Form, IndexDeclaration, IndexPartDeclaration, InverseDeclaration, InverseKind, Model,
@@ -195,8 +195,8 @@ impl<'s> Eliding<'s> {
         }
         model.key_name = entity.primary_key.as_ref().and_then(|key| key.name.clone());
         for field in &entity.fields {
-            if self.conventions.checks.unsigned {
-                unsigned_check(field).iter().for_each(|check| rest.take_check(check));
+            if is_positive(self.conventions, entity, field) {
+                rest.take_check(&positive_check(&field.column));
             }
             if self.conventions.checks.json {
                 json_check(field).iter().for_each(|check| rest.take_check(check));

@@ -3,7 +3,6 @@
 use super::{Eliding, Rest};
 use crate::decision::Decision;
 use crate::decision::action::{Checked, OnDelete, OnUpdate};
-use crate::decision::companions::reference_type;
 use crate::declaration::{FieldDeclaration, JoinColumn, ReferenceDeclaration, RelationDeclaration};
 use crate::dialect::grammar::ReferencePlace;
 use crate::dialect::type_table::plain_stored;
@@ -36,13 +35,13 @@ impl<'s> Eliding<'s> {
     pub(super) fn follows(&self, field: &Field, reference: &ReferenceDeclaration) -> bool {
         let target = self.tables.get(&crate::schema::address(reference.namespace.as_deref(), &reference.table));
         let Some(target) = target.zip(reference.references.first()).and_then(|(target, column)| target.field(column)) else { return false };
-        let wanted = reference_type(&target.r#type, self.conventions);
-        wanted == field.r#type
+        let wanted = &target.r#type;
+        *wanted == field.r#type
             && field.identity.is_none()
             && field.format.is_none()
             && field.choices.is_none()
-            && enum_name(&wanted).is_none()
-            && plain_stored(self.conventions.words.types, &wanted, self.conventions.database, "") == field.stored
+            && enum_name(wanted).is_none()
+            && plain_stored(self.conventions.words.types, wanted, self.conventions.database, "") == field.stored
     }
 
     /// A relation that uses a foreign key; nothing where the key alone says it.

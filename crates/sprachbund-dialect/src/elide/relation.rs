@@ -1,11 +1,11 @@
 //! One relation to its declaration on the owning side.
 
 use super::{Eliding, Rest};
-use crate::decision::{Decision, Silence};
 use crate::decision::action::{Checked, Enforced, InApplication, OnDelete, OnUpdate};
 use crate::decision::index::{ReferenceIndex, Uniqueness};
 use crate::decision::names::{InverseOf, JoinColumnNames, JoinSide, JoinTableName, JoinedClass, ReferenceColumnName, parent_link};
 use crate::decision::presence::Carries;
+use crate::decision::{Decision, Silence};
 use crate::declaration::{InverseName, JoinColumn, JoinTable, RelationDeclaration, Spelling};
 use crate::dialect::conventions::Actor;
 use crate::dialect::grammar::{JoinTablePlace, KeyPlace, ReferencePlace};

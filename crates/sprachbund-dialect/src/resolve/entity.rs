@@ -5,7 +5,7 @@ use std::borrow::Cow;
 use super::Resolver;
 use crate::decision::Decision;
 use crate::decision::action::{Checked, Enforced, InApplication, OnDelete, OnUpdate, keeper};
-use crate::decision::companions::{json_check, pattern_class, unsigned_check};
+use crate::decision::companions::{json_check, pattern_class, positive_check, positive_rule};
 use crate::decision::counter::{Counter, Numbering};
 use crate::decision::index::{ReferenceIndex, Uniqueness, ValueIndex};
 use crate::decision::names::{InverseOf, ReferenceColumnName};
@@ -247,8 +247,9 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
         if declared.purpose == Some(Purpose::DeletionTime) && self.entity.soft_delete.is_none() {
             self.entity.soft_delete.clone_from(&declared.name);
         }
-        if conventions.checks.unsigned {
-            self.entity.checks.extend(unsigned_check(&field));
+        if row.is_some_and(|row| row.not_negative) {
+            self.entity.checks.push(positive_check(&field.column));
+            field.rules.insert(0, positive_rule());
         }
         self.makeable(&field);
         self.heard(&field, row.map_or_else(Vec::new, |row| row.unheard(&declared.spelling)));

@@ -7,7 +7,7 @@ use super::Resolver;
 use super::keys::KeyColumn;
 
 use crate::decision::Decision;
-use crate::decision::companions::{pattern_class, reference_type};
+use crate::decision::companions::pattern_class;
 use crate::decision::names::{JoinColumnNames, JoinSide, JoinTableName, JoinedClass};
 use crate::declaration::{Attribute, Form, InverseDeclaration, InverseKind, InverseName, Model, RelationDeclaration, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
@@ -170,7 +170,7 @@ impl<'d> Resolver<'d> {
         let implied = || Origin::implied("a join table refers to both sides");
         let columns: Vec<String> = side.columns.iter().map(|(column, _)| column.clone()).collect();
         for (column, key) in &side.columns {
-            let ty = reference_type(&key.ty, self.conventions);
+            let ty = key.ty.clone();
             let stored = self.stored(&ty, "");
             let mut field = Field::plain(None, column.clone(), ty, stored);
             field.origin = implied();

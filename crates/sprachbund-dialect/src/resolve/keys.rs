@@ -4,7 +4,6 @@ use std::borrow::Cow;
 
 use super::Resolver;
 use crate::decision::Decision;
-use crate::decision::companions::reference_type;
 use crate::decision::names::{ColumnName, ReferenceColumnName, parent_link};
 use crate::declaration::{Attribute, FieldDeclaration, JoinColumn, Model, RelationDeclaration, Spelling};
 use crate::dialect::type_table::{TypeRow, plain_stored, row};
@@ -77,9 +76,9 @@ impl Resolver<'_> {
             let made = self.tables.and_then(|tables| tables.get(&address(reference.namespace.as_deref(), &reference.table)));
             let made = made.zip(reference.references.first()).and_then(|(table, column)| table.field(column));
             let unknown = || Type::Native("unknown".into());
-            return (made.map_or_else(unknown, |field| reference_type(&field.r#type, self.conventions)), None);
+            return (made.map_or_else(unknown, |field| field.r#type.clone()), None);
         };
-        (reference_type(&self.field_type_at(column, depth + 1).0, self.conventions), None)
+        (self.field_type_at(column, depth + 1).0, None)
     }
 
     /// The column of a field.
@@ -192,12 +191,7 @@ impl Resolver<'_> {
             let written = join.name.as_ref().or(relation.carrier.column.as_ref());
             let referenced = target.attribute.as_ref().unwrap_or(&target.column);
             let column = ReferenceColumnName { conventions: self.conventions, attribute, referenced }.fill(written.cloned());
-            ReferenceColumn {
-                column,
-                written: written.is_some(),
-                references: target.column,
-                ty: reference_type(&target.ty, self.conventions),
-            }
+            ReferenceColumn { column, written: written.is_some(), references: target.column, ty: target.ty }
         });
         Some(columns.collect())
     }

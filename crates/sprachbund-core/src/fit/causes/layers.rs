@@ -16,6 +16,7 @@ pub(in crate::fit) enum OfLayer {
     NoCode,
     Code,
     NoInputRules,
+    RefusesNegative,
     RuleIsCode,
     Comment(Elsewhere),
     NoCollation,
@@ -47,6 +48,9 @@ impl OfLayer {
                 words(Dropped, format!("types of {framework} attributes do not say what may be missing"), "the column still says it")
             }
             OfLayer::Code => words(Added, "the type in the code also says what may be missing", "it follows the column"),
+            OfLayer::RefusesNegative => {
+                words(Added, format!("{framework} refuses negative numbers of such a column by itself"), "input is checked, too")
+            }
             OfLayer::NoInputRules => words(Dropped, format!("{framework} does not validate input"), "left out")
                 .then_do("check these rules where input is validated"),
             OfLayer::RuleIsCode => {

@@ -302,12 +302,17 @@ fn checks(entity: &mut Entity, own: &mut Causes) {
         let Some((column, rule, value)) = limit(&check) else { continue };
         let Some(field) = entity.fields.iter_mut().find(|field| field.column == column) else { continue };
         let held = matches!(document_type(&field.r#type), Type::Integer | Type::Double);
-        if field.rules.iter().any(|known| known.rule == rule) || !held {
-            continue;
-        }
-        field.rules.push(InputRule { rule: rule.to_owned(), value, message: None });
-        let rules = FactKey::new(&entity.table, Element::column(&column), Aspect::Rules);
         let whole = Touched::Element(entity.table.clone(), Element::of_check(&check));
+        match field.rules.iter().find(|known| known.rule == rule) {
+            Some(known) if known.value == value => {
+                own.note_all([whole], OfDocument::RuleForCheck);
+                continue;
+            }
+            Some(_) => continue,
+            None if !held => continue,
+            None => field.rules.push(InputRule { rule: rule.to_owned(), value, message: None }),
+        }
+        let rules = FactKey::new(&entity.table, Element::column(&column), Aspect::Rules);
         own.note_all([whole, rules.into()], OfDocument::RuleForCheck);
     }
     entity.exclusions.clear();

@@ -25,7 +25,7 @@ pub(super) const RULE: Rule = Rule {
 /// The plain word of a dialect and what it means when nothing more is said.
 fn meaning(conventions: &Conventions, plain: PlainWord) -> Option<(&'static str, Type)> {
     let (_, word) = conventions.dialect.details.plain_words.iter().find(|(kind, _)| *kind == plain)?;
-    let on_server = |row: &&crate::dialect::type_table::TypeRow| row.only_on.is_none_or(|only| only == conventions.database);
+    let on_server = |row: &&crate::dialect::type_table::TypeRow| row.is_on(conventions.database);
     let row = conventions.words.types.iter().filter(on_server).find(|row| row.word == *word)?;
     Some((word, row.read(&Spelling::word(*word))))
 }

@@ -1,5 +1,6 @@
-use crate::declaration::Spelling;
+use crate::decision::companions::is_positive;
 use crate::diagnostic::{Diagnostic, Severity};
+use crate::dialect::type_table::TypeRow;
 use crate::lint::Context;
 use crate::lint::context::place;
 use crate::lint::examples::django;
@@ -23,11 +24,12 @@ pub(super) const RULE: Rule = Rule {
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let Some(target) = context.target else { return };
-    let on_server = |row: &&crate::dialect::type_table::TypeRow| row.only_on.is_none_or(|only| only == target.conventions.database);
-    let there: Vec<Type> = target.conventions.words.types.iter().filter(on_server).map(|row| row.read(&Spelling::default())).collect();
+    let there = || target.conventions.words.types.iter().filter(|row| row.is_on(target.conventions.database));
     for (entity, field) in context.columns() {
         let unsigned = matches!(field.r#type, Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt);
-        if !unsigned || there.contains(&field.r#type) {
+        let refused = is_positive(context.conventions, entity, field);
+        let said = |row: &TypeRow| if unsigned { row.kind == field.r#type.kind() } else { row.not_negative };
+        if !(unsigned || refused) || there().any(said) {
             continue;
         }
         let framework = target.dialect.framework;
