@@ -72,6 +72,8 @@ impl CatalogError {
 /// A database as it was found.
 pub struct Found {
     pub schema: Schema,
+    /// The server's release, where it says one that matters.
+    pub release: Option<(u32, u32)>,
     pub diagnostics: Vec<Diagnostic>,
     /// The script that its catalog was put together to, for excerpts.
     pub sources: sprachbund_core::source::Sources,
@@ -95,12 +97,12 @@ pub fn read(address: &Address, wanted: &Wanted, settings: &Settings, progress: &
     let hidden = |words: &str| address.password.as_ref().map_or_else(|| words.to_owned(), |password| password.taken_out(words));
     let script = script.map_err(|error| error.with_words(hidden))?;
     progress("reading what was found", 0);
-    let mut settings = Settings { database: Some(script.database), ..settings.clone() };
+    let mut settings = Settings { database: Some(script.database), server_release: script.release, ..settings.clone() };
     let dialect = by_id("sql").expect("the SQL dialect is always there");
     let reading::Reading { schema, mut diagnostics, sources } =
         reading::read_scripts(vec![(address.shown.clone(), script.text)], dialect, &mut settings);
     diagnostics.extend(script.children.iter().map(|(child, parent)| sprachbund_core::dialect::remarks::inherits(child, parent)));
-    Ok(Found { schema, diagnostics, sources })
+    Ok(Found { schema, release: script.release, diagnostics, sources })
 }
 
 /// The queries that are asked of a server's catalog, for its usual schema; fewer than ten, whatever the number of tables.
@@ -118,6 +120,8 @@ struct Script {
     text: String,
     /// The server that answered: MariaDB and MySQL are told apart by their version.
     database: Database,
+    /// Its release, where it says one that matters.
+    release: Option<(u32, u32)>,
     /// Tables that inherit from another, and that other.
     children: Vec<(String, String)>,
 }

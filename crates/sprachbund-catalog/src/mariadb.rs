@@ -70,7 +70,8 @@ pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)
     let (tables, columns, indexes) = (ask("tables", TABLES)?, ask("columns", COLUMNS)?, ask("indexes", INDEXES)?);
     let keys = references(&ask("foreign keys", KEYS)?, &ask("actions of foreign keys", RULES)?);
     let checks = ask("checks", if database == Database::MariaDb { CHECKS_OF_MARIADB } else { CHECKS_OF_MYSQL })?;
-    Ok(Script { text: put_together(&tables, &columns, &indexes, &keys, &checks, database), database, children: Vec::new() })
+    let text = put_together(&tables, &columns, &indexes, &keys, &checks, database);
+    Ok(Script { text, database, release: Some(number(&version)), children: Vec::new() })
 }
 
 fn connect(address: &Address, wanted: &Wanted) -> Result<Conn, Error> {

@@ -102,7 +102,7 @@ mod tests {
                 progress(step);
                 std::thread::sleep(limit(*takes));
             }
-            Ok(Script { text: String::new(), database: Database::PostgreSql, children: Vec::new() })
+            Ok(Script { text: String::new(), database: Database::PostgreSql, release: None, children: Vec::new() })
         })
     }
 

@@ -95,6 +95,7 @@ pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)
     Ok(Script {
         text: put_together(&enums, &columns, &constraints, &indexes, &comments),
         database: Database::PostgreSql,
+        release: u32::try_from(version.get::<_, i32>(0) / 10_000).ok().map(|major| (major, 0)),
         children: parents.iter().map(|row| (row.get(0), row.get(1))).collect(),
     })
 }
@@ -177,6 +178,10 @@ fn column(row: &Row) -> String {
     match (default, generated.as_str()) {
         (Some(expression), "s") => {
             let _ = write!(out, " GENERATED ALWAYS AS ({expression}) STORED");
+        }
+        // From PostgreSQL 18 on.
+        (Some(expression), "v") => {
+            let _ = write!(out, " GENERATED ALWAYS AS ({expression}) VIRTUAL");
         }
         (Some(default), _) => {
             let _ = write!(out, " DEFAULT {default}");

@@ -22,5 +22,5 @@ pub(crate) fn script(address: &Address, progress: &dyn Fn(&str)) -> Result<Scrip
         text.push_str(&statement.map_err(broken)?);
         text.push_str(";\n");
     }
-    Ok(Script { text, database: Database::Sqlite, children: Vec::new() })
+    Ok(Script { text, database: Database::Sqlite, release: None, children: Vec::new() })
 }

@@ -397,3 +397,22 @@ fn every_capability_has_a_case_without_loss() {
     }
     assert!(missing.is_empty(), "\n{}", missing.join("\n"));
 }
+
+/// A release of the server, a dialect on PostgreSQL, and whether a column that is computed when it is read can be said there.
+#[test]
+fn what_a_release_of_the_server_holds_is_said_by_those_dialects_that_can() {
+    for (release, id, wanted) in [
+        (None, "sql", false),
+        (Some((17, 0)), "sql", false),
+        (Some((18, 0)), "sql", true),
+        (Some((18, 0)), "django", false),
+        (Some((18, 0)), "typeorm", false),
+        (Some((18, 0)), "sqlalchemy", false),
+        (Some((18, 0)), "prisma", false),
+        (Some((18, 0)), "sequelize", false),
+    ] {
+        let dialect = DIALECTS.iter().find(|dialect| dialect.id == id).expect("a dialect");
+        let settings = Settings { database: Some(Database::PostgreSql), server_release: release, ..Settings::default() };
+        assert_eq!((dialect.capabilities)(&settings).has(Feature::VirtualGenerated), wanted, "{id} on {release:?}");
+    }
+}

@@ -22,7 +22,7 @@ use sprachbund_core::dialect::grammar::ActionPlace;
 use sprachbund_core::dialect::naming::NamePattern;
 use sprachbund_core::dialect::{Conventions, Dialect, Medium, Settings};
 use sprachbund_core::dialects::{DIALECTS, by_id};
-use sprachbund_core::schema::{Action, Default_, Deferrable, Function, Identity, Purpose, Type};
+use sprachbund_core::schema::{Action, Database, Default_, Deferrable, Function, Identity, Purpose, Type};
 
 const PURPOSES: [Option<Purpose>; 5] =
     [None, Some(Purpose::CreationTime), Some(Purpose::UpdateTime), Some(Purpose::DeletionTime), Some(Purpose::Version)];
@@ -226,6 +226,25 @@ proptest! {
             conventions.names.reference_column = pattern();
             names_both_ways(&conventions);
         }
+    }
+}
+
+/// Django leaves the index of a reference to MariaDB, which makes none where another begins with the column; a relation of a class
+/// of its own, whose columns it does not recognise, says that it has one (`_field_should_be_indexed` of its MySQL back end, 5.2.19).
+#[test]
+fn an_index_is_left_to_the_server_unless_it_is_said() {
+    let django = by_id("django").expect("a dialect");
+    for (database, enforced, said, wanted) in [
+        (Database::MariaDb, true, None, false),
+        (Database::MariaDb, true, Some(true), true),
+        (Database::MariaDb, true, Some(false), false),
+        (Database::MariaDb, false, None, true),
+        (Database::PostgreSql, true, None, true),
+        (Database::PostgreSql, true, Some(false), false),
+    ] {
+        let conventions = (django.conventions)(&Settings { database: Some(database), ..Settings::default() });
+        let index = ReferenceIndex { conventions: &conventions, served: false, of_several: false, has_attribute: false, enforced };
+        assert_eq!(index.fill(said), wanted, "{database:?}, enforced: {enforced}, said: {said:?}");
     }
 }
 

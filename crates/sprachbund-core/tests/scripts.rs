@@ -107,6 +107,25 @@ fn columns() {
                 "t, column b, generated = {\"expression\":{\"language\":\"sql\",\"database\":null,\"text\":\"\\\"a\\\" * 2\",\"tree\":{\"binary\":{\"operator\":\"*\",\"left\":{\"column\":\"a\"},\"right\":{\"literal\":2}}}},\"stored\":true}",
             ],
         ),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a int, b int GENERATED ALWAYS AS (a * 2) VIRTUAL, c int NOT NULL)",
+            &[
+                "t, column b, generated = {\"expression\":{\"language\":\"sql\",\"database\":null,\"text\":\"\\\"a\\\" * 2\",\"tree\":{\"binary\":{\"operator\":\"*\",\"left\":{\"column\":\"a\"},\"right\":{\"literal\":2}}}},\"stored\":false}",
+                "t, column c, nullable = \"not null\"",
+            ],
+        ),
+        (
+            PostgreSql,
+            "CREATE TABLE t (a int, b text generated always as (concat(')', (a))) , c int); ALTER TABLE t ADD COLUMN d int GENERATED ALWAYS AS (abs(a)) NOT NULL, ADD e int GENERATED ALWAYS AS (a) STORED",
+            &[
+                "t, column b, generated = {\"expression\":{\"language\":\"sql\",\"database\":null,\"text\":\"concat(')', \\\"a\\\")\",\"tree\":{\"call\":{\"function\":\"concat\",\"arguments\":[{\"literal\":\")\"},{\"column\":\"a\"}]}}},\"stored\":false}",
+                "t, column c, type = \"integer\"",
+                "t, column d, generated = {\"expression\":{\"language\":\"sql\",\"database\":null,\"text\":\"abs(\\\"a\\\")\",\"tree\":{\"call\":{\"function\":\"abs\",\"arguments\":[{\"column\":\"a\"}]}}},\"stored\":false}",
+                "t, column d, nullable = \"not null\"",
+                "t, column e, generated = {\"expression\":{\"language\":\"sql\",\"database\":null,\"text\":\"\\\"a\\\"\",\"tree\":{\"column\":\"a\"}},\"stored\":true}",
+            ],
+        ),
         (PostgreSql, "CREATE TABLE t (a text COLLATE \"C\")", &["t, column a, collation = \"C\""]),
         (PostgreSql, "CREATE TYPE side AS ENUM ('port', 'star'); CREATE TABLE t (a side)", &["t, column a, type = \"enum(side)\""]),
         (
@@ -301,6 +320,7 @@ fn what_cannot_be_read_is_named_and_costs_no_more() {
         ("CREATE TABLE q (id int PRIMARY KEY DEFERRABLE);", "unread-option", 1),
         ("CREATE TABLE q (id int); CREATE INDEX i ON q (id NULLS FIRST) WITH (fillfactor = 70);", "unread-option", 2),
         ("CREATE TABLE q (id int PRIMARY KEY, q_id int REFERENCES q MATCH FULL);", "unread-option", 1),
+        ("CREATE TABLE q (id int PRIMARY KEY, q_id int REFERENCES q NOT ENFORCED, CHECK (id > 0) NOT ENFORCED);", "unread-option", 2),
         ("CREATE DOMAIN depth AS int CHECK (VALUE > 0);\nCREATE TABLE q (id int);", "unread-statement", 1),
         ("CREATE TABLE t AS SELECT 1; CREATE TABLE q (id int);", "table-from-query", 1),
         ("CREATE TABLE q (id int); CREATE VIEW v AS SELECT id FROM q;", "views-left-out", 1),

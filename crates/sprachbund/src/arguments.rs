@@ -94,7 +94,7 @@ pub(crate) struct InputOptions {
     /// Dialect of the inputs, when it is not to be recognised; `dialect@release` where the project does not say which
     #[arg(long, value_name = "DIALECT")]
     pub(crate) from: Option<String>,
-    /// Server that types are meant for: postgresql, mysql, mariadb or sqlite
+    /// Server that types are meant for: postgresql, mysql, mariadb or sqlite; `postgresql@18` where its release matters
     #[arg(long, value_name = "SERVER")]
     pub(crate) database: Option<String>,
     /// Naming strategy of the inputs, for dialects that have several

@@ -71,6 +71,7 @@ use sprachbund_core::lint::rule::Value;
 use sprachbund_core::lint::{LintSettings, Setting, rule, rules};
 use sprachbund_core::recognise::Recognitions;
 use sprachbund_core::schema::Database;
+use sprachbund_core::server::release;
 use sprachbund_core::source::{FileId, SourceFile, Sources, Span};
 use toml::Spanned;
 
@@ -251,6 +252,7 @@ impl Configuration {
     /// Settings for reading; the command line wins over the file.
     pub(crate) fn settings(&self, options: &InputOptions) -> Result<Settings, Failure> {
         let named = options.database.as_ref().or(self.project.database.as_ref());
+        let server = named.map(|name| server(name)).transpose()?;
         let mut name_patterns = Vec::new();
         for (question, pattern) in &self.project.names {
             if !NAME_QUESTIONS.contains(&question.as_str()) {
@@ -261,7 +263,8 @@ impl Configuration {
         Ok(Settings {
             references_enforced: None,
             version: None,
-            database: named.map(|name| database(name)).transpose()?,
+            database: server.map(|(database, _)| database),
+            server_release: server.and_then(|(_, release)| release),
             default_key: self.project.default_key.clone(),
             default_module: None,
             style: None,
@@ -397,6 +400,15 @@ fn nearest_file() -> Option<PathBuf> {
 fn severity(word: &str) -> Result<Severity, Failure> {
     let known = Severity::ALL.iter().find(|(name, _)| *name == word);
     known.map(|(_, severity)| *severity).ok_or_else(|| Failure(format!("`{word}` is no severity; expected note, warning, error or off")))
+}
+
+/// A server, and the release that stands behind an `@`.
+fn server(name: &str) -> Result<(Database, Option<(u32, u32)>), Failure> {
+    let Some((server, named)) = name.split_once('@') else { return Ok((database(name)?, None)) };
+    let release = release(named).ok_or_else(|| {
+        Failure(format!("`{named}` is no release of a server; expected numbers with a point between them, as in `{server}@18`"))
+    })?;
+    Ok((database(server)?, Some(release)))
 }
 
 fn database(name: &str) -> Result<Database, Failure> {

@@ -395,8 +395,8 @@ fn load_database(
     };
     let found = sprachbund_catalog::read(&address, &wanted, &settings, &progress);
     clear();
-    let sprachbund_catalog::Found { schema, diagnostics, sources } = found?;
-    settings.database = Some(schema.source.database);
+    let sprachbund_catalog::Found { schema, release, diagnostics, sources } = found?;
+    (settings.database, settings.server_release) = (Some(schema.source.database), release);
     let wanted = settings.database;
     Ok(Loaded { schema, diagnostics, sources, dialect: dialect("sql")?, settings, wanted })
 }

@@ -190,7 +190,11 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     ];
     let release = release(settings);
     missing.extend(SINCE.iter().filter(|(since, _)| !at_least(&release, *since)).map(|(_, feature)| *feature));
-    Capabilities::all_but(&missing).on(settings.database().server())
+    if settings.database() == Database::PostgreSql {
+        // In none of its releases, whatever the server's (`DatabaseFeatures.supports_virtual_generated_columns`, 5.2.19).
+        missing.push(Feature::VirtualGenerated);
+    }
+    Capabilities::all_but(&missing).on(settings.server())
 }
 
 /// A name cut to the server's limit, its last four characters a digest of the whole (`truncate_name` of Django 5.2).

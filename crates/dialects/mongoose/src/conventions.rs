@@ -142,5 +142,8 @@ pub(super) fn capabilities(_: &Settings) -> Capabilities {
         Feature::KeyOfView,
         Feature::ConstraintName,
     ];
-    Capabilities { index_methods: &["text", "2dsphere", "2d", "hashed"], ..Capabilities::all_but(&missing).on(Database::MongoDb.server()) }
+    Capabilities {
+        index_methods: &["text", "2dsphere", "2d", "hashed"],
+        ..Capabilities::all_but(&missing).on(Database::MongoDb.server().in_release(None))
+    }
 }

@@ -168,5 +168,5 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         }
     });
     let index_methods: &[&str] = if database == Database::PostgreSql { &["gin", "gist", "brin", "hash", "spgist"] } else { &[] };
-    Capabilities { index_methods, ..Capabilities::all_but(&missing).on(database.server()) }
+    Capabilities { index_methods, ..Capabilities::all_but(&missing).on(settings.server()) }
 }

@@ -141,5 +141,5 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::JoinedInheritance,
         Feature::SameTable,
     ];
-    Capabilities::all_but(&missing).on(settings.database().server())
+    Capabilities::all_but(&missing).on(settings.server())
 }

@@ -141,7 +141,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
 /// What can be said.
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     let database = settings.database();
-    let missing = [
+    let mut missing = vec![
         Feature::SymmetricalRelation,
         Feature::ThroughFields,
         Feature::ChoicesOfAny,
@@ -156,8 +156,12 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::UpdateTime,
         Feature::Keyless,
     ];
+    if database == Database::PostgreSql {
+        // Refused, whatever the release of the server (2.0.58).
+        missing.push(Feature::VirtualGenerated);
+    }
     let index_methods: &[&str] = if database == Database::PostgreSql { &["gin", "gist", "brin", "hash", "spgist", "bloom"] } else { &[] };
-    Capabilities { index_methods, ..Capabilities::all_but(&missing).on(database.server()) }
+    Capabilities { index_methods, ..Capabilities::all_but(&missing).on(settings.server()) }
 }
 
 /// A name cut to eight characters less than the server's limit, then the last four digits of its digest

@@ -196,8 +196,10 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     match settings.database() {
         Database::Sqlite => missing.push(Feature::Collation),
         Database::MySql | Database::MariaDb => missing.push(Feature::Check),
-        Database::PostgreSql | Database::MongoDb => {}
+        // It takes the word, and makes a plain column (`PostgresQueryRunner.buildCreateColumnSql`, 0.3).
+        Database::PostgreSql => missing.push(Feature::VirtualGenerated),
+        Database::MongoDb => {}
     }
     let index_methods: &[&str] = if settings.database() == Database::PostgreSql { &["gist"] } else { &[] };
-    Capabilities { index_methods, ..Capabilities::all_but(&missing).on(settings.database().server()) }
+    Capabilities { index_methods, ..Capabilities::all_but(&missing).on(settings.server()) }
 }

@@ -217,7 +217,7 @@ impl<'d> Fitting<'d> {
             language: dialect.language,
             conventions,
             capabilities: (dialect.capabilities)(settings),
-            server: Capabilities::all_but(here.lacks),
+            server: Capabilities::all_but(&[]).on(settings.server()),
             comes_with_fractions: there.keeps_fractions && !here.keeps_fractions,
             holds_the_same: settings.database() == source.database && here.several_words,
             schema,

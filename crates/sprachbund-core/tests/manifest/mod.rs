@@ -232,7 +232,7 @@ fn capabilities(settings: &Settings) -> Capabilities {
         Feature::OperatorClass,
         Feature::IndexMethod,
     ];
-    Capabilities::all_but(&missing).on(settings.database().server())
+    Capabilities::all_but(&missing).on(settings.server())
 }
 
 /// Reads every manifest of a project.

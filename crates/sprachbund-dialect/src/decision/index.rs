@@ -67,16 +67,21 @@ pub struct ReferenceIndex<'c> {
     pub enforced: bool,
 }
 
+impl ReferenceIndex<'_> {
+    /// Whether the server makes it, since there is a foreign key, and the framework relies on that.
+    pub fn is_left_to_server(&self) -> bool {
+        self.enforced && self.conventions.leaves_indexes_to_server()
+    }
+}
+
 impl Silence for ReferenceIndex<'_> {
     type Value = bool;
 
     fn silent(&self) -> bool {
-        self.conventions.references.indexed && !self.has_attribute
+        self.conventions.references.indexed && !self.has_attribute && !self.is_left_to_server()
     }
 
     fn fixed(&self) -> Option<bool> {
-        // The server does it where there is a foreign key, and the framework relies on that, whatever it is told.
-        let by_server = self.enforced && self.conventions.leaves_indexes_to_server();
-        (self.served || self.of_several || by_server).then_some(false)
+        (self.served || self.of_several).then_some(false)
     }
 }

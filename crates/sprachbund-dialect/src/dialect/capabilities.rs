@@ -2,7 +2,7 @@
 
 pub use crate::schema::feature::{FEATURES, Feature};
 use crate::schema::{Index, IndexPart};
-use crate::server::Server;
+use crate::server::ServerRelease;
 
 /// What an index needs beyond plain columns.
 pub fn of_index(index: &Index) -> Vec<Feature> {
@@ -39,8 +39,8 @@ impl Capabilities {
     }
 
     /// The same, without what the server cannot hold.
-    pub fn on(mut self, server: &Server) -> Self {
-        self.has.retain(|feature| !server.lacks.contains(feature));
+    pub fn on(mut self, server: ServerRelease) -> Self {
+        self.has.retain(|feature| !server.lacks(*feature));
         self
     }
 

@@ -21,6 +21,7 @@ use crate::host::language::Reserved;
 use crate::host::project::{Project, Wanted};
 use crate::schema::expression::Tree;
 use crate::schema::{Database, Schema, Type};
+use crate::server::ServerRelease;
 use crate::source::Sources;
 
 pub use capabilities::{Capabilities, Feature};
@@ -34,6 +35,8 @@ pub struct Settings {
     pub version: Option<String>,
     /// `--database`, or what the project's settings name.
     pub database: Option<Database>,
+    /// Release of the server: what `--database` names behind an `@`, or what a live one answers.
+    pub server_release: Option<(u32, u32)>,
     /// Class of the key that a model without one gets (`BigAutoField`, ...), where the dialect has such a setting.
     pub default_key: Option<String>,
     /// Module that files outside any folder belong to.
@@ -58,6 +61,11 @@ impl Settings {
     /// The database that types are meant for.
     pub fn database(&self) -> Database {
         self.database.unwrap_or_default()
+    }
+
+    /// The server that tables are meant for, in its release.
+    pub fn server(&self) -> ServerRelease {
+        self.database().server().in_release(self.server_release)
     }
 }
 

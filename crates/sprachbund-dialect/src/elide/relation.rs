@@ -40,7 +40,9 @@ impl<'s> Eliding<'s> {
             let served = unique || whole_key;
             let enforced = key.is_some_and(|key| key.enforced == EnforcedBy::Database);
             let index = ReferenceIndex { conventions, served, of_several, has_attribute: false, enforced };
-            let indexed = index.fixed().is_none() && rest.take_index(&relation.columns);
+            // A relation has no word for an index beside the server's: it is listed by itself.
+            let sayable = index.fixed().is_none() && !index.is_left_to_server();
+            let indexed = sayable && rest.take_index(&relation.columns);
             declared.carrier.indexed = index.omit(&indexed);
             if conventions.indexes.text_pattern && (unique || indexed || whole_key) {
                 relation.columns.iter().for_each(|column| rest.take_pattern_index(column));

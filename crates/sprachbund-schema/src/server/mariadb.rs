@@ -16,6 +16,7 @@ pub(crate) const SERVER: Server = Server {
     quotes: mysql::QUOTES,
     statements: mysql::STATEMENTS,
     lacks: mysql::LACKS,
+    since: &[],
     words: mysql::WORDS,
     type_name: mysql::type_name,
     reads_itself: mysql::reads_itself,

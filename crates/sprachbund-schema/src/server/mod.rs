@@ -31,8 +31,10 @@ pub struct Server {
     pub keeps_documents: bool,
     pub quotes: Quotes,
     pub statements: Statements,
-    /// What no table of it can hold.
+    /// What no table of it can hold, in any release.
     pub lacks: &'static [Feature],
+    /// What its tables can hold from this release on.
+    pub since: &'static [((u32, u32), Feature)],
     /// Its words for types, and what they mean.
     pub(crate) words: &'static [words::Word],
     /// What it calls a type; for an enumeration, given its name or its values.
@@ -112,6 +114,30 @@ pub struct Server {
     pub refuses_unlike_references: bool,
     /// Whether it refuses a foreign key between whole numbers of different breadth.
     pub refuses_other_breadth: bool,
+}
+
+/// A server in one of its releases.
+#[derive(Clone, Copy)]
+pub struct ServerRelease {
+    pub server: &'static Server,
+    /// The first two numbers of it; the oldest that is read where it is not known.
+    pub release: Option<(u32, u32)>,
+}
+
+impl ServerRelease {
+    /// Whether its tables cannot hold something.
+    pub fn lacks(self, feature: Feature) -> bool {
+        let comes_later = |since: &(u32, u32)| self.release.is_none_or(|release| release < *since);
+        self.server.lacks.contains(&feature) || self.server.since.iter().any(|(since, later)| *later == feature && comes_later(since))
+    }
+}
+
+/// The first two numbers of a server's release (`18`, `10.11`, `8.4.7`); `None` where the text is none.
+pub fn release(text: &str) -> Option<(u32, u32)> {
+    let mut numbers = text.split('.').map(|number| number.parse::<u32>());
+    let major = numbers.next()?.ok()?;
+    let minor = numbers.next().map_or(Ok(0), |minor| minor).ok()?;
+    numbers.all(|number| number.is_ok()).then_some((major, minor))
 }
 
 /// Where the word stands that a framework's type is held under.
@@ -242,6 +268,11 @@ impl Database {
 }
 
 impl Server {
+    /// The server in a release; in the oldest that is read where none is known.
+    pub fn in_release(&'static self, release: Option<(u32, u32)>) -> ServerRelease {
+        ServerRelease { server: self, release }
+    }
+
     /// Smallest and largest value that a column of this whole number holds, if it is one.
     pub fn whole_range(&self, ty: &Type) -> Option<(i128, i128)> {
         let bits = match ty {
@@ -308,4 +339,52 @@ pub fn is_index_of_reference(entity: &Entity, index: &Index) -> bool {
 /// unique by a digest, unless a numbered column stands beside it; MySQL refuses (its documentation, "Column Indexes", unverified).
 pub fn is_unbounded(ty: &Type) -> bool {
     matches!(ty, Type::Text | Type::CaseFoldedText | Type::Varchar(None) | Type::Binary(None)) || ty.is_json()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn releases_are_the_first_two_numbers() {
+        for (text, wanted) in [
+            ("18", Some((18, 0))),
+            ("10.11", Some((10, 11))),
+            ("8.4.7", Some((8, 4))),
+            ("15.", None),
+            ("", None),
+            ("x", None),
+            ("18beta1", None),
+            ("9.7.x", None),
+        ] {
+            assert_eq!(release(text), wanted, "{text}");
+        }
+    }
+
+    #[test]
+    fn what_came_with_a_release_is_lacking_before_it_and_where_none_is_known() {
+        for (database, named, feature, lacks) in [
+            (Database::PostgreSql, None, Feature::VirtualGenerated, true),
+            (Database::PostgreSql, Some((15, 0)), Feature::VirtualGenerated, true),
+            (Database::PostgreSql, Some((17, 12)), Feature::VirtualGenerated, true),
+            (Database::PostgreSql, Some((18, 0)), Feature::VirtualGenerated, false),
+            (Database::PostgreSql, Some((19, 1)), Feature::VirtualGenerated, false),
+            (Database::PostgreSql, Some((15, 0)), Feature::StoredGenerated, false),
+            (Database::MySql, None, Feature::VirtualGenerated, false),
+            (Database::MySql, Some((99, 0)), Feature::Exclusion, true),
+            (Database::Sqlite, Some((99, 0)), Feature::Namespace, true),
+        ] {
+            let server = database.server().in_release(named);
+            assert_eq!(server.lacks(feature), lacks, "{} {named:?}: {feature:?}", server.server.title);
+        }
+    }
+
+    #[test]
+    fn nothing_is_lacking_for_ever_and_from_a_release_on() {
+        for (id, database) in Database::ALL {
+            let server = database.server();
+            let twice = server.since.iter().find(|(_, feature)| server.lacks.contains(feature));
+            assert!(twice.is_none(), "{id}: {twice:?}");
+        }
+    }
 }

@@ -19,6 +19,7 @@ pub(crate) const SERVER: Server = Server {
     statements: Statements::STANDARD,
     // Of what an index may need; all else that it lacks is told where tables become documents.
     lacks: &[Feature::ExpressionIndex, Feature::OperatorClass, Feature::CoveringIndex],
+    since: &[],
     words: &[],
     type_name: |ty, _| Cow::Borrowed(bson(ty)),
     reads_itself: |_, _| None,

@@ -46,6 +46,7 @@ pub(crate) const SERVER: Server = Server {
     quotes: QUOTES,
     statements: STATEMENTS,
     lacks: LACKS,
+    since: &[],
     words: WORDS,
     type_name,
     reads_itself,

@@ -1,4 +1,4 @@
-//! PostgreSQL 15, as seen; the words for types are those of its manual, section 8.
+//! PostgreSQL 15, as seen, with what 18 holds besides; the words for types are those of its manual, section 8.
 
 use std::borrow::Cow;
 
@@ -24,8 +24,9 @@ pub(crate) const SERVER: Server = Server {
     keeps_documents: false,
     quotes: Quotes { backslash: Backslash::EscapeWithPrefix, dollars: true, ..Quotes::STANDARD },
     statements: Statements::STANDARD,
-    // PostgreSQL 18 has them.
-    lacks: &[Feature::VirtualGenerated],
+    lacks: &[],
+    // As seen in 18.6; 17.12 refuses them.
+    since: &[((18, 0), Feature::VirtualGenerated)],
     words: WORDS,
     type_name,
     reads_itself: |_, _| None,

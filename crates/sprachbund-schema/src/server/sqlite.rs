@@ -37,6 +37,7 @@ pub(crate) const SERVER: Server = Server {
         Feature::NestedArray,
         Feature::Namespace,
     ],
+    since: &[],
     words: WORDS,
     type_name,
     reads_itself: |_, _| None,

@@ -65,7 +65,7 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
 
 /// Refuses tables of one name in several named schemas where the target has only one.
 fn one_table_each(loaded: &Loaded, target: &Dialect) -> Result<(), Failure> {
-    let settings = Settings { database: Some(target.database(loaded.wanted)), ..Settings::default() };
+    let settings = settings_on(loaded, target);
     let several = namesakes(&loaded.schema);
     let Some(name) = several.iter().min().filter(|_| !(target.capabilities)(&settings).has(Feature::Namespace)) else { return Ok(()) };
     let named = loaded.schema.entities.iter().filter(|entity| entity.table == **name);
@@ -95,11 +95,19 @@ struct Wanted {
     style: Option<String>,
 }
 
+/// Settings of the target on the server that is meant: in the release of the one that was read, if it is the same.
+fn settings_on(loaded: &Loaded, target: &Dialect) -> Settings {
+    let database = target.database(loaded.wanted);
+    let server_release = loaded.settings.server_release.filter(|_| loaded.settings.database == Some(database));
+    Settings { database: Some(database), server_release, ..Settings::default() }
+}
+
 /// Fits, elides and prints.
 fn translate(loaded: &Loaded, target: &Dialect, wanted: Wanted) -> (Fitted, Vec<PrintedFile>) {
     let Wanted { release, naming, style } = wanted;
     let home = loaded.dialect.id == target.id;
-    let mut settings = Settings { database: Some(target.database(loaded.wanted)), naming, ..Settings::default() };
+    let mut settings = settings_on(loaded, target);
+    settings.naming = naming;
     if home {
         settings = Settings { naming: settings.naming.or_else(|| loaded.settings.naming.clone()), ..loaded.settings.clone() };
     }

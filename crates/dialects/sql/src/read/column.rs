@@ -10,6 +10,7 @@ use sqlparser::ast::{
 };
 use sqlparser::tokenizer::Span as Place;
 
+use super::virtual_columns::unmarked;
 use super::{Reader, Script};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::remarks::inherits;
@@ -204,10 +205,10 @@ impl Reader {
             ColumnOption::Collation(name) => field.collation = Some(self.stored_name(name)),
             ColumnOption::OnUpdate(value) => field.on_update.database = self.value(value, &field.r#type).map(Box::new),
             ColumnOption::Generated { generated_as, generation_expr: Some(expression), generation_expr_mode, .. } => {
-                let virtual_by_default =
-                    *generation_expr_mode != Some(GeneratedExpressionMode::Stored) && *generated_as != GeneratedAs::ExpStored;
-                let expression = self.expression(&[], expression);
-                field.generated = Some(Box::new(Generated { expression, stored: !virtual_by_default }));
+                let stored = *generation_expr_mode == Some(GeneratedExpressionMode::Stored) || *generated_as == GeneratedAs::ExpStored;
+                let marked = unmarked(expression);
+                let expression = self.expression(&[], marked.unwrap_or(expression));
+                field.generated = Some(Box::new(Generated { expression, stored: stored && marked.is_none() }));
             }
             ColumnOption::Generated { generated_as, generation_expr: None, .. } => {
                 field.identity = Some(if *generated_as == GeneratedAs::Always { Identity::Always } else { Identity::ByDefault });

@@ -53,6 +53,9 @@ impl Reader {
                     ..Unique::default()
                 });
             }
+            TableConstraint::ForeignKey(key) if is_note(key) => {
+                self.unread_of_key(script, true, "a foreign key that is not enforced");
+            }
             TableConstraint::ForeignKey(key) => {
                 let full = key.match_kind.as_ref().is_some_and(|kind| !matches!(kind, ConstraintReferenceMatchKind::Simple));
                 self.unread_of_key(script, full, "how a partly null reference is matched");
@@ -254,6 +257,10 @@ fn action(action: Option<ReferentialAction>) -> Action {
         Some(ReferentialAction::SetNull) => Action::SetNull,
         Some(ReferentialAction::SetDefault) => Action::SetDefault,
     }
+}
+
+fn is_note(key: &ForeignKeyConstraint) -> bool {
+    key.characteristics.as_ref().is_some_and(|characteristics| characteristics.enforced == Some(false))
 }
 
 pub(super) fn deferrable(characteristics: Option<&ConstraintCharacteristics>) -> Option<Deferrable> {

@@ -4,6 +4,7 @@
 mod alter;
 mod column;
 mod constraint;
+mod virtual_columns;
 
 use std::borrow::Cow;
 use std::collections::HashSet;
@@ -117,6 +118,7 @@ fn parse(text: &str, head: &[String], database: Database) -> Result<Vec<Parsed>,
     if nests_too_far(&tokens) {
         return Err(ParserError::RecursionLimitExceeded);
     }
+    let tokens = if database == Database::PostgreSql { virtual_columns::marked(tokens) } else { tokens };
     Parser::new(grammar).with_recursion_limit(DEEPEST).with_tokens_with_locations(tokens).parse_statements()
 }
 
