@@ -1,45 +1,16 @@
-//! What a text of a host language becomes in the outline. The notation of the outlines is made here:
-//! `'text'`, `name`, `f(a, n=b)`, `[a, b]`, `{k: v}`, `...spread`, `(a) => b`, `(op a b)`, and `?` for what is opaque.
+//! What a text of a host language becomes in the outline.
 
-use sprachbund_core::host::Language;
-use sprachbund_core::host::outline::{Class, ClassKind, Expr, ExprKind, Outline};
-use sprachbund_core::host::python::PYTHON;
-use sprachbund_core::host::typescript::TYPESCRIPT;
-use sprachbund_core::source::{FileId, SourceFile};
+mod notation;
+
+use notation::{expr, list};
+use sprachbund_host::Language;
+use sprachbund_host::outline::{Class, ClassKind, Outline};
+use sprachbund_host::python::PYTHON;
+use sprachbund_host::typescript::TYPESCRIPT;
+use sprachbund_schema::source::{FileId, SourceFile};
 
 fn outline(language: &Language, text: &str) -> Outline {
     language.outline(FileId(0), &SourceFile::new("harbour/models", text))
-}
-
-fn list<'a>(items: impl IntoIterator<Item = &'a Expr>) -> String {
-    items.into_iter().map(expr).collect::<Vec<_>>().join(", ")
-}
-
-fn expr(expression: &Expr) -> String {
-    match &expression.kind {
-        ExprKind::Text(text) => format!("'{text}'"),
-        ExprKind::Number(text) | ExprKind::Name(text) => text.to_string(),
-        ExprKind::Boolean(value) => value.to_string(),
-        ExprKind::Null => "null".into(),
-        ExprKind::Call(call) => {
-            let named = call.named.iter().map(|(name, value)| format!("{name}={}", expr(value)));
-            let all: Vec<String> = call.arguments.iter().map(expr).chain(named).collect();
-            format!("{}({})", expr(&call.callee), all.join(", "))
-        }
-        ExprKind::List(items) => format!("[{}]", list(items)),
-        ExprKind::Map(pairs) => {
-            let pairs: Vec<String> = pairs.iter().map(|(key, value)| format!("{}: {}", expr(key), expr(value))).collect();
-            format!("{{{}}}", pairs.join(", "))
-        }
-        ExprKind::Spread(inner) => format!("...{}", expr(inner)),
-        ExprKind::Function { parameters, returns } => {
-            format!("({}) => {}", parameters.join(", "), returns.as_ref().map_or("?".into(), |returned| expr(returned)))
-        }
-        ExprKind::Operation { operator, operands } => {
-            format!("({operator} {})", operands.iter().map(expr).collect::<Vec<_>>().join(" "))
-        }
-        ExprKind::Opaque => "?".into(),
-    }
 }
 
 fn class(class: &Class) -> String {
