@@ -166,6 +166,13 @@ pub struct FieldDeclaration {
     pub span: Option<Span>,
 }
 
+impl FieldDeclaration {
+    /// Whether something gives it a value: the column that it refers to, or a default.
+    pub fn is_valued(&self) -> bool {
+        self.reference.is_some() || self.database_default.is_some() || self.application_default.is_some()
+    }
+}
+
 /// How the other side of a relation is named.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub enum InverseName {

@@ -7,6 +7,7 @@ use crate::dialect::grammar::{Grammar, Limits};
 use crate::dialect::naming::NamePattern;
 use crate::dialect::type_table::TypeRow;
 use crate::schema::{Action, Database, Default_, Deferrable, Identity, Type, UniqueAs};
+use crate::server::is_unbounded;
 
 /// The answers of one dialect, version and database, in groups. There are no defaults: a new question is one that every dialect
 /// answers, and the compiler lists those that have not.
@@ -308,6 +309,11 @@ impl Conventions {
     /// Whether the framework itself would index references, and leaves that to the server.
     pub fn leaves_indexes_to_server(&self) -> bool {
         self.server_indexes_references() && self.references.indexed
+    }
+
+    /// Whether the framework makes an index over a column of this type.
+    pub(crate) fn makes_index(&self, ty: &Type) -> bool {
+        self.indexes.unbounded || !is_unbounded(ty)
     }
 
     /// The key that a class without one gets.

@@ -14,7 +14,6 @@ use crate::dialect::grammar::{IndexPlace, KeyPlace, ReferencePlace};
 use crate::dialect::type_table::{self, TypeRow, spell};
 use crate::schema::enum_name;
 use crate::schema::{Entity, Field, Relation, RelationKind, Type};
-use crate::server::is_unbounded;
 
 impl<'s> Eliding<'s> {
     /// The declaration of a column with a name; nothing when the class would get it by itself.
@@ -51,7 +50,7 @@ impl<'s> Eliding<'s> {
         let uniqueness = Uniqueness { conventions, one_to_one: false, whole_key: alone_in_key, of_several: false };
         declared.unique = uniqueness.omit(&unique);
         let served = unique || alone_in_key;
-        let makeable = conventions.indexes.unbounded || !is_unbounded(&field.r#type);
+        let makeable = conventions.makes_index(&field.r#type);
         let index = ValueIndex { by_word: row.is_some_and(|row| row.indexed), served, makeable };
         let at_column = conventions.grammar.index == IndexPlace::Column && index.fixed().is_none();
         let indexed = at_column && rest.take_index(columns);
@@ -65,7 +64,7 @@ impl<'s> Eliding<'s> {
             ty: &field.r#type,
             by_word: row.is_some_and(|row| row.numbered),
             alone_in_key,
-            valued: declared.reference.is_some() || declared.database_default.is_some() || declared.application_default.is_some(),
+            valued: declared.is_valued(),
         };
         let numbering = counter.omit(&field.identity);
         (declared.identity, declared.numbered) = (numbering.identity, numbering.numbered);

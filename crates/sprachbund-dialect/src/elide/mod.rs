@@ -16,7 +16,6 @@ use crate::declaration::{
 };
 use crate::dialect::grammar::{ConstraintNames, IndexPlace, JoinTablePlace, KeyPlace, ReferencePlace};
 use crate::dialect::{Conventions, Dialect, Medium, PrintedFile};
-
 use crate::schema::expression::Tree;
 use crate::schema::{Check, Entity, EntityKind, Expression, Index, Inheritance, NamedBy, Relation, RelationKind, Schema, Unique, UniqueAs};
 use crate::server::is_index_of_reference;

@@ -102,7 +102,7 @@ impl<'s> Eliding<'s> {
 
     fn reference(&self, entity: &Entity, key: &ForeignKey, columns: Vec<String>) -> ReferenceDeclaration {
         let conventions = self.conventions;
-        let optional = key.columns.iter().all(|column| entity.field(column).is_some_and(|field| field.nullable));
+        let optional = entity.may_be_null(&key.columns);
         ReferenceDeclaration {
             columns,
             namespace: key.references.namespace.clone(),

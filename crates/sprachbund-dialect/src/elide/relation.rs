@@ -132,7 +132,7 @@ impl<'s> Eliding<'s> {
 
     fn actions(&self, entity: &Entity, relation: &Relation, key: Option<&ForeignKey>, declared: &mut RelationDeclaration) {
         let conventions = self.conventions;
-        let optional = relation.columns.iter().all(|column| entity.field(column).is_some_and(|field| field.nullable));
+        let optional = entity.may_be_null(&relation.columns);
         declared.on_delete = match conventions.delete.actor {
             Actor::Application => InApplication { conventions, optional }.omit(&relation.on_delete).flatten(),
             Actor::Database => key.and_then(|key| OnDelete { conventions, optional }.omit(&key.on_delete)),

@@ -23,7 +23,7 @@ use crate::schema::{
     Entity, EntityKind, Expression, Field, ForeignKey, Index, Inheritance, Inherits, Mapped, NamedBy, Origin, Part, PrimaryKey, Purpose,
     References, Relation, RelationKind, Type, Unique,
 };
-use crate::server::{Enumerations, is_unbounded};
+use crate::server::Enumerations;
 
 /// Attribute names with the columns behind them.
 type Columns = Vec<(String, Vec<String>)>;
@@ -226,7 +226,7 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
             ty: &field.r#type,
             by_word: row.is_some_and(|row| row.numbered),
             alone_in_key: *key == [field.column.clone()],
-            valued: declared.reference.is_some() || declared.database_default.is_some() || declared.application_default.is_some(),
+            valued: declared.is_valued(),
         };
         let in_own_way = counter.is_numbered(declared.numbered);
         field.identity = counter.fill(Numbering { identity: declared.identity, numbered: declared.numbered });
@@ -260,7 +260,7 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
         let whole_key = key == columns;
         let unique = Uniqueness { conventions, one_to_one: false, whole_key, of_several: false }.fill(declared.unique);
         let by_word = row.is_some_and(|row| row.indexed);
-        let index = ValueIndex { by_word, served: unique || whole_key, makeable: self.makes_index(&field.r#type) };
+        let index = ValueIndex { by_word, served: unique || whole_key, makeable: conventions.makes_index(&field.r#type) };
         if !index.makeable && !index.served && declared.indexed.unwrap_or(by_word) {
             self.index_not_held(&field);
         }
@@ -325,11 +325,6 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
         })
     }
 
-    /// Whether the framework makes an index over a column of this type.
-    fn makes_index(&self, ty: &Type) -> bool {
-        self.resolver.conventions.indexes.unbounded || !is_unbounded(ty)
-    }
-
     fn index_not_held(&mut self, field: &Field) {
         self.not_held(&format!("the index of `{}`", field.column), true, "index over a text without a bound", field.origin.span());
     }
@@ -356,7 +351,7 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
                 origin: origin(),
                 ..Unique::default()
             });
-        } else if indexed && !alone_in_key && !self.makes_index(&field.r#type) {
+        } else if indexed && !alone_in_key && !conventions.makes_index(&field.r#type) {
             self.index_not_held(&field);
         } else if indexed && !alone_in_key {
             let from = if attribute.is_some() && implied.is_none() {
@@ -475,7 +470,7 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
 
     /// Whether all columns of a reference may be null.
     pub(super) fn is_optional(&self, columns: &[String]) -> bool {
-        columns.iter().all(|column| self.entity.field(column).is_some_and(|field| field.nullable))
+        self.entity.may_be_null(columns)
     }
 
     pub(super) fn relation_of(&self, declared: &RelationDeclaration, columns: Vec<String>, implied: bool) -> Relation {

@@ -374,6 +374,11 @@ impl Entity {
         self.fields.iter().find(|field| field.column == column)
     }
 
+    /// Whether all of these columns may be null.
+    pub fn may_be_null(&self, columns: &[String]) -> bool {
+        columns.iter().all(|column| self.field(column).is_some_and(|field| field.nullable))
+    }
+
     /// Columns of the primary key, in order; empty without one.
     pub fn key_columns(&self) -> &[String] {
         self.primary_key.as_ref().map_or(&[], |key| &key.columns)
