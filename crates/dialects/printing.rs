@@ -1,4 +1,5 @@
-//! What tests of the dialects share: declarations are read and written again, without giving them a meaning in between.
+//! What tests of the dialects share: declarations are read and written again, without giving them a
+//! meaning in between.
 
 use sprachbund_dialect::dialect::{Dialect, Medium, Settings};
 use sprachbund_host::project::Project;
@@ -21,12 +22,14 @@ pub(crate) struct Class {
 
 impl Class {
     fn with(&self, body: &str) -> String {
-        let body: String = body.lines().map(|line| format!("{}{line}\n", self.indentation)).collect();
+        let body: String =
+            body.lines().map(|line| format!("{}{line}\n", self.indentation)).collect();
         format!("{}{}{body}{}", self.head, self.before, self.after)
     }
 }
 
-/// Holds what is written again of each body against what should be: the second text, or the first where that is empty.
+/// Holds what is written again of each body against what should be: the second text, or the first
+/// where that is empty.
 pub(crate) fn check(dialect: &'static Dialect, class: &Class, cases: &[(&str, &str)]) {
     let mut wrong = String::new();
     for (written, wanted) in cases {
@@ -57,12 +60,19 @@ fn own_lines(dialect: &'static Dialect, class: &Class, body: &str) -> String {
 /// The lines of the class as it is written again, with one blank where there are several.
 fn again(dialect: &'static Dialect, class: &Class, body: &str) -> Vec<String> {
     let settings = Settings::default();
-    let mut project = Project::load(vec![(class.path.into(), class.with(body))], &dialect.wanted(), &NoFiles);
-    let Medium::Classes { read, print } = dialect.medium else { panic!("{} declares no classes", dialect.framework) };
+    let mut project =
+        Project::load(vec![(class.path.into(), class.with(body))], &dialect.wanted(), &NoFiles);
+    let Medium::Classes { read, print } = dialect.medium else {
+        panic!("{} declares no classes", dialect.framework)
+    };
     let (declarations, diagnostics) = read(&mut project, &settings);
     assert!(diagnostics.is_empty(), "{diagnostics:#?}");
     let files = print(&declarations, &(dialect.conventions)(&settings));
-    let text = files.iter().map(|file| file.text.as_str()).find(|text| text.contains(class.first_line)).unwrap_or_default();
+    let text = files
+        .iter()
+        .map(|file| file.text.as_str())
+        .find(|text| text.contains(class.first_line))
+        .unwrap_or_default();
     let from = text.find(class.first_line).unwrap_or_default();
     let line = |line: &str| line.split_whitespace().collect::<Vec<_>>().join(" ");
     text[from..].lines().skip(1).map(line).filter(|line| !line.is_empty()).collect()

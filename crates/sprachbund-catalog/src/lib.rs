@@ -1,24 +1,35 @@
 //! Live databases into the neutral schema.
 //!
-//! A session is read-only and has time limits ([`patience`]). A fixed number of queries asks a server's catalog for its own words on
-//! tables, columns, constraints and indexes; they are put together as a script, which the SQL dialect reads as any
-//! other. One file for each server: [`postgresql`], [`mariadb`] (MySQL too), [`sqlite`]. [`address`] takes URLs apart;
-//! a password is in no message.
+//! A session is read-only and has time limits (`talk`). A fixed number of queries asks a
+//! server's catalog for its own words on tables, columns, constraints and indexes; they are put
+//! together as a script, which the SQL dialect reads as any other. One file for each server:
+//! `postgresql`, `mariadb` (MySQL too), `sqlite`. [`address`] takes URLs apart; a password is in no
+//! message.
+//!
+//! The servers' clients are a third of what a first build costs, so they are a feature (`clients`):
+//! a build without them knows an address when it sees one, and says what is missing.
 
 mod address;
+#[cfg(feature = "clients")]
+mod clients;
+#[cfg(feature = "clients")]
 mod mariadb;
 mod patience;
+#[cfg(feature = "clients")]
 mod postgresql;
+#[cfg(feature = "clients")]
 mod sqlite;
+#[cfg(feature = "clients")]
+mod talk;
+#[cfg(feature = "clients")]
 mod tls;
 
 use sprachbund_core::diagnostic::Diagnostic;
-use sprachbund_core::dialect::Settings;
-use sprachbund_core::dialects::by_id;
-use sprachbund_core::reading;
-use sprachbund_core::schema::{Database, Schema};
+use sprachbund_core::schema::Schema;
 
 pub use address::{Address, AddressText};
+#[cfg(feature = "clients")]
+pub use clients::{queries, read};
 pub use patience::Patience;
 
 /// What is read of a database.
@@ -33,25 +44,40 @@ pub struct Wanted {
 #[derive(Clone, Debug, thiserror::Error, PartialEq, Eq)]
 pub enum CatalogError {
     #[error(
-        "`{address}` is not the address of a database: {why}; expected one such as postgresql://user@host:5432/name, mariadb://user@host/name or sqlite:harbour.db"
+        "`{address}` is not the address of a database: {why}; expected one such as \
+         postgresql://user@host:5432/name, mariadb://user@host/name or sqlite:harbour.db"
     )]
     Address { address: String, why: String },
+    #[error(
+        "{address} is a live database, and this build reads none: build it with \
+         `--features databases`, or give a dump of it"
+    )]
+    NoClients { address: String },
     #[error("{address} cannot be reached: {why}; check host and port, and that the server runs")]
     Unreachable { address: String, why: String },
-    #[error("{address} refused the login: {why}; give the password by PGPASSWORD, MYSQL_PWD or the server's password file")]
+    #[error(
+        "{address} refused the login: {why}; give the password by PGPASSWORD, MYSQL_PWD or the \
+         server's password file"
+    )]
     Login { address: String, why: String },
     #[error("{address}: there is no such database: {why}")]
     NoDatabase { address: String, why: String },
-    #[error("{address}: a right is missing: {why}; reading needs no more than SELECT on the catalog")]
+    #[error(
+        "{address}: a right is missing: {why}; reading needs no more than SELECT on the catalog"
+    )]
     Right { address: String, why: String },
     #[error("{address}: {server} is too old; {needed} or later is read")]
     TooOld { address: String, server: String, needed: &'static str },
     #[error("{address}: the connection broke or a query failed: {why}")]
     Broken { address: String, why: String },
-    #[error("{address}: no answer within {seconds} seconds (while {step}); raise `{limit}` under [connection] in sprachbund.toml")]
+    #[error(
+        "{address}: no answer within {seconds} seconds (while {step}); raise `{limit}` under \
+         [connection] in sprachbund.toml"
+    )]
     Silent { address: String, step: String, seconds: u64, limit: &'static str },
 }
 
+#[cfg(feature = "clients")]
 impl CatalogError {
     /// The same with `change` made to what the server said.
     fn with_words(mut self, change: impl Fn(&str) -> String) -> Self {
@@ -63,14 +89,14 @@ impl CatalogError {
             | CatalogError::Right { why, .. }
             | CatalogError::Broken { why, .. }
             | CatalogError::TooOld { server: why, .. } => *why = change(why),
-            CatalogError::Silent { .. } => {}
+            CatalogError::Silent { .. } | CatalogError::NoClients { .. } => {}
         }
         self
     }
 }
 
 /// A database as it was found.
-pub struct Found {
+pub struct FoundDatabase {
     pub schema: Schema,
     /// The server's release, where it says one that matters.
     pub release: Option<(u32, u32)>,
@@ -79,49 +105,16 @@ pub struct Found {
     pub sources: sprachbund_core::source::Sources,
 }
 
-/// Reads a database. `progress` is told what is being asked for, and for how many seconds it has been waited for.
+/// Reads no database: the servers' clients are not built in.
 ///
 /// # Errors
-/// Each way in which a server can be out of reach; see [`CatalogError`].
-pub fn read(address: &Address, wanted: &Wanted, settings: &Settings, progress: &dyn Fn(&str, u64)) -> Result<Found, CatalogError> {
-    if address.database == Database::MongoDb {
-        let why = "a collection of MongoDB declares nothing that could be read; give the schemas of the application".to_owned();
-        return Err(CatalogError::Address { address: address.shown.clone(), why });
-    }
-    let script = patience::within(address, wanted, progress, |address, wanted, progress| match address.database {
-        Database::PostgreSql => postgresql::script(address, wanted, progress),
-        Database::MySql | Database::MariaDb => mariadb::script(address, wanted, progress),
-        Database::Sqlite | Database::MongoDb => sqlite::script(address, progress),
-    });
-    // A server may repeat the password that it was sent.
-    let hidden = |words: &str| address.password.as_ref().map_or_else(|| words.to_owned(), |password| password.taken_out(words));
-    let script = script.map_err(|error| error.with_words(hidden))?;
-    progress("reading what was found", 0);
-    let mut settings = Settings { database: Some(script.database), server_release: script.release, ..settings.clone() };
-    let dialect = by_id("sql").expect("the SQL dialect is always there");
-    let reading::Reading { schema, mut diagnostics, sources } =
-        reading::read_scripts(vec![(address.shown.clone(), script.text)], dialect, &mut settings);
-    diagnostics.extend(script.children.iter().map(|(child, parent)| sprachbund_core::dialect::remarks::inherits(child, parent)));
-    Ok(Found { schema, release: script.release, diagnostics, sources })
-}
-
-/// The queries that are asked of a server's catalog, for its usual schema; fewer than ten, whatever the number of tables.
-pub fn queries(database: Database) -> Vec<String> {
-    match database {
-        Database::PostgreSql => postgresql::queries(),
-        Database::MySql | Database::MariaDb => mariadb::queries(),
-        Database::Sqlite => vec![sqlite::STATEMENTS.to_owned()],
-        Database::MongoDb => Vec::new(),
-    }
-}
-
-/// A catalog as a script.
-struct Script {
-    text: String,
-    /// The server that answered: MariaDB and MySQL are told apart by their version.
-    database: Database,
-    /// Its release, where it says one that matters.
-    release: Option<(u32, u32)>,
-    /// Tables that inherit from another, and that other.
-    children: Vec<(String, String)>,
+/// Always [`CatalogError::NoClients`].
+#[cfg(not(feature = "clients"))]
+pub fn read(
+    address: &Address,
+    _: &Wanted,
+    _: &sprachbund_core::dialect::Settings,
+    _: &dyn Fn(&str, u64),
+) -> Result<FoundDatabase, CatalogError> {
+    Err(CatalogError::NoClients { address: address.shown.clone() })
 }

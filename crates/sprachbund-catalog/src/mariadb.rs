@@ -1,5 +1,5 @@
-//! The catalog of MariaDB and MySQL: `information_schema` (documentation, "Information Schema Tables"). Seven queries,
-//! whatever the number of tables.
+//! The catalog of MariaDB and MySQL: `information_schema` (documentation, "Information Schema
+//! Tables"). Seven queries, whatever the number of tables.
 
 use std::collections::{BTreeMap, HashMap};
 use std::fmt::Write;
@@ -9,56 +9,81 @@ use mysql::{Conn, Error, OptsBuilder, Row, SslOpts};
 use sprachbund_core::schema::Database;
 
 use crate::address::{Address, Password, Tls};
-use crate::patience::CONNECTING;
-use crate::{CatalogError, Script, Wanted, tls};
+use crate::clients::Script;
+use crate::talk::CONNECTING;
+use crate::{CatalogError, Wanted, tls};
 
-const TABLES: &str = "SELECT table_name, table_comment, table_collation FROM information_schema.tables
+const TABLES: &str =
+    "SELECT table_name, table_comment, table_collation FROM information_schema.tables
     WHERE table_schema = DATABASE() AND table_type = 'BASE TABLE' ORDER BY create_time, table_name";
 
 const COLUMNS: &str =
-    "SELECT table_name, column_name, column_type, is_nullable, column_default, extra, column_comment, generation_expression,
+    "SELECT table_name, column_name, column_type, is_nullable, column_default, extra, \
+         column_comment, generation_expression,
         collation_name
-    FROM information_schema.columns WHERE table_schema = DATABASE() ORDER BY table_name, ordinal_position";
+    FROM information_schema.columns WHERE table_schema = DATABASE() ORDER BY table_name, \
+         ordinal_position";
 
 const INDEXES: &str =
-    "SELECT table_name, index_name, non_unique, column_name, collation, index_type, sub_part FROM information_schema.statistics
+    "SELECT table_name, index_name, non_unique, column_name, collation, index_type, \
+         sub_part FROM information_schema.statistics
     WHERE table_schema = DATABASE() ORDER BY table_name, index_name, seq_in_index";
 
-const KEYS: &str = "SELECT table_name, constraint_name, column_name, referenced_table_name, referenced_column_name
+const KEYS: &str = "SELECT table_name, constraint_name, column_name, referenced_table_name, \
+     referenced_column_name
     FROM information_schema.key_column_usage
-    WHERE table_schema = DATABASE() AND referenced_table_name IS NOT NULL ORDER BY table_name, constraint_name, ordinal_position";
+    WHERE table_schema = DATABASE() AND referenced_table_name IS NOT NULL ORDER BY table_name, \
+     constraint_name, ordinal_position";
 
 /// Asked for apart: MariaDB joins its catalog row by row.
-const RULES: &str = "SELECT table_name, constraint_name, delete_rule, update_rule FROM information_schema.referential_constraints
+const RULES: &str = "SELECT table_name, constraint_name, delete_rule, update_rule FROM \
+     information_schema.referential_constraints
     WHERE constraint_schema = DATABASE()";
 
-const CHECKS_OF_MARIADB: &str = "SELECT table_name, constraint_name, check_clause FROM information_schema.check_constraints
+const CHECKS_OF_MARIADB: &str =
+    "SELECT table_name, constraint_name, check_clause FROM information_schema.check_constraints
     WHERE constraint_schema = DATABASE() ORDER BY table_name, constraint_name";
 
-const CHECKS_OF_MYSQL: &str = "SELECT t.table_name, c.constraint_name, c.check_clause FROM information_schema.check_constraints c
-    JOIN information_schema.table_constraints t ON t.constraint_schema = c.constraint_schema AND t.constraint_name = c.constraint_name
+const CHECKS_OF_MYSQL: &str = "SELECT t.table_name, c.constraint_name, c.check_clause FROM \
+     information_schema.check_constraints c
+    JOIN information_schema.table_constraints t ON t.constraint_schema = c.constraint_schema AND \
+     t.constraint_name = c.constraint_name
     WHERE c.constraint_schema = DATABASE() ORDER BY t.table_name, c.constraint_name";
 
 /// Oldest versions that are read: before them there are no checks in the catalog.
-const OLDEST: [(Database, (u32, u32), &str); 2] = [(Database::MariaDb, (10, 5), "MariaDB 10.5"), (Database::MySql, (8, 0), "MySQL 8.0")];
+const OLDEST: [(Database, (u32, u32), &str); 2] =
+    [(Database::MariaDb, (10, 5), "MariaDB 10.5"), (Database::MySql, (8, 0), "MySQL 8.0")];
 
 /// The queries that MariaDB is asked.
 pub(crate) fn queries() -> Vec<String> {
-    ["SELECT VERSION()", TABLES, COLUMNS, INDEXES, KEYS, RULES, CHECKS_OF_MARIADB].map(str::to_owned).to_vec()
+    ["SELECT VERSION()", TABLES, COLUMNS, INDEXES, KEYS, RULES, CHECKS_OF_MARIADB]
+        .map(str::to_owned)
+        .to_vec()
 }
 
-pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)) -> Result<Script, CatalogError> {
+pub(crate) fn script(
+    address: &Address,
+    wanted: &Wanted,
+    progress: &dyn Fn(&str),
+) -> Result<Script, CatalogError> {
     progress(CONNECTING);
     let fault = |error: Error| failed(address, &error);
     let mut session = connect(address, wanted).map_err(fault)?;
     progress("version");
-    let version: String = session.query_first("SELECT VERSION()").map_err(fault)?.unwrap_or_default();
+    let version: String =
+        session.query_first("SELECT VERSION()").map_err(fault)?.unwrap_or_default();
     let database = if version.contains("MariaDB") { Database::MariaDb } else { Database::MySql };
     if let Some(needed) = newer_than(&version, database) {
-        return Err(CatalogError::TooOld { address: address.shown.clone(), server: version, needed });
+        return Err(CatalogError::TooOld {
+            address: address.shown.clone(),
+            server: version,
+            needed,
+        });
     }
     let limit = match database {
-        Database::MariaDb => format!("SET SESSION max_statement_time = {}", wanted.patience.answer.as_secs()),
+        Database::MariaDb => {
+            format!("SET SESSION max_statement_time = {}", wanted.patience.answer.as_secs())
+        }
         _ => format!("SET SESSION max_execution_time = {}", wanted.patience.answer.as_millis()),
     };
     session.query_drop(limit).map_err(fault)?;
@@ -67,9 +92,13 @@ pub(crate) fn script(address: &Address, wanted: &Wanted, progress: &dyn Fn(&str)
         progress(what);
         session.query(query).map_err(fault)
     };
-    let (tables, columns, indexes) = (ask("tables", TABLES)?, ask("columns", COLUMNS)?, ask("indexes", INDEXES)?);
+    let (tables, columns, indexes) =
+        (ask("tables", TABLES)?, ask("columns", COLUMNS)?, ask("indexes", INDEXES)?);
     let keys = references(&ask("foreign keys", KEYS)?, &ask("actions of foreign keys", RULES)?);
-    let checks = ask("checks", if database == Database::MariaDb { CHECKS_OF_MARIADB } else { CHECKS_OF_MYSQL })?;
+    let checks = ask(
+        "checks",
+        if database == Database::MariaDb { CHECKS_OF_MARIADB } else { CHECKS_OF_MYSQL },
+    )?;
     let text = put_together(&tables, &columns, &indexes, &keys, &checks, database);
     Ok(Script { text, database, release: Some(number(&version)), children: Vec::new() })
 }
@@ -89,15 +118,20 @@ fn connect(address: &Address, wanted: &Wanted) -> Result<Conn, Error> {
             .read_timeout(Some(wanted.patience.answer.saturating_mul(2)))
             .ssl_opts(secure.then(|| match address.tls {
                 Tls::Required => SslOpts::default().with_root_cert_path(tls::bundle()),
-                Tls::Offered | Tls::Off => SslOpts::default().with_danger_accept_invalid_certs(true),
+                Tls::Offered | Tls::Off => {
+                    SslOpts::default().with_danger_accept_invalid_certs(true)
+                }
             }))
     };
     match address.tls {
         Tls::Required => Conn::new(options(true)),
         Tls::Off => Conn::new(options(false)),
-        // A server without TLS refuses to begin it: then the talk is in the clear, as it was asked for.
+        // A server without TLS refuses to begin it: then the talk is in the clear, as it was asked
+        // for.
         Tls::Offered => match Conn::new(options(true)) {
-            Err(Error::DriverError(mysql::DriverError::TlsNotSupported)) => Conn::new(options(false)),
+            Err(Error::DriverError(mysql::DriverError::TlsNotSupported)) => {
+                Conn::new(options(false))
+            }
             done => done,
         },
     }
@@ -111,7 +145,8 @@ fn newer_than(version: &str, database: Database) -> Option<&'static str> {
 
 /// `10.11.19-MariaDB` as (10, 11).
 fn number(version: &str) -> (u32, u32) {
-    let mut parts = version.split(|letter: char| !letter.is_ascii_digit()).filter_map(|part| part.parse().ok());
+    let mut parts =
+        version.split(|letter: char| !letter.is_ascii_digit()).filter_map(|part| part.parse().ok());
     (parts.next().unwrap_or(0), parts.next().unwrap_or(0))
 }
 
@@ -137,9 +172,17 @@ fn literal(text: &str) -> String {
     format!("'{}'", text.replace('\\', "\\\\").replace('\'', "''"))
 }
 
-fn put_together(tables: &[Row], columns: &[Row], indexes: &[Row], keys: &[Reference], checks: &[Row], database: Database) -> String {
+fn put_together(
+    tables: &[Row],
+    columns: &[Row],
+    indexes: &[Row],
+    keys: &[Reference],
+    checks: &[Row],
+    database: Database,
+) -> String {
     let mut lines: BTreeMap<String, Vec<String>> = BTreeMap::new();
-    let usual: BTreeMap<String, String> = tables.iter().map(|row| (text(row, 0), text(row, 2))).collect();
+    let usual: BTreeMap<String, String> =
+        tables.iter().map(|row| (text(row, 0), text(row, 2))).collect();
     for row in columns {
         let table = text(row, 0);
         let collation = maybe(row, 8).filter(|collation| usual.get(&table) != Some(collation));
@@ -156,20 +199,34 @@ fn put_together(tables: &[Row], columns: &[Row], indexes: &[Row], keys: &[Refere
         lines.entry(table).or_default().push(format!("{word} ({})", parts.join(", ")));
     }
     for row in checks {
-        lines.entry(text(row, 0)).or_default().push(format!("CONSTRAINT {} CHECK ({})", quoted(&text(row, 1)), text(row, 2)));
+        lines.entry(text(row, 0)).or_default().push(format!(
+            "CONSTRAINT {} CHECK ({})",
+            quoted(&text(row, 1)),
+            text(row, 2)
+        ));
     }
     let mut out = String::new();
     for row in tables {
         let (name, comment) = (text(row, 0), text(row, 1));
-        let options = if comment.is_empty() { String::new() } else { format!(" COMMENT={}", literal(&comment)) };
-        let _ =
-            writeln!(out, "CREATE TABLE {} (\n    {}\n){options};", quoted(&name), lines.remove(&name).unwrap_or_default().join(",\n    "));
-    }
-    for (table, name, columns, target, referred, on_delete, on_update) in keys {
-        let names = |names: &[String]| names.iter().map(|name| quoted(name)).collect::<Vec<_>>().join(", ");
+        let options = if comment.is_empty() {
+            String::new()
+        } else {
+            format!(" COMMENT={}", literal(&comment))
+        };
         let _ = writeln!(
             out,
-            "ALTER TABLE {} ADD CONSTRAINT {} FOREIGN KEY ({}) REFERENCES {} ({}) ON DELETE {on_delete} ON UPDATE {on_update};",
+            "CREATE TABLE {} (\n    {}\n){options};",
+            quoted(&name),
+            lines.remove(&name).unwrap_or_default().join(",\n    ")
+        );
+    }
+    for (table, name, columns, target, referred, on_delete, on_update) in keys {
+        let names =
+            |names: &[String]| names.iter().map(|name| quoted(name)).collect::<Vec<_>>().join(", ");
+        let _ = writeln!(
+            out,
+            "ALTER TABLE {} ADD CONSTRAINT {} FOREIGN KEY ({}) REFERENCES {} ({}) ON DELETE \
+             {on_delete} ON UPDATE {on_update};",
             quoted(table),
             quoted(name),
             names(columns),
@@ -181,10 +238,13 @@ fn put_together(tables: &[Row], columns: &[Row], indexes: &[Row], keys: &[Refere
 }
 
 fn column(row: &Row, collation: Option<String>, database: Database) -> String {
-    let (ty, extra, comment, generated) = (text(row, 2), text(row, 5).to_lowercase(), text(row, 6), text(row, 7));
+    let (ty, extra, comment, generated) =
+        (text(row, 2), text(row, 5).to_lowercase(), text(row, 6), text(row, 7));
     let mut out = format!("{} {ty}", quoted(&text(row, 1)));
     // A text of JSON has a collation of its own.
-    if let Some(collation) = collation.filter(|collation| !(ty == "longtext" && collation == "utf8mb4_bin")) {
+    if let Some(collation) =
+        collation.filter(|collation| !(ty == "longtext" && collation == "utf8mb4_bin"))
+    {
         let _ = write!(out, " COLLATE {collation}");
     }
     if !generated.is_empty() {
@@ -222,7 +282,11 @@ fn indexed(rows: &[Row]) -> Vec<Indexed> {
     let mut found: Vec<Indexed> = Vec::new();
     for row in rows {
         let head = maybe(row, 6).map_or(String::new(), |letters| format!("({letters})"));
-        let part = format!("{}{head}{}", quoted(&text(row, 3)), if text(row, 4) == "D" { " DESC" } else { "" });
+        let part = format!(
+            "{}{head}{}",
+            quoted(&text(row, 3)),
+            if text(row, 4) == "D" { " DESC" } else { "" }
+        );
         let (table, name) = (text(row, 0), text(row, 1));
         match found.last_mut().filter(|last| last.0 == table && last.1 == name) {
             Some(last) => last.4.push(part),
@@ -235,8 +299,10 @@ fn indexed(rows: &[Row]) -> Vec<Indexed> {
 type Reference = (String, String, Vec<String>, String, Vec<String>, String, String);
 
 fn references(rows: &[Row], rules: &[Row]) -> Vec<Reference> {
-    let rules: HashMap<(String, String), (String, String)> =
-        rules.iter().map(|row| ((text(row, 0), text(row, 1)), (text(row, 2), text(row, 3)))).collect();
+    let rules: HashMap<(String, String), (String, String)> = rules
+        .iter()
+        .map(|row| ((text(row, 0), text(row, 1)), (text(row, 2), text(row, 3))))
+        .collect();
     let mut found: Vec<Reference> = Vec::new();
     for row in rows {
         let (table, name) = (text(row, 0), text(row, 1));
@@ -247,8 +313,19 @@ fn references(rows: &[Row], rules: &[Row]) -> Vec<Reference> {
             }
             None => {
                 let key = (table, name);
-                let (on_delete, on_update) = rules.get(&key).cloned().unwrap_or_else(|| ("NO ACTION".into(), "NO ACTION".into()));
-                found.push((key.0, key.1, vec![text(row, 2)], text(row, 3), vec![text(row, 4)], on_delete, on_update));
+                let (on_delete, on_update) = rules
+                    .get(&key)
+                    .cloned()
+                    .unwrap_or_else(|| ("NO ACTION".into(), "NO ACTION".into()));
+                found.push((
+                    key.0,
+                    key.1,
+                    vec![text(row, 2)],
+                    text(row, 3),
+                    vec![text(row, 4)],
+                    on_delete,
+                    on_update,
+                ));
             }
         }
     }

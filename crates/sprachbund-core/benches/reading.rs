@@ -1,4 +1,5 @@
-//! Reading a generated project of 1,000 entities in 200 files, beside the bare syntax-tree parse of the same bytes.
+//! Reading a generated project of 1,000 entities in 200 files, beside the bare syntax-tree parse of
+//! the same bytes.
 
 mod project;
 
@@ -16,11 +17,19 @@ fn reading(criterion: &mut Criterion) {
                 bencher.iter_with_large_drop(|| on(threads, || bare(dialect, &project)))
             });
             group.bench_function(format!("bytes to schema, {threads} cores"), |bencher| {
-                bencher.iter_batched(|| project.clone(), |project| on(threads, || schema(dialect, project)), BatchSize::LargeInput)
+                bencher.iter_batched(
+                    || project.clone(),
+                    |project| on(threads, || schema(dialect, project)),
+                    BatchSize::LargeInput,
+                )
             });
         }
         group.bench_function("files without declarations", |bencher| {
-            bencher.iter_batched(|| idle.clone(), |idle| on(1, || schema(dialect, idle)), BatchSize::LargeInput)
+            bencher.iter_batched(
+                || idle.clone(),
+                |idle| on(1, || schema(dialect, idle)),
+                BatchSize::LargeInput,
+            )
         });
         group.finish();
     }

@@ -1,5 +1,6 @@
-//! Every capability that a dialect claims has a case: declarations that the real framework takes (those of `conformance/` and of the
-//! demo), which hold it, and which are read, fitted and written back without loss.
+//! Every capability that a dialect claims has a case: declarations that the real framework takes
+//! (those of `conformance/` and of the demo), which hold it, and which are read, fitted and written
+//! back without loss.
 
 use std::path::{Path, PathBuf};
 
@@ -12,80 +13,175 @@ use sprachbund_core::fit::fit;
 use sprachbund_core::reading::read;
 use sprachbund_core::schema::facts::{Aspect, Difference, Element, differences};
 use sprachbund_core::schema::{
-    Database, Deferrable, EnforcedBy, Entity, EntityKind, Field, Inheritance, Purpose, Relation, RelationKind, Schema, Type, UniqueAs,
+    Action, Database, Deferrable, EnforcedBy, Entity, EntityKind, Field, ForeignKey, Index,
+    Inheritance, Purpose, Relation, RelationKind, Schema, Type, UniqueAs,
 };
 use sprachbund_core::source::NoFiles;
 
-/// Whether a schema holds what a capability is about.
-fn holds(schema: &Schema, feature: Feature) -> bool {
-    let entity = |test: &dyn Fn(&Entity) -> bool| schema.entities.iter().any(test);
-    let field = |test: &dyn Fn(&Field) -> bool| entity(&|entity| entity.fields.iter().any(test));
-    let relation = |test: &dyn Fn(&Relation) -> bool| entity(&|entity| entity.relations.iter().any(test));
-    let index = |test: &dyn Fn(&sprachbund_core::schema::Index) -> bool| entity(&|entity| entity.indexes.iter().any(test));
-    let key = |test: &dyn Fn(&sprachbund_core::schema::ForeignKey) -> bool| entity(&|entity| entity.foreign_keys.iter().any(test));
-    let acts = |action| action != sprachbund_core::schema::Action::NoAction;
-    let inherits = |how: Inheritance| entity(&|entity| entity.inherits.as_ref().is_some_and(|inherits| inherits.how == how));
-    let purpose = |purpose: Purpose| field(&|field| field.purpose == Some(purpose));
-    match feature {
-        Feature::DatabaseDefault => field(&|field| field.defaults.database.is_some()),
-        Feature::ApplicationDefault => field(&|field| field.defaults.application.is_some()),
-        Feature::ApplicationUpdate => field(&|field| field.on_update.application.is_some()),
-        Feature::DatabaseAction => key(&|key| acts(key.on_delete)),
-        Feature::SetDefault => key(&|key| key.on_delete == sprachbund_core::schema::Action::SetDefault),
-        Feature::ApplicationAction => relation(&|relation| relation.on_delete.is_some_and(acts)),
-        Feature::Deferrable => key(&|key| key.deferrable == Some(Deferrable::InitiallyDeferred)),
-        Feature::UnenforcedReference => key(&|key| key.enforced == EnforcedBy::Application),
-        Feature::DescendingIndex => index(&|index| index.parts.iter().any(|part| part.descending)),
-        Feature::ExpressionIndex => index(&|index| index.parts.iter().any(|part| part.expression.is_some())),
-        Feature::OperatorClass => index(&|index| index.parts.iter().any(|part| part.operator_class.is_some())),
-        Feature::IndexMethod => index(&|index| index.method.is_some()),
-        Feature::CoveringIndex => index(&|index| !index.include.is_empty()),
-        Feature::PartialIndex => index(&|index| index.condition.is_some()),
-        Feature::UniqueIndex => {
-            index(&|index| index.unique) || entity(&|entity| entity.uniques.iter().any(|unique| unique.r#as == UniqueAs::Index))
-        }
-        Feature::DeferrableUnique => entity(&|entity| entity.uniques.iter().any(|unique| unique.deferrable.is_some())),
-        Feature::NullsNotDistinct => {
-            index(&|index| index.nulls_not_distinct) || entity(&|entity| entity.uniques.iter().any(|unique| unique.nulls_not_distinct))
-        }
-        Feature::Check => entity(&|entity| !entity.checks.is_empty()),
-        Feature::Exclusion => entity(&|entity| !entity.exclusions.is_empty()),
-        Feature::StoredGenerated => field(&|field| field.generated.as_ref().is_some_and(|generated| generated.stored)),
-        Feature::VirtualGenerated => field(&|field| field.generated.as_ref().is_some_and(|generated| !generated.stored)),
-        Feature::ColumnComment => field(&|field| field.comment.is_some()),
-        Feature::TableComment => entity(&|entity| entity.comment.is_some()),
-        Feature::Collation => field(&|field| field.collation.is_some()),
-        Feature::Choices => field(&|field| field.choices.is_some()),
-        Feature::ChoicesOfAny => field(&|field| field.choices.is_some() && !field.r#type.is_text()),
-        Feature::CodeValues => schema.enums.iter().flat_map(|known| &known.members).any(|member| member.in_code.is_some()),
-        Feature::EnumType => field(&|field| matches!(field.r#type, Type::Enum(_))),
-        Feature::NestedArray => field(&|field| matches!(&field.r#type, Type::Array(element) if matches!(**element, Type::Array(_)))),
-        Feature::InputRules => field(&|field| !field.rules.is_empty()),
-        Feature::Format => field(&|field| field.format.is_some()),
-        Feature::InputVoice => field(&|field| field.required_on_input.is_some()),
-        Feature::CodeVoice => field(&|field| field.optional_in_code.is_some()),
-        Feature::DisplayLabel => entity(&|entity| entity.label.is_some()),
-        Feature::Order => entity(&|entity| !entity.order.is_empty()),
-        Feature::SoftDelete => entity(&|entity| entity.soft_delete.is_some()),
-        Feature::VersionColumn => purpose(Purpose::Version),
-        Feature::CreationTime => purpose(Purpose::CreationTime),
-        Feature::UpdateTime => purpose(Purpose::UpdateTime),
-        Feature::JoinedInheritance => inherits(Inheritance::Joined),
-        Feature::SameTable => inherits(Inheritance::SameTable),
-        Feature::Namespace => entity(&|entity| entity.namespace.is_some()),
-        Feature::CompositeKey => entity(&|entity| !entity.join && entity.key_columns().len() > 1),
-        Feature::CompositeReference => relation(&|relation| relation.columns.len() > 1),
-        Feature::Keyless => entity(&|entity| entity.primary_key.is_none() && entity.mapped.table && entity.inherits.is_none()),
-        Feature::View => entity(&|entity| entity.kind == EntityKind::View),
-        Feature::KeyOfView => entity(&|entity| entity.kind == EntityKind::View && entity.primary_key.is_some()),
-        Feature::Unmanaged => entity(&|entity| !entity.mapped.table && !entity.external && entity.kind != EntityKind::View),
-        Feature::InlineEnum => schema.enums.iter().any(|known| known.inline),
-        Feature::ConstraintName => {
-            key(&|key| key.name.is_some()) || entity(&|entity| entity.primary_key.as_ref().is_some_and(|key| key.name.is_some()))
-        }
-        Feature::SymmetricalRelation => relation(&|relation| relation.symmetrical),
-        Feature::ThroughFields => relation(&|relation| relation.kind == RelationKind::ManyToMany && !relation.through_fields.is_empty()),
+/// The elements of a schema, by what is asked of them.
+struct Asked<'s>(&'s Schema);
+
+impl Asked<'_> {
+    fn entity(&self, test: impl Fn(&Entity) -> bool) -> bool {
+        self.0.entities.iter().any(test)
     }
+
+    fn field(&self, test: impl Fn(&Field) -> bool) -> bool {
+        self.entity(|entity| entity.fields.iter().any(&test))
+    }
+
+    fn relation(&self, test: impl Fn(&Relation) -> bool) -> bool {
+        self.entity(|entity| entity.relations.iter().any(&test))
+    }
+
+    fn index(&self, test: impl Fn(&Index) -> bool) -> bool {
+        self.entity(|entity| entity.indexes.iter().any(&test))
+    }
+
+    fn key(&self, test: impl Fn(&ForeignKey) -> bool) -> bool {
+        self.entity(|entity| entity.foreign_keys.iter().any(&test))
+    }
+
+    fn inherits(&self, how: Inheritance) -> bool {
+        self.entity(|entity| entity.inherits.as_ref().is_some_and(|inherits| inherits.how == how))
+    }
+
+    fn purpose(&self, purpose: Purpose) -> bool {
+        self.field(|field| field.purpose == Some(purpose))
+    }
+}
+
+fn acts(action: Action) -> bool {
+    action != Action::NoAction
+}
+
+/// Whether a schema holds what a capability is about; each group knows its own.
+fn holds(schema: &Schema, feature: Feature) -> bool {
+    let asked = Asked(schema);
+    let known = of_constraints(&asked, feature)
+        .or_else(|| of_columns(&asked, feature))
+        .or_else(|| of_entities(&asked, feature));
+    known.unwrap_or_else(|| panic!("no case for {feature:?}"))
+}
+
+fn of_columns(asked: &Asked<'_>, feature: Feature) -> Option<bool> {
+    Some(match feature {
+        Feature::StoredGenerated => {
+            asked.field(|field| field.generated.as_ref().is_some_and(|generated| generated.stored))
+        }
+        Feature::VirtualGenerated => {
+            asked.field(|field| field.generated.as_ref().is_some_and(|generated| !generated.stored))
+        }
+        Feature::ColumnComment => asked.field(|field| field.comment.is_some()),
+        Feature::TableComment => asked.entity(|entity| entity.comment.is_some()),
+        Feature::Collation => asked.field(|field| field.collation.is_some()),
+        Feature::Choices => asked.field(|field| field.choices.is_some()),
+        Feature::ChoicesOfAny => {
+            asked.field(|field| field.choices.is_some() && !field.r#type.is_text())
+        }
+        Feature::CodeValues => asked
+            .0
+            .enums
+            .iter()
+            .flat_map(|known| &known.members)
+            .any(|member| member.in_code.is_some()),
+        Feature::EnumType => asked.field(|field| matches!(field.r#type, Type::Enum(_))),
+        Feature::NestedArray => asked.field(|field| {
+            matches!(&field.r#type, Type::Array(element) if matches!(**element,
+                Type::Array(_)))
+        }),
+        Feature::InputRules => asked.field(|field| !field.rules.is_empty()),
+        Feature::Format => asked.field(|field| field.format.is_some()),
+        Feature::InputVoice => asked.field(|field| field.required_on_input.is_some()),
+        Feature::CodeVoice => asked.field(|field| field.optional_in_code.is_some()),
+        _ => return None,
+    })
+}
+
+fn of_entities(asked: &Asked<'_>, feature: Feature) -> Option<bool> {
+    Some(match feature {
+        Feature::DisplayLabel => asked.entity(|entity| entity.label.is_some()),
+        Feature::Order => asked.entity(|entity| !entity.order.is_empty()),
+        Feature::SoftDelete => asked.entity(|entity| entity.soft_delete.is_some()),
+        Feature::VersionColumn => asked.purpose(Purpose::Version),
+        Feature::CreationTime => asked.purpose(Purpose::CreationTime),
+        Feature::UpdateTime => asked.purpose(Purpose::UpdateTime),
+        Feature::JoinedInheritance => asked.inherits(Inheritance::Joined),
+        Feature::SameTable => asked.inherits(Inheritance::SameTable),
+        Feature::Namespace => asked.entity(|entity| entity.namespace.is_some()),
+        Feature::CompositeKey => {
+            asked.entity(|entity| !entity.join && entity.key_columns().len() > 1)
+        }
+        Feature::CompositeReference => asked.relation(|relation| relation.columns.len() > 1),
+        Feature::Keyless => asked.entity(|entity| {
+            entity.primary_key.is_none() && entity.mapped.table && entity.inherits.is_none()
+        }),
+        Feature::View => asked.entity(|entity| entity.kind == EntityKind::View),
+        Feature::KeyOfView => {
+            asked.entity(|entity| entity.kind == EntityKind::View && entity.primary_key.is_some())
+        }
+        Feature::Unmanaged => asked.entity(|entity| {
+            !entity.mapped.table && !entity.external && entity.kind != EntityKind::View
+        }),
+        Feature::InlineEnum => asked.0.enums.iter().any(|known| known.inline),
+        Feature::ConstraintName => {
+            asked.key(|key| key.name.is_some())
+                || asked.entity(|entity| {
+                    entity.primary_key.as_ref().is_some_and(|key| key.name.is_some())
+                })
+        }
+        Feature::SymmetricalRelation => asked.relation(|relation| relation.symmetrical),
+        Feature::ThroughFields => asked.relation(|relation| {
+            relation.kind == RelationKind::ManyToMany && !relation.through_fields.is_empty()
+        }),
+        _ => return None,
+    })
+}
+
+fn of_constraints(asked: &Asked<'_>, feature: Feature) -> Option<bool> {
+    Some(match feature {
+        Feature::DatabaseDefault => asked.field(|field| field.defaults.database.is_some()),
+        Feature::ApplicationDefault => asked.field(|field| field.defaults.application.is_some()),
+        Feature::ApplicationUpdate => asked.field(|field| field.on_update.application.is_some()),
+        Feature::DatabaseAction => asked.key(|key| acts(key.on_delete)),
+        Feature::SetDefault => asked.key(|key| key.on_delete == Action::SetDefault),
+        Feature::ApplicationAction => {
+            asked.relation(|relation| relation.on_delete.is_some_and(acts))
+        }
+        Feature::Deferrable => {
+            asked.key(|key| key.deferrable == Some(Deferrable::InitiallyDeferred))
+        }
+        Feature::UnenforcedReference => asked.key(|key| key.enforced == EnforcedBy::Application),
+        Feature::DescendingIndex => {
+            asked.index(|index| index.parts.iter().any(|part| part.descending))
+        }
+        Feature::ExpressionIndex => {
+            asked.index(|index| index.parts.iter().any(|part| part.expression.is_some()))
+        }
+        Feature::OperatorClass => {
+            asked.index(|index| index.parts.iter().any(|part| part.operator_class.is_some()))
+        }
+        Feature::IndexMethod => asked.index(|index| index.method.is_some()),
+        Feature::CoveringIndex => asked.index(|index| !index.include.is_empty()),
+        Feature::PartialIndex => asked.index(|index| index.condition.is_some()),
+        Feature::UniqueIndex => {
+            asked.index(|index| index.unique)
+                || asked.entity(|entity| {
+                    entity.uniques.iter().any(|unique| unique.r#as == UniqueAs::Index)
+                })
+        }
+        Feature::DeferrableUnique => {
+            asked.entity(|entity| entity.uniques.iter().any(|unique| unique.deferrable.is_some()))
+        }
+        Feature::NullsNotDistinct => {
+            asked.index(|index| index.nulls_not_distinct)
+                || asked
+                    .entity(|entity| entity.uniques.iter().any(|unique| unique.nulls_not_distinct))
+        }
+        Feature::Check => asked.entity(|entity| !entity.checks.is_empty()),
+        Feature::Exclusion => asked.entity(|entity| !entity.exclusions.is_empty()),
+        _ => return None,
+    })
 }
 
 /// The files of a folder, each under its path in it.
@@ -96,7 +192,11 @@ fn files(folder: &Path) -> Vec<(String, String)> {
         match std::fs::read_dir(&path) {
             Ok(entries) => waiting.extend(entries.flatten().map(|entry| entry.path())),
             Err(_) => found.extend(std::fs::read_to_string(&path).ok().map(|text| {
-                let name = path.strip_prefix(folder).expect("inside the folder").to_string_lossy().replace('\\', "/");
+                let name = path
+                    .strip_prefix(folder)
+                    .expect("inside the folder")
+                    .to_string_lossy()
+                    .replace('\\', "/");
                 (name, text)
             })),
         }
@@ -105,21 +205,57 @@ fn files(folder: &Path) -> Vec<(String, String)> {
     found
 }
 
-/// Small declarations of what the cases lack: the dialect, the servers on which they are meant, path and text.
+/// Small declarations of what the cases lack: the dialect, the servers on which they are meant,
+/// path and text.
 const MORE: &[(&str, &[Database], &str, &str)] = &[
-    ("django", &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite], "harbour/models.py", DJANGO),
-    ("django", &[Database::MySql, Database::MariaDb, Database::Sqlite], "harbour/models.py", DJANGO_VIRTUAL),
+    (
+        "django",
+        &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
+        "harbour/models.py",
+        DJANGO,
+    ),
+    (
+        "django",
+        &[Database::MySql, Database::MariaDb, Database::Sqlite],
+        "harbour/models.py",
+        DJANGO_VIRTUAL,
+    ),
     ("mongoose", &[Database::MongoDb], "harbour/models.ts", MONGOOSE),
     ("prisma", &[Database::PostgreSql], "harbour.prisma", PRISMA_NAMESPACE),
-    ("prisma", &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite], "harbour.prisma", PRISMA),
+    (
+        "prisma",
+        &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
+        "harbour.prisma",
+        PRISMA,
+    ),
     ("sequelize", &[Database::PostgreSql, Database::Sqlite], "harbour/models.ts", SEQUELIZE),
     ("sequelize", &[Database::PostgreSql], "harbour/models.ts", SEQUELIZE_POSTGRESQL),
-    ("sqlalchemy", &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite], "harbour/models.py", SQLALCHEMY),
+    (
+        "sqlalchemy",
+        &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
+        "harbour/models.py",
+        SQLALCHEMY,
+    ),
     ("sqlalchemy", &[Database::PostgreSql], "harbour/models.py", SQLALCHEMY_POSTGRESQL),
-    ("sqlalchemy", &[Database::PostgreSql, Database::Sqlite], "harbour/models.py", SQLALCHEMY_SETS_DEFAULT),
-    ("sqlalchemy", &[Database::MySql, Database::MariaDb, Database::Sqlite], "harbour/models.py", SQLALCHEMY_VIRTUAL),
+    (
+        "sqlalchemy",
+        &[Database::PostgreSql, Database::Sqlite],
+        "harbour/models.py",
+        SQLALCHEMY_SETS_DEFAULT,
+    ),
+    (
+        "sqlalchemy",
+        &[Database::MySql, Database::MariaDb, Database::Sqlite],
+        "harbour/models.py",
+        SQLALCHEMY_VIRTUAL,
+    ),
     ("typeorm", &[Database::PostgreSql], "harbour/quay.entity.ts", TYPEORM_NAMESPACE),
-    ("typeorm", &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite], "harbour/tide.entity.ts", TYPEORM),
+    (
+        "typeorm",
+        &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
+        "harbour/tide.entity.ts",
+        TYPEORM,
+    ),
 ];
 
 const DJANGO: &str = r#"
@@ -128,7 +264,8 @@ from django.db import models
 
 class Buoy(models.Model):
     name = models.CharField(max_length=9, db_collation="C")
-    beside = models.ManyToManyField("self", through="Pair", through_fields=["one", "other"], symmetrical=False, related_name="+")
+    beside = models.ManyToManyField("self", through="Pair", through_fields=["one", "other"],
+        symmetrical=False, related_name="+")
 
 
 class Pair(models.Model):
@@ -143,7 +280,8 @@ from django.db import models
 
 class Berth(models.Model):
     depth = models.IntegerField()
-    draught = models.GeneratedField(expression=models.F("depth") - 1, output_field=models.IntegerField(), db_persist=False)
+    draught = models.GeneratedField(expression=models.F("depth") - 1,
+        output_field=models.IntegerField(), db_persist=False)
 "#;
 
 const MONGOOSE: &str = r#"
@@ -188,7 +326,8 @@ class Log extends Model {
 Log.init({ grade: { type: DataTypes.INTEGER, validate: { isIn: [[1, 2]] } } }, { sequelize });
 const Quay = sequelize.define('Quay', { name: DataTypes.STRING });
 const Berth = sequelize.define('Berth', {
-  quayId: { type: DataTypes.INTEGER, defaultValue: 1, references: { model: Quay, key: 'id' }, onDelete: 'SET DEFAULT' },
+  quayId: { type: DataTypes.INTEGER, defaultValue: 1, references: { model: Quay, key: 'id' },
+      onDelete: 'SET DEFAULT' },
 });
 "#;
 
@@ -206,7 +345,8 @@ const Quay = sequelize.define(
   },
 );
 const Berth = sequelize.define('Berth', {
-  quayId: { type: DataTypes.INTEGER, references: { model: Quay, key: 'id', deferrable: Deferrable.INITIALLY_DEFERRED } },
+  quayId: { type: DataTypes.INTEGER, references: { model: Quay, key: 'id',
+      deferrable: Deferrable.INITIALLY_DEFERRED } },
 });
 "#;
 
@@ -278,7 +418,8 @@ class Berth(Base):
     __table_args__ = (sa.Index("by_lower", sa.text("lower(name)")),)
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(sa.String(9))
-    beside_id: Mapped[int] = mapped_column(sa.ForeignKey("berths.id", ondelete="SET DEFAULT"), server_default="1")
+    beside_id: Mapped[int] = mapped_column(sa.ForeignKey("berths.id", ondelete="SET DEFAULT"),
+        server_default="1")
 "#;
 
 const SQLALCHEMY_VIRTUAL: &str = r#"
@@ -337,7 +478,8 @@ export class Busy {
 /// The folders that hold declarations in a dialect: the demo, and those of the conformance cases.
 fn folders(dialect: &Dialect) -> Vec<PathBuf> {
     let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("../..");
-    let cases = std::fs::read_dir(root.join("conformance/cases").join(dialect.id)).expect("cases of the dialect");
+    let cases = std::fs::read_dir(root.join("conformance/cases").join(dialect.id))
+        .expect("cases of the dialect");
     let mut folders: Vec<PathBuf> = cases.flatten().map(|entry| entry.path()).collect();
     folders.push(root.join("demo").join(dialect.id));
     folders.sort();
@@ -345,27 +487,48 @@ fn folders(dialect: &Dialect) -> Vec<PathBuf> {
 }
 
 /// What is read back from what is written of declarations, and where that is something else.
-fn round(inputs: Vec<(String, String)>, dialect: &Dialect, database: Database) -> (Schema, Vec<String>) {
+fn round(
+    inputs: Vec<(String, String)>,
+    dialect: &Dialect,
+    database: Database,
+) -> (Schema, Vec<String>) {
     let mut settings = Settings { database: Some(database), ..Settings::default() };
     let schema = read(inputs, dialect, &mut settings, &NoFiles).schema;
     let fitted = fit(&schema, dialect, &settings);
     let printed = printed(dialect, &fitted.schema, &(dialect.conventions)(&settings));
     let inputs = printed.into_iter().map(|file| (file.path, file.text)).collect();
     let back = read(inputs, dialect, &mut settings.clone(), &NoFiles).schema;
-    // What a list without a name is called, or a document inside another, follows from the class around it.
-    let inline = |name: &str| fitted.schema.enums.iter().chain(&back.enums).any(|known| known.inline && known.name == name);
+    // What a list without a name is called, or a document inside another, follows from the class
+    // around it.
+    let inline = |name: &str| {
+        fitted
+            .schema
+            .enums
+            .iter()
+            .chain(&back.enums)
+            .any(|known| known.inline && known.name == name)
+    };
     let named = |one: &&Difference| match (&one.key.element, &one.key.aspect) {
         (Element::Enumeration(name), _) => !inline(name),
         (_, Aspect::Type | Aspect::Choices) => {
-            let name =
-                |value: &Option<Value>| value.as_ref().and_then(Value::as_str).unwrap_or_default().trim_matches(')').replace("enum(", "");
+            let name = |value: &Option<Value>| {
+                value
+                    .as_ref()
+                    .and_then(Value::as_str)
+                    .unwrap_or_default()
+                    .trim_matches(')')
+                    .replace("enum(", "")
+            };
             !(inline(&name(&one.left)) && inline(&name(&one.right)))
         }
         (Element::Table, Aspect::Class) => !one.key.table.contains('.'),
         _ => true,
     };
     let found = differences(&fitted.schema, &back);
-    let other = found.iter().filter(named).map(|one| format!("{}: {:?} becomes {:?}", one.key, one.left, one.right));
+    let other = found
+        .iter()
+        .filter(named)
+        .map(|one| format!("{}: {:?} becomes {:?}", one.key, one.left, one.right));
     let other = other.collect();
     (back, other)
 }
@@ -373,24 +536,39 @@ fn round(inputs: Vec<(String, String)>, dialect: &Dialect, database: Database) -
 #[test]
 fn every_capability_has_a_case_without_loss() {
     let mut missing = Vec::new();
-    for dialect in DIALECTS.iter().filter(|dialect| matches!(dialect.medium, Medium::Classes { .. })) {
+    for dialect in
+        DIALECTS.iter().filter(|dialect| matches!(dialect.medium, Medium::Classes { .. }))
+    {
         for database in dialect.databases.iter().copied() {
             let mut schemas = Vec::new();
             for folder in folders(dialect) {
                 let (schema, other) = round(files(&folder), dialect, database);
-                let place = format!("{} on {}, {}", dialect.framework, database.title(), folder.display());
+                let place =
+                    format!("{} on {}, {}", dialect.framework, database.title(), folder.display());
                 missing.extend(other.into_iter().map(|what| format!("{place}: {what}")));
                 schemas.push(schema);
             }
-            for (_, _, path, text) in MORE.iter().filter(|(of, on, ..)| *of == dialect.id && on.contains(&database)) {
-                let (schema, other) = round(vec![((*path).to_owned(), (*text).to_owned())], dialect, database);
-                missing.extend(other.into_iter().map(|what| format!("{} on {}, more: {what}", dialect.framework, database.title())));
+            for (_, _, path, text) in
+                MORE.iter().filter(|(of, on, ..)| *of == dialect.id && on.contains(&database))
+            {
+                let (schema, other) =
+                    round(vec![((*path).to_owned(), (*text).to_owned())], dialect, database);
+                missing.extend(other.into_iter().map(|what| {
+                    format!("{} on {}, more: {what}", dialect.framework, database.title())
+                }));
                 schemas.push(schema);
             }
-            let capabilities = (dialect.capabilities)(&Settings { database: Some(database), ..Settings::default() });
+            let capabilities = (dialect.capabilities)(&Settings {
+                database: Some(database),
+                ..Settings::default()
+            });
             for (feature, _) in FEATURES.iter().filter(|(feature, _)| capabilities.has(*feature)) {
                 if !schemas.iter().any(|schema| holds(schema, *feature)) {
-                    missing.push(format!("{} on {}: {feature:?}", dialect.framework, database.title()));
+                    missing.push(format!(
+                        "{} on {}: {feature:?}",
+                        dialect.framework,
+                        database.title()
+                    ));
                 }
             }
         }
@@ -398,7 +576,8 @@ fn every_capability_has_a_case_without_loss() {
     assert!(missing.is_empty(), "\n{}", missing.join("\n"));
 }
 
-/// A release of the server, a dialect on PostgreSQL, and whether a column that is computed when it is read can be said there.
+/// A release of the server, a dialect on PostgreSQL, and whether a column that is computed when it
+/// is read can be said there.
 #[test]
 fn what_a_release_of_the_server_holds_is_said_by_those_dialects_that_can() {
     for (release, id, wanted) in [
@@ -412,7 +591,15 @@ fn what_a_release_of_the_server_holds_is_said_by_those_dialects_that_can() {
         (Some((18, 0)), "sequelize", false),
     ] {
         let dialect = DIALECTS.iter().find(|dialect| dialect.id == id).expect("a dialect");
-        let settings = Settings { database: Some(Database::PostgreSql), server_release: release, ..Settings::default() };
-        assert_eq!((dialect.capabilities)(&settings).has(Feature::VirtualGenerated), wanted, "{id} on {release:?}");
+        let settings = Settings {
+            database: Some(Database::PostgreSql),
+            server_release: release,
+            ..Settings::default()
+        };
+        assert_eq!(
+            (dialect.capabilities)(&settings).has(Feature::VirtualGenerated),
+            wanted,
+            "{id} on {release:?}"
+        );
     }
 }

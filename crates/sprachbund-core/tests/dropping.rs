@@ -11,14 +11,19 @@ use sprachbund_core::source::NoFiles;
 /// What a table of columns `a`, `b`, `c` has left of `parts` when `a` is dropped.
 fn left(parts: &str, after: &str, server: Database) -> Vec<String> {
     let dialect = by_id("sql").expect("a dialect");
-    let text = format!("CREATE TABLE t (a int NOT NULL, b int NOT NULL, c int NOT NULL{parts});\n{after}");
+    let text =
+        format!("CREATE TABLE t (a int NOT NULL, b int NOT NULL, c int NOT NULL{parts});\n{after}");
     let mut settings = Settings { database: Some(server), ..Settings::default() };
     let mut schema = read(vec![("t.sql".into(), text)], dialect, &mut settings, &NoFiles).schema;
     column(&mut schema.entities[0], "a", server);
     let of_column = |text: &String| text.contains(", column ");
-    let told = facts(&schema).into_keys().map(|key| key.to_string()).filter(|text| !of_column(text));
-    let elements = told.filter_map(|text| text.strip_prefix("t, ").map(str::to_owned)).filter(|text| text.contains(", "));
-    let mut elements: Vec<String> = elements.filter_map(|text| Some(text.rsplit_once(", ")?.0.to_owned())).collect();
+    let told =
+        facts(&schema).into_keys().map(|key| key.to_string()).filter(|text| !of_column(text));
+    let elements = told
+        .filter_map(|text| text.strip_prefix("t, ").map(str::to_owned))
+        .filter(|text| text.contains(", "));
+    let mut elements: Vec<String> =
+        elements.filter_map(|text| Some(text.rsplit_once(", ")?.0.to_owned())).collect();
     elements.dedup();
     elements
 }
@@ -32,13 +37,25 @@ fn what_uses_a_column_goes_with_it_or_loses_it() {
     let cases: &[Case<'_>] = &[
         (", PRIMARY KEY (a, b)", "", &[(PostgreSql, &[]), (MySql, &["key"]), (Sqlite, &[])]),
         (", PRIMARY KEY (a)", "", &[(PostgreSql, &[]), (MySql, &[]), (MariaDb, &[])]),
-        (", PRIMARY KEY (b)", "", &[(PostgreSql, &["key"]), (MySql, &["key"]), (MariaDb, &["key"])]),
+        (
+            ", PRIMARY KEY (b)",
+            "",
+            &[(PostgreSql, &["key"]), (MySql, &["key"]), (MariaDb, &["key"])],
+        ),
         (", UNIQUE (a, b)", "", &[(PostgreSql, &[]), (MySql, &["unique b"])]),
         (", UNIQUE (b, c)", "", &[(PostgreSql, &["unique b, c"]), (MySql, &["unique b, c"])]),
         (", CHECK (a > 0)", "", &[(PostgreSql, &[]), (MySql, &[]), (MariaDb, &[])]),
         (", CHECK (a > b)", "", &[(PostgreSql, &[])]),
-        (", CHECK (b > 0)", "", &[(PostgreSql, &["check \"b\" > 0"]), (MySql, &["check \"b\" > 0"])]),
-        ("", "CREATE INDEX i ON t (a, b);", &[(PostgreSql, &[]), (MySql, &["index b"]), (MariaDb, &["index b"])]),
+        (
+            ", CHECK (b > 0)",
+            "",
+            &[(PostgreSql, &["check \"b\" > 0"]), (MySql, &["check \"b\" > 0"])],
+        ),
+        (
+            "",
+            "CREATE INDEX i ON t (a, b);",
+            &[(PostgreSql, &[]), (MySql, &["index b"]), (MariaDb, &["index b"])],
+        ),
         ("", "CREATE INDEX i ON t (a);", &[(PostgreSql, &[]), (MySql, &[])]),
         ("", "CREATE INDEX i ON t (b) WHERE a > 0;", &[(PostgreSql, &[])]),
         ("", "CREATE INDEX i ON t (b) INCLUDE (a);", &[(PostgreSql, &[])]),
@@ -47,7 +64,12 @@ fn what_uses_a_column_goes_with_it_or_loses_it() {
     ];
     for (parts, after, outcomes) in cases {
         for (server, wanted) in *outcomes {
-            assert_eq!(left(parts, after, *server), *wanted, "{parts} {after} on {}", server.title());
+            assert_eq!(
+                left(parts, after, *server),
+                *wanted,
+                "{parts} {after} on {}",
+                server.title()
+            );
         }
     }
 }

@@ -1,4 +1,5 @@
-//! What a value is worth, and through which imports it is found: each case is a default that names something.
+//! What a value is worth, and through which imports it is found: each case is a default that names
+//! something.
 
 use std::collections::HashMap;
 
@@ -26,16 +27,20 @@ impl FileProvider for Files {
 /// The default of `a`: a literal as JSON, other defaults as JSON of their kind, `nothing` for none.
 fn default(dialect: &str, text: String, files: &[(&'static str, &'static str)]) -> String {
     let dialect = by_id(dialect).expect("a dialect");
-    let provider = Files { texts: files.iter().copied().collect(), roots: vec!["packages".to_owned()] };
+    let provider =
+        Files { texts: files.iter().copied().collect(), roots: vec!["packages".to_owned()] };
     let mut settings = Settings { database: Some(Database::PostgreSql), ..Settings::default() };
     let path = format!("harbour/register/models.{}", dialect.extensions[0]);
     let reading = read(vec![(path, text)], dialect, &mut settings, &provider);
-    let entity = reading.schema.entities.iter().find(|entity| entity.name == "T").expect("an entity");
+    let entity =
+        reading.schema.entities.iter().find(|entity| entity.name == "T").expect("an entity");
     let field = entity.fields.iter().find(|field| field.column == "a").expect("a column");
     match field.defaults.application.as_deref().or(field.defaults.database.as_deref()) {
         Some(Default_::Literal(value)) => value.to_string(),
         Some(Default_::Function(function)) => format!("{function:?}"),
-        Some(Default_::Expression(expression)) => format!("{}: {}", expression.language, expression.text),
+        Some(Default_::Expression(expression)) => {
+            format!("{}: {}", expression.language, expression.text)
+        }
         None => "nothing".to_owned(),
     }
 }
@@ -44,7 +49,14 @@ fn django(head: &str, value: &str, files: &[(&'static str, &'static str)]) -> St
     default(
         "django",
         format!(
-            "from django.db import models\n{head}\n\n\nclass T(models.Model):\n    own = 4\n    a = models.IntegerField(default={value})\n"
+            "from django.db import models
+{head}
+
+
+class T(models.Model):
+    own = 4
+    a = models.IntegerField(default={value})
+"
         ),
         files,
     )
@@ -52,7 +64,15 @@ fn django(head: &str, value: &str, files: &[(&'static str, &'static str)]) -> St
 
 fn typeorm(head: &str, value: &str, files: &[(&'static str, &'static str)]) -> String {
     let text = format!(
-        "import {{ Column, Entity }} from 'typeorm';\n{head}\n\n@Entity()\nexport class T {{\n  @PrimaryColumn() id!: number;\n  @Column({{ type: 'int', default: {value} }}) a!: number;\n}}\n"
+        "import {{ Column, Entity }} from 'typeorm';
+{head}
+
+@Entity()
+export class T {{
+  @PrimaryColumn() id!: number;
+  @Column({{ type: 'int', default: {value} }}) a!: number;
+}}
+"
     );
     default("typeorm", text, files)
 }
@@ -87,7 +107,11 @@ fn python_values() {
         ("PIER = 'pier'", "PIER + '-x'", "\"pier-x\""),
         ("class Side:\n    PORT = 'p'", "Side.PORT", "\"p\""),
         ("class Side(models.TextChoices):\n    PORT = 'p', 'Port side'", "Side.PORT", "\"p\""),
-        ("class Side(models.TextChoices):\n    PORT = 'p', 'Port side'", "Side.PORT.value", "\"p\""),
+        (
+            "class Side(models.TextChoices):\n    PORT = 'p', 'Port side'",
+            "Side.PORT.value",
+            "\"p\"",
+        ),
         ("def four():\n    return 2 + 2", "four", "4"),
         ("def four():\n    return 2 + 2", "four()", "4"),
         ("class Side:\n    def port():\n        return 'p'", "Side.port", "python: Side.port"),
@@ -152,22 +176,48 @@ fn python_imports() {
         ("from .names import *", "LIMIT", &[("harbour/register/names.py", "LIMIT = 6")], "6"),
         ("from harbour.names import LIMIT", "LIMIT", &[("harbour/names.py", "LIMIT = 6")], "6"),
         ("import harbour.names as n", "n.LIMIT", &[("harbour/names.py", "LIMIT = 6")], "6"),
-        ("from .names import LIMIT", "LIMIT", &[("harbour/register/names/__init__.py", "LIMIT = 6")], "6"),
         (
             "from .names import LIMIT",
             "LIMIT",
-            &[("harbour/register/names/__init__.py", "from .depths import LIMIT"), ("harbour/register/names/depths.py", "LIMIT = 6")],
+            &[("harbour/register/names/__init__.py", "LIMIT = 6")],
             "6",
         ),
         (
             "from .names import LIMIT",
             "LIMIT",
-            &[("harbour/register/names.py", "from .depths import *"), ("harbour/register/depths.py", "BASE = 3\nLIMIT = BASE * 2")],
+            &[
+                ("harbour/register/names/__init__.py", "from .depths import LIMIT"),
+                ("harbour/register/names/depths.py", "LIMIT = 6"),
+            ],
             "6",
         ),
-        ("from depths.limits import LIMIT", "LIMIT", &[("packages/depths/limits.py", "LIMIT = 6")], "6"),
-        ("from .names import Side", "Side.PORT", &[("harbour/register/names.py", "class Side:\n    PORT = 'p'")], "\"p\""),
-        ("from .names import four", "four", &[("harbour/register/names.py", "N = 4\ndef four():\n    return N")], "4"),
+        (
+            "from .names import LIMIT",
+            "LIMIT",
+            &[
+                ("harbour/register/names.py", "from .depths import *"),
+                ("harbour/register/depths.py", "BASE = 3\nLIMIT = BASE * 2"),
+            ],
+            "6",
+        ),
+        (
+            "from depths.limits import LIMIT",
+            "LIMIT",
+            &[("packages/depths/limits.py", "LIMIT = 6")],
+            "6",
+        ),
+        (
+            "from .names import Side",
+            "Side.PORT",
+            &[("harbour/register/names.py", "class Side:\n    PORT = 'p'")],
+            "\"p\"",
+        ),
+        (
+            "from .names import four",
+            "four",
+            &[("harbour/register/names.py", "N = 4\ndef four():\n    return N")],
+            "4",
+        ),
         (
             "try:\n    from .names import LIMIT\nexcept ImportError:\n    LIMIT = None",
             "LIMIT",
@@ -177,7 +227,10 @@ fn python_imports() {
         (
             "from .names import LIMIT",
             "LIMIT",
-            &[("harbour/register/names.py", "from .depths import LIMIT"), ("harbour/register/depths.py", "from .names import LIMIT")],
+            &[
+                ("harbour/register/names.py", "from .depths import LIMIT"),
+                ("harbour/register/depths.py", "from .names import LIMIT"),
+            ],
             "python: LIMIT",
         ),
         ("from gone import LIMIT", "LIMIT", &[], "python: gone.LIMIT"),
@@ -190,15 +243,43 @@ fn python_imports() {
 #[test]
 fn typescript_imports() {
     let cases: &[Import] = &[
-        ("import { LIMIT } from './names';", "LIMIT", &[("harbour/register/names.ts", "export const LIMIT = 6;")], "6"),
-        ("import { LIMIT as L } from './names';", "L", &[("harbour/register/names.ts", "export const LIMIT = 6;")], "6"),
-        ("import * as names from './names';", "names.LIMIT", &[("harbour/register/names.ts", "export const LIMIT = 6;")], "6"),
-        ("import { LIMIT } from '../names';", "LIMIT", &[("harbour/names/index.ts", "export const LIMIT = 6;")], "6"),
-        ("import { LIMIT } from './names.js';", "LIMIT", &[("harbour/register/names.ts", "export const LIMIT = 6;")], "6"),
+        (
+            "import { LIMIT } from './names';",
+            "LIMIT",
+            &[("harbour/register/names.ts", "export const LIMIT = 6;")],
+            "6",
+        ),
+        (
+            "import { LIMIT as L } from './names';",
+            "L",
+            &[("harbour/register/names.ts", "export const LIMIT = 6;")],
+            "6",
+        ),
+        (
+            "import * as names from './names';",
+            "names.LIMIT",
+            &[("harbour/register/names.ts", "export const LIMIT = 6;")],
+            "6",
+        ),
         (
             "import { LIMIT } from '../names';",
             "LIMIT",
-            &[("harbour/names/index.ts", "export * from './depths';"), ("harbour/names/depths.ts", "export const LIMIT = 2 * 3;")],
+            &[("harbour/names/index.ts", "export const LIMIT = 6;")],
+            "6",
+        ),
+        (
+            "import { LIMIT } from './names.js';",
+            "LIMIT",
+            &[("harbour/register/names.ts", "export const LIMIT = 6;")],
+            "6",
+        ),
+        (
+            "import { LIMIT } from '../names';",
+            "LIMIT",
+            &[
+                ("harbour/names/index.ts", "export * from './depths';"),
+                ("harbour/names/depths.ts", "export const LIMIT = 2 * 3;"),
+            ],
             "6",
         ),
         (

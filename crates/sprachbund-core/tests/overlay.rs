@@ -1,12 +1,14 @@
-//! Classes over the tables of a history: what they lay over them, and what only one of the two knows.
+//! Classes over the tables of a history: what they lay over them, and what only one of the two
+//! knows.
 
 mod manifest;
 
 use std::collections::BTreeSet;
 
 use sprachbund_core::declaration::{
-    Attribute, CheckDeclaration, Declarations, FieldDeclaration, Form, IndexDeclaration, InverseDeclaration, InverseKind, JoinColumn,
-    JoinTable, Model, RelationDeclaration, Spelling, UniqueDeclaration,
+    Attribute, CheckDeclaration, Declarations, FieldDeclaration, Form, IndexDeclaration,
+    InverseDeclaration, InverseKind, JoinColumn, JoinTable, Model, RelationDeclaration, Spelling,
+    UniqueDeclaration,
 };
 use sprachbund_core::dialect::grammar::ColumnPlace;
 use sprachbund_core::dialect::naming::NamePattern;
@@ -15,20 +17,26 @@ use sprachbund_core::dialects::by_id;
 use sprachbund_core::reading::read_scripts;
 use sprachbund_core::resolve::overlay::overlay;
 use sprachbund_core::schema::facts::differences;
-use sprachbund_core::schema::{Database, Default_, Entity, EnumMember, EnumType, Expression, InputRule, Purpose, RelationKind, Schema};
+use sprachbund_core::schema::{
+    Database, Default_, Entity, EnumMember, EnumType, Expression, InputRule, Purpose, RelationKind,
+    Schema,
+};
 use sprachbund_core::source::Sources;
 
 /// What the steps made.
 const TABLES: &str = "
     CREATE TABLE quays (id bigint PRIMARY KEY, name varchar(40) NOT NULL);
     CREATE TABLE berths (
-        id bigint PRIMARY KEY, code varchar(9) NOT NULL UNIQUE, depth numeric(4,1) DEFAULT 2.5, made_at timestamptz NOT NULL,
+        id bigint PRIMARY KEY, code varchar(9) NOT NULL UNIQUE, depth numeric(4,1) DEFAULT 2.5, \
+     made_at timestamptz NOT NULL,
         quay_id bigint NOT NULL REFERENCES quays (id) ON DELETE CASCADE, pilot_id bigint);
     CREATE TABLE pilots (id bigint PRIMARY KEY, licence varchar(20) NOT NULL);
-    CREATE TABLE quays_with_pilots (quay_id bigint NOT NULL REFERENCES quays (id), pilot_id bigint NOT NULL REFERENCES pilots (id),
+    CREATE TABLE quays_with_pilots (quay_id bigint NOT NULL REFERENCES quays (id), pilot_id bigint \
+     NOT NULL REFERENCES pilots (id),
         PRIMARY KEY (quay_id, pilot_id));";
 
-/// A dialect whose classes have no columns: the one from outside, but for that and for names that tables are known by.
+/// A dialect whose classes have no columns: the one from outside, but for that and for names that
+/// tables are known by.
 fn conventions() -> Conventions {
     let settings = Settings { database: Some(Database::PostgreSql), ..Settings::default() };
     let mut conventions = (manifest::DIALECT.conventions)(&settings);
@@ -39,7 +47,13 @@ fn conventions() -> Conventions {
 }
 
 fn class(name: &str, attributes: Vec<Attribute>) -> Model {
-    Model { id: format!("harbour.{name}"), name: name.into(), module: "harbour".into(), attributes, ..Model::default() }
+    Model {
+        id: format!("harbour.{name}"),
+        name: name.into(),
+        module: "harbour".into(),
+        attributes,
+        ..Model::default()
+    }
 }
 
 fn field(name: &str, change: impl FnOnce(&mut FieldDeclaration)) -> Attribute {
@@ -48,8 +62,14 @@ fn field(name: &str, change: impl FnOnce(&mut FieldDeclaration)) -> Attribute {
     Attribute::Field(Box::new(field))
 }
 
-fn relation(name: &str, kind: RelationKind, target: &str, change: impl FnOnce(&mut RelationDeclaration)) -> Attribute {
-    let mut relation = RelationDeclaration::new(Some(name.into()), kind, format!("harbour.{target}"));
+fn relation(
+    name: &str,
+    kind: RelationKind,
+    target: &str,
+    change: impl FnOnce(&mut RelationDeclaration),
+) -> Attribute {
+    let mut relation =
+        RelationDeclaration::new(Some(name.into()), kind, format!("harbour.{target}"));
     change(&mut relation);
     Attribute::Relation(Box::new(relation))
 }
@@ -89,11 +109,19 @@ fn made() -> Schema {
     read_scripts(vec![("1.sql".into(), TABLES.into())], sql, &mut settings).schema
 }
 
-/// The facts in which the tables differ from the same ones under classes that say nothing, and what is said.
+/// The facts in which the tables differ from the same ones under classes that say nothing, and what
+/// is said.
 fn laid(models: Vec<Model>) -> Vec<String> {
     let enums = vec![EnumType {
         name: "Cargo".into(),
-        members: ["bulk", "tank"].map(|name| EnumMember { name: name.into(), value: name.into(), label: None, in_code: None }).to_vec(),
+        members: ["bulk", "tank"]
+            .map(|name| EnumMember {
+                name: name.into(),
+                value: name.into(),
+                label: None,
+                in_code: None,
+            })
+            .to_vec(),
         stored_name: None,
         module: "harbour".into(),
         inline: false,
@@ -103,14 +131,27 @@ fn laid(models: Vec<Model>) -> Vec<String> {
     let (schema, diagnostics) = overlay(declarations, made(), &conventions(), &Sources::default());
     let silent = Declarations { models: berth(vec![]), ..Declarations::default() };
     let (silent, known) = overlay(silent, made(), &conventions(), &Sources::default());
-    let shown = |value: &Option<serde_json::Value>| value.as_ref().map_or("nothing".to_owned(), ToString::to_string);
+    let shown = |value: &Option<serde_json::Value>| {
+        value.as_ref().map_or("nothing".to_owned(), ToString::to_string)
+    };
     let mut lines: Vec<String> = differences(&silent, &schema)
         .iter()
-        .map(|difference| format!("{}: {} -> {}", difference.key, shown(&difference.left), shown(&difference.right)))
+        .map(|difference| {
+            format!(
+                "{}: {} -> {}",
+                difference.key,
+                shown(&difference.left),
+                shown(&difference.right)
+            )
+        })
         .collect();
-    let new = diagnostics.iter().filter(|diagnostic| !known.iter().any(|one| one.message == diagnostic.message));
+    let new = diagnostics
+        .iter()
+        .filter(|diagnostic| !known.iter().any(|one| one.message == diagnostic.message));
     lines.extend(new.map(|diagnostic| format!("{}: {}", diagnostic.code, diagnostic.message)));
-    let tables = |schema: &Schema| -> BTreeSet<String> { schema.entities.iter().map(Entity::address).collect() };
+    let tables = |schema: &Schema| -> BTreeSet<String> {
+        schema.entities.iter().map(Entity::address).collect()
+    };
     assert!(tables(&made()).is_subset(&tables(&schema)), "a table is lost");
     lines
 }
@@ -127,8 +168,17 @@ const CASES: &[Case] = &[
     ),
     (
         "known on the other side",
-        || vec![class("Quay", vec![inverse("berths", "Berth", "quay")]), pilot(), class("Berth", vec![to_one("quay", "Quay")])],
-        &["berths, relation quay_id, attribute: nothing -> \"quay\"", "berths, relation quay_id, inverse: nothing -> \"berths\""],
+        || {
+            vec![
+                class("Quay", vec![inverse("berths", "Berth", "quay")]),
+                pilot(),
+                class("Berth", vec![to_one("quay", "Quay")]),
+            ]
+        },
+        &[
+            "berths, relation quay_id, attribute: nothing -> \"quay\"",
+            "berths, relation quay_id, inverse: nothing -> \"berths\"",
+        ],
     ),
     (
         "a relation that the database does not know",
@@ -147,7 +197,8 @@ const CASES: &[Case] = &[
         "one by another column",
         || {
             let over = |relation: &mut RelationDeclaration| {
-                relation.join_columns = vec![JoinColumn { name: Some("pilot_id".into()), ..JoinColumn::default() }];
+                relation.join_columns =
+                    vec![JoinColumn { name: Some("pilot_id".into()), ..JoinColumn::default() }];
             };
             berth(vec![relation("guide", RelationKind::ManyToOne, "Pilot", over)])
         },
@@ -163,7 +214,11 @@ const CASES: &[Case] = &[
     ),
     (
         "one that input must have",
-        || berth(vec![relation("quay", RelationKind::ManyToOne, "Quay", |relation| relation.carrier.required_on_input = Some(true))]),
+        || {
+            berth(vec![relation("quay", RelationKind::ManyToOne, "Quay", |relation| {
+                relation.carrier.required_on_input = Some(true)
+            })])
+        },
         &[
             "berths, column quay_id, required_on_input: \"optional\" -> \"required\"",
             "berths, relation quay_id, attribute: nothing -> \"quay\"",
@@ -188,12 +243,19 @@ const CASES: &[Case] = &[
         || berth(vec![to_one("crane", "Crane")]),
         &[
             "undeclared-target: `Berth.crane` refers to `harbour.Crane`, which nobody declares",
-            "column-not-made: `Berth.crane` needs the column `crane_id`, which `berths` does not have",
+            "column-not-made: `Berth.crane` needs the column `crane_id`, which `berths` does \
+             not have",
         ],
     ),
     (
         "many to many over a table of the history",
-        || vec![class("Quay", vec![relation("pilots", RelationKind::ManyToMany, "Pilot", |_| ())]), pilot(), class("Berth", vec![])],
+        || {
+            vec![
+                class("Quay", vec![relation("pilots", RelationKind::ManyToMany, "Pilot", |_| ())]),
+                pilot(),
+                class("Berth", vec![]),
+            ]
+        },
         &[
             "quays, relation through quays_with_pilots, kind: nothing -> \"many-to-many\"",
             "quays, relation through quays_with_pilots, attribute: nothing -> \"pilots\"",
@@ -204,9 +266,14 @@ const CASES: &[Case] = &[
         "over one of another name",
         || {
             let over = |relation: &mut RelationDeclaration| {
-                relation.join_table = JoinTable { name: Some("rosters".into()), ..JoinTable::default() }
+                relation.join_table =
+                    JoinTable { name: Some("rosters".into()), ..JoinTable::default() }
             };
-            vec![class("Quay", vec![relation("pilots", RelationKind::ManyToMany, "Pilot", over)]), pilot(), class("Berth", vec![])]
+            vec![
+                class("Quay", vec![relation("pilots", RelationKind::ManyToMany, "Pilot", over)]),
+                pilot(),
+                class("Berth", vec![]),
+            ]
         },
         &["table-not-made: no step makes the table `rosters`, by which `Quay.pilots` goes"],
     ),
@@ -240,7 +307,8 @@ const CASES: &[Case] = &[
         },
         &[
             "berths, column code, required_on_input: \"optional\" -> \"required\"",
-            "berths, column code, rules: nothing -> [{\"rule\":\"max_length\",\"value\":9,\"message\":null}]",
+            "berths, column code, rules: nothing -> \
+             [{\"rule\":\"max_length\",\"value\":9,\"message\":null}]",
         ],
     ),
     (
@@ -259,8 +327,16 @@ const CASES: &[Case] = &[
     (
         "a column that a base does not want",
         || {
-            let base = Model { form: Form::Abstract, ..class("Placed", vec![Attribute::Removed("pilot_id".into())]) };
-            vec![quay(), pilot(), base, Model { extends: vec!["harbour.Placed".into()], ..class("Berth", vec![]) }]
+            let base = Model {
+                form: Form::Abstract,
+                ..class("Placed", vec![Attribute::Removed("pilot_id".into())])
+            };
+            vec![
+                quay(),
+                pilot(),
+                base,
+                Model { extends: vec!["harbour.Placed".into()], ..class("Berth", vec![]) },
+            ]
         },
         &[
             "berths, column pilot_id, optional_in_code: \"required\" -> nothing",
@@ -278,38 +354,61 @@ const CASES: &[Case] = &[
     (
         "what is said of no column",
         || berth(vec![field("colour", |_| ())]),
-        &["column-not-made: `Berth.colour` needs the column `colour`, which `berths` does not have"],
+        &["column-not-made: `Berth.colour` needs the column `colour`, which \
+                 `berths` does not have"],
     ),
     (
         "a type beside the history's",
         || berth(vec![field("depth", |field| field.spelling = Spelling::word("tally"))]),
-        &["said-beside-the-history: the type of `depth` is said by `Berth`, and the history decides it"],
+        &["said-beside-the-history: the type of `depth` is said by `Berth`, and the history \
+           decides it"],
     ),
     (
         "null beside the history's",
         || berth(vec![field("code", |field| field.nullable = Some(true))]),
-        &["said-beside-the-history: the nullability of `code` is said by `Berth`, and the history decides it"],
+        &["said-beside-the-history: the nullability of `code` is said by `Berth`, and the \
+           history decides it"],
     ),
-    ("what the history says, too", || berth(vec![field("code", |field| field.nullable = Some(false))]), &[]),
+    (
+        "what the history says, too",
+        || berth(vec![field("code", |field| field.nullable = Some(false))]),
+        &[],
+    ),
     (
         "a default beside the history's",
-        || berth(vec![field("depth", |field| field.database_default = Some(Box::new(Default_::Literal("3".into()))))]),
-        &["said-beside-the-history: the default of the database of `depth` is said by `Berth`, and the history decides it"],
+        || {
+            berth(vec![field("depth", |field| {
+                field.database_default = Some(Box::new(Default_::Literal("3".into())))
+            })])
+        },
+        &["said-beside-the-history: the default of the database of `depth` is said by `Berth`, \
+           and the history decides it"],
     ),
     (
         "constraints of the class",
         || {
-            let unique = UniqueDeclaration { attributes: vec!["depth".into()], ..UniqueDeclaration::default() };
-            let index = IndexDeclaration { name: Some("by_depth".into()), ..IndexDeclaration::default() };
-            let check =
-                CheckDeclaration { name: None, expression: Expression::parse_sql("depth > 0"), extras: Default::default(), span: None };
+            let unique = UniqueDeclaration {
+                attributes: vec!["depth".into()],
+                ..UniqueDeclaration::default()
+            };
+            let index =
+                IndexDeclaration { name: Some("by_depth".into()), ..IndexDeclaration::default() };
+            let check = CheckDeclaration {
+                name: None,
+                expression: Expression::parse_sql("depth > 0"),
+                extras: Default::default(),
+                span: None,
+            };
             let mut models = berth(vec![]);
-            (models[2].uniques, models[2].indexes, models[2].checks) = (vec![unique], vec![index], vec![check]);
+            (models[2].uniques, models[2].indexes, models[2].checks) =
+                (vec![unique], vec![index], vec![check]);
             models
         },
         &[
-            "said-beside-the-history: a unique constraint is said by `Berth`, and the history decides it",
-            "said-beside-the-history: the index `by_depth` is said by `Berth`, and the history decides it",
+            "said-beside-the-history: a unique constraint is said by `Berth`, and the history \
+             decides it",
+            "said-beside-the-history: the index `by_depth` is said by `Berth`, and the history \
+             decides it",
             "said-beside-the-history: a check is said by `Berth`, and the history decides it",
         ],
     ),
@@ -327,7 +426,13 @@ const CASES: &[Case] = &[
     ),
     (
         "a table of another name",
-        || vec![quay(), Model { table: Some("pilots".into()), ..class("Guide", vec![]) }, class("Berth", vec![to_one("pilot", "Guide")])],
+        || {
+            vec![
+                quay(),
+                Model { table: Some("pilots".into()), ..class("Guide", vec![]) },
+                class("Berth", vec![to_one("pilot", "Guide")]),
+            ]
+        },
         &[
             "berths, foreign key pilot_id, references: nothing -> [null,\"pilots\",[\"id\"]]",
             "berths, foreign key pilot_id, on_delete: nothing -> \"no action\"",
@@ -355,7 +460,11 @@ const CASES: &[Case] = &[
     (
         "a class of the same table",
         || {
-            let part = Model { form: Form::SameTable, extends: vec!["harbour.Berth".into()], ..class("DeepBerth", vec![]) };
+            let part = Model {
+                form: Form::SameTable,
+                extends: vec!["harbour.Berth".into()],
+                ..class("DeepBerth", vec![])
+            };
             [berth(vec![]), vec![part]].concat()
         },
         &[
@@ -364,14 +473,21 @@ const CASES: &[Case] = &[
             "berths as DeepBerth, has a class: nothing -> true",
             "berths as DeepBerth, class: nothing -> \"DeepBerth\"",
             "berths as DeepBerth, kind: nothing -> \"table\"",
-            "berths as DeepBerth, inherits: nothing -> {\"entity\":\"harbour.Berth\",\"how\":\"same-table\"}",
+            "berths as DeepBerth, inherits: nothing -> \
+             {\"entity\":\"harbour.Berth\",\"how\":\"same-table\"}",
         ],
     ),
     (
         "attributes of an abstract base",
         || {
-            let base = Model { form: Form::Abstract, ..class("Placed", vec![to_one("quay", "Quay")]) };
-            vec![quay(), pilot(), base, Model { extends: vec!["harbour.Placed".into()], ..class("Berth", vec![]) }]
+            let base =
+                Model { form: Form::Abstract, ..class("Placed", vec![to_one("quay", "Quay")]) };
+            vec![
+                quay(),
+                pilot(),
+                base,
+                Model { extends: vec!["harbour.Placed".into()], ..class("Berth", vec![]) },
+            ]
         },
         &["berths, relation quay_id, attribute: nothing -> \"quay\""],
     ),
@@ -383,8 +499,15 @@ const CASES: &[Case] = &[
                 field.spelling = Spelling::word("big-tally");
             });
             let far = Model { form: Form::External, ..class("Crane", vec![key]) };
-            let over = |relation: &mut RelationDeclaration| relation.carrier.column = Some("pilot_id".into());
-            vec![quay(), pilot(), far, class("Berth", vec![relation("crane", RelationKind::ManyToOne, "Crane", over)])]
+            let over = |relation: &mut RelationDeclaration| {
+                relation.carrier.column = Some("pilot_id".into())
+            };
+            vec![
+                quay(),
+                pilot(),
+                far,
+                class("Berth", vec![relation("crane", RelationKind::ManyToOne, "Crane", over)]),
+            ]
         },
         &[
             "berths, foreign key pilot_id, references: nothing -> [null,\"cranes\",[\"number\"]]",
@@ -414,7 +537,10 @@ const CASES: &[Case] = &[
 fn a_table_without_a_class_is_named() {
     let declarations = Declarations { models: berth(vec![]), ..Declarations::default() };
     let (_, diagnostics) = overlay(declarations, made(), &conventions(), &Sources::default());
-    let said: Vec<String> = diagnostics.iter().map(|diagnostic| format!("{}: {}", diagnostic.code, diagnostic.message)).collect();
+    let said: Vec<String> = diagnostics
+        .iter()
+        .map(|diagnostic| format!("{}: {}", diagnostic.code, diagnostic.message))
+        .collect();
     assert_eq!(said, ["table-without-class: no class stands for the table `quays_with_pilots`"]);
 }
 

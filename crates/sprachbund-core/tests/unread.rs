@@ -1,5 +1,6 @@
-//! Law 0: nothing unread. Every call of the demo register, every class body and every class gets an argument, an
-//! attribute or a decorator that no framework knows; each must be kept in the schema or be named by a diagnostic.
+//! Law 0: nothing unread. Every call of the demo register, every class body and every class gets an
+//! argument, an attribute or a decorator that no framework knows; each must be kept in the schema
+//! or be named by a diagnostic.
 
 use std::fs;
 use std::path::{Path, PathBuf};
@@ -18,7 +19,8 @@ fn files(folder: &Path, extension: &str) -> Vec<PathBuf> {
     for entry in fs::read_dir(folder).expect("the demo").flatten() {
         match entry.path() {
             path if path.is_dir() => found.extend(files(&path, extension)),
-            path => found.extend(path.extension().is_some_and(|known| known == extension).then_some(path)),
+            path => found
+                .extend(path.extension().is_some_and(|known| known == extension).then_some(path)),
         }
     }
     found.sort();
@@ -29,10 +31,18 @@ fn files(folder: &Path, extension: &str) -> Vec<PathBuf> {
 fn ends_of_calls(expr: &Expr, found: &mut Vec<(usize, bool)>) {
     match &expr.kind {
         ExprKind::Call(call) => {
-            found.push((expr.span.end as usize - 1, !(call.arguments.is_empty() && call.named.is_empty())));
-            call.arguments.iter().chain(call.named.iter().map(|(_, value)| value)).for_each(|inner| ends_of_calls(inner, found));
+            found.push((
+                expr.span.end as usize - 1,
+                !(call.arguments.is_empty() && call.named.is_empty()),
+            ));
+            call.arguments
+                .iter()
+                .chain(call.named.iter().map(|(_, value)| value))
+                .for_each(|inner| ends_of_calls(inner, found));
         }
-        ExprKind::List(items) | ExprKind::Operation { operands: items, .. } => items.iter().for_each(|item| ends_of_calls(item, found)),
+        ExprKind::List(items) | ExprKind::Operation { operands: items, .. } => {
+            items.iter().for_each(|item| ends_of_calls(item, found))
+        }
         ExprKind::Map(pairs) => pairs.iter().for_each(|(_, value)| ends_of_calls(value, found)),
         _ => {}
     }
@@ -45,16 +55,26 @@ fn marked(language: &Language, text: &str, first: usize) -> (String, usize) {
     let mut visit = |class: &Class| {
         class.decorators.iter().for_each(|decorator| ends_of_calls(decorator, &mut ends));
         for member in &class.members {
-            member.decorators.iter().chain(&member.value).for_each(|value| ends_of_calls(value, &mut ends));
+            member
+                .decorators
+                .iter()
+                .chain(&member.value)
+                .for_each(|value| ends_of_calls(value, &mut ends));
         }
     };
     for class in &outline.classes {
         visit(class);
         class.nested.iter().for_each(&mut visit);
     }
-    // Where declarations are calls, every call inside a function counts, but for what names only the connection.
-    let counts = |call: &&Expr| call.call().is_some_and(|call| !call.callee_name().ends_with("declareIn"));
-    outline.bodies.iter().flat_map(|body| body.calls.iter().filter(counts)).for_each(|call| ends_of_calls(call, &mut ends));
+    // Where declarations are calls, every call inside a function counts, but for what names only
+    // the connection.
+    let counts =
+        |call: &&Expr| call.call().is_some_and(|call| !call.callee_name().ends_with("declareIn"));
+    outline
+        .bodies
+        .iter()
+        .flat_map(|body| body.calls.iter().filter(counts))
+        .for_each(|call| ends_of_calls(call, &mut ends));
     ends.sort_unstable();
     ends.dedup();
     let mut out = String::new();
@@ -90,7 +110,9 @@ fn ends_of_objects(expr: &Expr, found: &mut Vec<(usize, bool)>) {
             found.push((expr.span.end as usize - 1, !pairs.is_empty()));
             pairs.iter().for_each(|(_, value)| ends_of_objects(value, found));
         }
-        ExprKind::Call(call) => call.arguments.iter().for_each(|inner| ends_of_objects(inner, found)),
+        ExprKind::Call(call) => {
+            call.arguments.iter().for_each(|inner| ends_of_objects(inner, found))
+        }
         ExprKind::List(items) => items.iter().for_each(|item| ends_of_objects(item, found)),
         _ => {}
     }
@@ -100,7 +122,12 @@ fn ends_of_objects(expr: &Expr, found: &mut Vec<(usize, bool)>) {
 fn marked_objects(text: &str, first: usize) -> (String, usize) {
     let outline = TYPESCRIPT.outline(FileId(0), &SourceFile::new("", text));
     let mut ends = Vec::new();
-    outline.assignments.iter().map(|given| &given.value).chain(&outline.calls).for_each(|value| ends_of_objects(value, &mut ends));
+    outline
+        .assignments
+        .iter()
+        .map(|given| &given.value)
+        .chain(&outline.calls)
+        .for_each(|value| ends_of_objects(value, &mut ends));
     ends.sort_unstable();
     ends.dedup();
     let (mut out, mut from) = (String::new(), 0);
@@ -131,14 +158,19 @@ fn unread(dialect: &Dialect, folder: &str, allowed: &dyn Fn(&str) -> bool) -> Ve
     let texts: String = inputs.iter().map(|(_, text)| text.as_str()).collect();
     let reading = read(inputs, dialect, &mut Settings::default(), &NoFiles);
     let diagnostics = reading.diagnostics.iter().map(|diagnostic| {
-        let label = diagnostic.primary.as_ref().map_or("", |label| reading.sources.text(label.span));
+        let label =
+            diagnostic.primary.as_ref().map_or("", |label| reading.sources.text(label.span));
         format!("{}\n{label}\n", diagnostic.message)
     });
     let known = json::write(&reading.schema) + &diagnostics.collect::<String>();
-    let line = |mark: &str| texts.lines().find(|line| line.contains(mark)).unwrap_or_default().trim().to_owned();
+    let line = |mark: &str| {
+        texts.lines().find(|line| line.contains(mark)).unwrap_or_default().trim().to_owned()
+    };
     (0..count)
         .map(|at| format!("zz{at}"))
-        .filter(|mark| !known.split(|letter: char| !letter.is_alphanumeric()).any(|word| word == mark))
+        .filter(|mark| {
+            !known.split(|letter: char| !letter.is_alphanumeric()).any(|word| word == mark)
+        })
         .map(|mark| line(&mark))
         .filter(|line| !allowed(line))
         .collect()
@@ -165,7 +197,9 @@ fn prisma() {
 #[test]
 fn sequelize() {
     // What stands among the arguments of a type, of SQL or of `Object.values` is no option.
-    let inside = |line: &str| ["DataTypes.", "literal(", "Object.values("].iter().any(|word| line.contains(word));
+    let inside = |line: &str| {
+        ["DataTypes.", "literal(", "Object.values("].iter().any(|word| line.contains(word))
+    };
     let found = unread(by_id("sequelize").expect("a dialect"), "sequelize", &inside);
     assert!(found.is_empty(), "{found:#?}");
 }

@@ -5,8 +5,9 @@ use std::collections::BTreeMap;
 use sprachbund_dialect::history::{Operation, Tables, operations, replay, sql};
 use sprachbund_schema::schema::facts::facts;
 use sprachbund_schema::schema::{
-    Action, Check, Database, Default_, EnumMember, EnumType, Expression, Feature, Field, ForeignKey, Function, Identity, Index, Origin,
-    PrimaryKey, References, Schema, Source, Type, Unique, json,
+    Action, Check, Database, Default_, EnumMember, EnumType, Expression, Feature, Field,
+    ForeignKey, Function, Identity, Index, Origin, PrimaryKey, References, Schema, Source, Type,
+    Unique, json,
 };
 use sprachbund_schema::server::{Comments, Enumerations};
 
@@ -17,14 +18,16 @@ fn harbour(database: Database) -> Schema {
         {"id":"Quay","name":"Quay","module":"","table":"quays","mapped":{"table":true,"code":false},
          "fields":[{"name":null,"column":"id","type":"integer","nullable":false}],
          "primary_key":{"columns":["id"],"name":"quay_key"}},
-        {"id":"Berth","name":"Berth","module":"","table":"berths","mapped":{"table":true,"code":false},
+        {"id":"Berth","name":"Berth","module":"","table":"berths","mapped":{"table":true,
+            "code":false},
          "fields":[{"name":null,"column":"id","type":"integer","nullable":false},
                    {"name":null,"column":"code","type":"varchar(9)","nullable":false},
                    {"name":null,"column":"depth","type":"integer","nullable":true},
                    {"name":null,"column":"quay_id","type":"integer","nullable":false}],
          "primary_key":{"columns":["id"]},
          "uniques":[{"columns":["code"],"name":"berth_code"}],
-         "foreign_keys":[{"columns":["quay_id"],"references":{"table":"quays","columns":["id"]},"name":"berth_quay"}]}]}"#,
+         "foreign_keys":[{"columns":["quay_id"],"references":{"table":"quays","columns":["id"]},
+             "name":"berth_quay"}]}]}"#,
     )
     .expect("a valid schema");
     schema.source.database = database;
@@ -49,7 +52,11 @@ fn index(columns: &[&str], name: &str) -> Index {
 fn to_quays(columns: &[&str], name: Option<&str>) -> ForeignKey {
     ForeignKey {
         columns: columns.iter().map(|column| (*column).to_owned()).collect(),
-        references: References { table: "quays".into(), namespace: None, columns: vec!["id".into()] },
+        references: References {
+            table: "quays".into(),
+            namespace: None,
+            columns: vec!["id".into()],
+        },
         on_delete: Action::Cascade,
         name: name.map(str::to_owned),
         ..harbour(Database::PostgreSql).entities[1].foreign_keys[0].clone()
@@ -71,16 +78,24 @@ fn berths() -> String {
 
 /// Every kind of operation over the harbour.
 fn each() -> Vec<Operation> {
+    [of_tables(), of_columns(), of_constraints()].concat()
+}
+
+fn of_tables() -> Vec<Operation> {
     let side = EnumType {
         name: "side".into(),
         stored_name: Some("side".into()),
-        members: ["port", "starboard"].map(|name| EnumMember { name: name.into(), value: name.into(), ..EnumMember::default() }).into(),
+        members: ["port", "starboard"]
+            .map(|name| EnumMember {
+                name: name.into(),
+                value: name.into(),
+                ..EnumMember::default()
+            })
+            .into(),
         module: String::new(),
         inline: false,
         origin: Origin::implied("a test"),
     };
-    let depth = field("depth", Type::BigInt);
-    let moment = Type::Timestamp { precision: Some(6), zoned: false };
     vec![
         Operation::CreateEnum(side),
         Operation::DropEnum { name: "side".into() },
@@ -92,7 +107,17 @@ fn each() -> Vec<Operation> {
         })),
         Operation::DropTable { table: berths() },
         Operation::RenameTable { table: "quays".into(), to: "piers".into() },
-        Operation::AddColumn { table: berths(), field: with(field("note", Type::Varchar(Some(20))), |field| field.nullable = true) },
+    ]
+}
+
+fn of_columns() -> Vec<Operation> {
+    let depth = field("depth", Type::BigInt);
+    let moment = Type::Timestamp { precision: Some(6), zoned: false };
+    vec![
+        Operation::AddColumn {
+            table: berths(),
+            field: with(field("note", Type::Varchar(Some(20))), |field| field.nullable = true),
+        },
         Operation::AddColumn {
             table: berths(),
             field: with(field("open", Type::Boolean), |field| {
@@ -119,16 +144,34 @@ fn each() -> Vec<Operation> {
         Operation::RenameColumn { table: berths(), column: "code".into(), to: "sign".into() },
         Operation::DropColumn { table: berths(), column: "code".into() },
         Operation::DropColumn { table: berths(), column: "quay_id".into() },
-        Operation::AddUnique { table: berths(), unique: unique(&["quay_id", "depth"], Some("place")) },
+    ]
+}
+
+fn of_constraints() -> Vec<Operation> {
+    vec![
+        Operation::AddUnique {
+            table: berths(),
+            unique: unique(&["quay_id", "depth"], Some("place")),
+        },
         Operation::AddUnique { table: berths(), unique: unique(&["depth"], None) },
-        Operation::DropUnique { table: berths(), unique: harbour(Database::PostgreSql).entities[1].uniques[0].clone() },
+        Operation::DropUnique {
+            table: berths(),
+            unique: harbour(Database::PostgreSql).entities[1].uniques[0].clone(),
+        },
         Operation::AddIndex { table: berths(), index: index(&["depth"], "by_depth") },
         Operation::AddIndex {
             table: berths(),
-            index: Index { unique: true, condition: Some(Box::new(Expression::parse_sql("depth > 1"))), ..index(&["depth"], "deepest") },
+            index: Index {
+                unique: true,
+                condition: Some(Box::new(Expression::parse_sql("depth > 1"))),
+                ..index(&["depth"], "deepest")
+            },
         },
         Operation::AddForeignKey { table: berths(), key: to_quays(&["depth"], Some("by_depth")) },
-        Operation::DropForeignKey { table: berths(), key: harbour(Database::PostgreSql).entities[1].foreign_keys[0].clone() },
+        Operation::DropForeignKey {
+            table: berths(),
+            key: harbour(Database::PostgreSql).entities[1].foreign_keys[0].clone(),
+        },
         Operation::AddCheck { table: berths(), check: check("depth > 0") },
         Operation::SetKey { table: berths(), key: None },
         Operation::SetKey {
@@ -139,12 +182,21 @@ fn each() -> Vec<Operation> {
                 origin: Origin::implied("a test"),
             }),
         },
-        Operation::Comment { table: berths(), column: None, text: Some("where vessels lie".into()) },
-        Operation::Comment { table: berths(), column: Some("depth".into()), text: Some("at low water".into()) },
+        Operation::Comment {
+            table: berths(),
+            column: None,
+            text: Some("where vessels lie".into()),
+        },
+        Operation::Comment {
+            table: berths(),
+            column: Some("depth".into()),
+            text: Some("at low water".into()),
+        },
     ]
 }
 
-const SERVERS: [Database; 4] = [Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite];
+const SERVERS: [Database; 4] =
+    [Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite];
 
 /// What the tables of a server have after an operation that they had not, and the other way round.
 fn effect(operation: &Operation, database: Database) -> String {
@@ -182,7 +234,10 @@ fn title(operation: &Operation) -> String {
 
 #[test]
 fn what_each_operation_does() {
-    let told: Vec<String> = each().iter().map(|one| format!("# {}\n{}", title(one), by_server(|database| effect(one, database)))).collect();
+    let told: Vec<String> = each()
+        .iter()
+        .map(|one| format!("# {}\n{}", title(one), by_server(|database| effect(one, database))))
+        .collect();
     insta::assert_snapshot!(told.join("\n"));
 }
 
@@ -190,7 +245,9 @@ fn what_each_operation_does() {
 fn takes(operation: &Operation, database: Database) -> bool {
     let server = database.server();
     match operation {
-        Operation::CreateEnum(_) | Operation::DropEnum { .. } => server.enumerations == Enumerations::Types,
+        Operation::CreateEnum(_) | Operation::DropEnum { .. } => {
+            server.enumerations == Enumerations::Types
+        }
         Operation::AlterColumn { .. } => server.alters_nullability || server.statements.column_anew,
         Operation::DropColumn { .. }
         | Operation::DropUnique { .. }
@@ -198,7 +255,9 @@ fn takes(operation: &Operation, database: Database) -> bool {
         | Operation::DropForeignKey { .. }
         | Operation::AddCheck { .. }
         | Operation::SetKey { .. } => server.adds_constraints,
-        Operation::AddIndex { index, .. } => index.condition.is_none() || !server.lacks.contains(&Feature::PartialIndex),
+        Operation::AddIndex { index, .. } => {
+            index.condition.is_none() || !server.lacks.contains(&Feature::PartialIndex)
+        }
         Operation::Comment { .. } => server.comments == Comments::Statements,
         _ => true,
     }
@@ -211,9 +270,15 @@ fn how_each_operation_is_said() {
             return "  (no statement)\n".to_owned();
         }
         let schema = harbour(database);
-        format!("  {}\n", sql::statement(one, &schema.entities[1], &schema, database).replace('\n', "\n  "))
+        format!(
+            "  {}\n",
+            sql::statement(one, &schema.entities[1], &schema, database).replace('\n', "\n  ")
+        )
     };
-    let told: Vec<String> = each().iter().map(|one| format!("# {}\n{}", title(one), by_server(|database| said(one, database)))).collect();
+    let told: Vec<String> = each()
+        .iter()
+        .map(|one| format!("# {}\n{}", title(one), by_server(|database| said(one, database))))
+        .collect();
     insta::assert_snapshot!(told.join("\n"));
 }
 
@@ -222,29 +287,49 @@ fn how_each_operation_is_said() {
 fn tables_are_what_their_operations_make() {
     for database in SERVERS {
         let schema = harbour(database);
-        let made = replay(&operations(&schema), Source { database, ..Source::default() }).expect("possible steps");
+        let made = replay(&operations(&schema), Source { database, ..Source::default() })
+            .expect("possible steps");
         assert_eq!(facts(&made), facts(&schema), "{}", database.title());
     }
 }
 
-/// What is not there cannot be changed: each such operation is refused, with the number of its step.
+/// What is not there cannot be changed: each such operation is refused, with the number of its
+/// step.
 #[test]
 fn what_is_not_there_is_refused() {
     let nowhere = || "nowhere".to_owned();
     let missing: BTreeMap<&str, Operation> = BTreeMap::from([
         ("step 1: there is no table `nowhere`", Operation::DropTable { table: nowhere() }),
-        ("step 1: table `berths` has no column `z`", Operation::DropColumn { table: berths(), column: "z".into() }),
-        ("step 1: table `berths` has no such index", Operation::DropIndex { table: berths(), index: index(&["depth"], "by_depth") }),
-        ("step 1: table `berths` has no such check", Operation::DropCheck { table: berths(), check: check("depth > 0") }),
-        ("step 1: table `berths` has no such foreign key", Operation::DropForeignKey { table: berths(), key: to_quays(&["depth"], None) }),
+        (
+            "step 1: table `berths` has no column `z`",
+            Operation::DropColumn { table: berths(), column: "z".into() },
+        ),
+        (
+            "step 1: table `berths` has no such index",
+            Operation::DropIndex { table: berths(), index: index(&["depth"], "by_depth") },
+        ),
+        (
+            "step 1: table `berths` has no such check",
+            Operation::DropCheck { table: berths(), check: check("depth > 0") },
+        ),
+        (
+            "step 1: table `berths` has no such foreign key",
+            Operation::DropForeignKey { table: berths(), key: to_quays(&["depth"], None) },
+        ),
         (
             "step 1: table `berths` has no such unique constraint",
             Operation::DropUnique { table: berths(), unique: unique(&["depth"], None) },
         ),
-        ("step 1: table `berths` is there already", Operation::CreateTable(Box::new(harbour(Database::PostgreSql).entities[1].clone()))),
+        (
+            "step 1: table `berths` is there already",
+            Operation::CreateTable(Box::new(harbour(Database::PostgreSql).entities[1].clone())),
+        ),
     ]);
     for (words, operation) in missing {
         let mut tables = Tables::of(harbour(Database::PostgreSql));
-        assert_eq!(tables.apply(&operation).map_err(|error| error.to_string()), Err(words.to_owned()));
+        assert_eq!(
+            tables.apply(&operation).map_err(|error| error.to_string()),
+            Err(words.to_owned())
+        );
     }
 }

@@ -3,7 +3,8 @@
 use serde_json::{Value, json};
 use smol_str::{SmolStr, format_smolstr};
 
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::codes;
+use crate::diagnostic::Diagnostic;
 use crate::evaluate::{Scope, constant};
 use crate::outline::{Expr, ExprKind};
 use crate::schema::Extras;
@@ -17,12 +18,22 @@ pub struct Arguments<'p> {
 
 impl<'p> Arguments<'p> {
     /// Named arguments, and positional ones under the names of their places.
-    pub fn of_call(scope: Scope<'p>, positional: &[Expr], places: &[&str], named: &[(SmolStr, Expr)]) -> Self {
+    pub fn of_call(
+        scope: Scope<'p>,
+        positional: &[Expr],
+        places: &[&str],
+        named: &[(SmolStr, Expr)],
+    ) -> Self {
         let mut entries = Vec::with_capacity(positional.len() + named.len());
         for (at, argument) in positional.iter().enumerate() {
             match &argument.kind {
                 ExprKind::Spread(inner) => push_map(&mut entries, scope.value(inner)),
-                _ => entries.push((places.get(at).map_or_else(|| format_smolstr!("argument {}", at + 1), SmolStr::new), argument.clone())),
+                _ => entries.push((
+                    places
+                        .get(at)
+                        .map_or_else(|| format_smolstr!("argument {}", at + 1), SmolStr::new),
+                    argument.clone(),
+                )),
             }
         }
         for (name, value) in named {
@@ -89,8 +100,11 @@ impl<'p> Arguments<'p> {
     pub fn unread(self, whole: &str, at: Span) -> Option<Diagnostic> {
         let names: Vec<String> = self.entries.iter().map(|(name, _)| format!("`{name}`")).collect();
         (!names.is_empty()).then(|| {
-            Diagnostic::new("unread-option", Severity::Warning, format!("{} of {whole} was not read: it is left out", names.join(", ")))
-                .at(Some(at), "has an option that is not known")
+            Diagnostic::of(
+                &codes::UNREAD_OPTION,
+                format!("{} of {whole} was not read: it is left out", names.join(", ")),
+            )
+            .at(Some(at), "has an option that is not known")
         })
     }
 

@@ -18,8 +18,8 @@ const FUNCTIONS: &[Callable] = &[
     ("uuid.uuid4", Function::RandomUuid),
 ];
 
-/// What the application fills in: a constant (as `literal` reads one), a callable of the standard library or of the framework
-/// (`own`), or the path of a callable.
+/// What the application fills in: a constant (as `literal` reads one), a callable of the standard
+/// library or of the framework (`own`), or the path of a callable.
 pub fn application_default(
     scope: &Scope<'_>,
     expr: &Expr,
@@ -36,15 +36,26 @@ pub fn application_default(
         match scope.lookup(name) {
             Found::External(path) => {
                 let known = known(own, &path);
-                return Some(known.map_or_else(|| Default_::host("python", path), Default_::Function));
+                return Some(
+                    known.map_or_else(|| Default_::host("python", path), Default_::Function),
+                );
             }
             Found::Function(file, function) => {
                 let scope = Scope { project: scope.project, file, class: None };
-                if let Some(function) = function.returns.as_ref().and_then(|returned| called(&scope, returned, own)) {
+                if let Some(function) =
+                    function.returns.as_ref().and_then(|returned| called(&scope, returned, own))
+                {
                     return Some(Default_::Function(function));
                 }
-                let value = function.returns.as_ref().map(|returned| scope.value(returned)).and_then(|value| constant(&value));
-                return Some(value.map_or_else(|| Default_::host("python", module_path(&scope, &function.name)), Default_::Literal));
+                let value = function
+                    .returns
+                    .as_ref()
+                    .map(|returned| scope.value(returned))
+                    .and_then(|value| constant(&value));
+                return Some(value.map_or_else(
+                    || Default_::host("python", module_path(&scope, &function.name)),
+                    Default_::Literal,
+                ));
             }
             _ => {}
         }
@@ -81,7 +92,8 @@ fn known(own: &[Callable], path: &str) -> Option<Function> {
 /// The dotted path of something declared in the file of `scope`.
 pub(crate) fn module_path(scope: &Scope<'_>, name: &str) -> String {
     let path = scope.project.path(scope.file).trim_end_matches(".py").trim_end_matches("/__init__");
-    let parts: Vec<&str> = path.split('/').filter(|part| !part.is_empty() && *part != ".").collect();
+    let parts: Vec<&str> =
+        path.split('/').filter(|part| !part.is_empty() && *part != ".").collect();
     let tail = &parts[parts.len().saturating_sub(2)..];
     format!("{}.{name}", tail.join("."))
 }
@@ -92,7 +104,9 @@ pub fn exact(scope: &Scope<'_>, value: &Expr) -> Option<Value> {
     let ([argument], []) = (call.arguments.as_slice(), call.named.as_slice()) else { return None };
     let path = scope.path(call.callee_name());
     match (path.rsplit('.').next()?, &argument.kind) {
-        ("Decimal" | "UUID", ExprKind::Text(text) | ExprKind::Number(text)) => Some(Value::String(text.to_string())),
+        ("Decimal" | "UUID", ExprKind::Text(text) | ExprKind::Number(text)) => {
+            Some(Value::String(text.to_string()))
+        }
         _ => None,
     }
 }

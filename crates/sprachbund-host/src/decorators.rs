@@ -1,15 +1,18 @@
-//! Decorators that no reader takes, said once for a whole project: what they do is not in the schema.
+//! Decorators that no reader takes, said once for a whole project: what they do is not in the
+//! schema.
 
 use std::collections::BTreeMap;
 
 use smol_str::SmolStr;
 
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::codes;
+use crate::diagnostic::Diagnostic;
 use crate::outline::{Class, Expr};
 use crate::project::Project;
 use crate::source::{FileId, Span};
 
-/// Names, with their number, those that are not `known` among the decorators which count of each class.
+/// Names, with their number, those that are not `known` among the decorators which count of each
+/// class.
 pub fn left_out<'p>(
     project: &'p Project,
     counting: impl Fn(FileId, &'p Class) -> Vec<&'p Expr>,
@@ -26,10 +29,12 @@ pub fn left_out<'p>(
             }
         }
     }
-    let names: Vec<String> = counts.iter().map(|(name, count)| format!("{name} ({count})")).collect();
+    let names: Vec<String> =
+        counts.iter().map(|(name, count)| format!("{name} ({count})")).collect();
     first.map(|span| {
-        let message = format!("decorators that say nothing of tables were left out: {}", names.join(", "));
-        Diagnostic::new("decorators-left-out", Severity::Note, message).at(Some(span), "the first of them")
+        let message =
+            format!("decorators that say nothing of tables were left out: {}", names.join(", "));
+        Diagnostic::of(&codes::DECORATORS_LEFT_OUT, message).at(Some(span), "the first of them")
     })
 }
 

@@ -1,17 +1,19 @@
-//! How much evaluation may cost. A few lines of constants can hold each other so that their value is larger than any memory; what
-//! a text is worth may therefore be only so much larger than the text. What is too large stays unknown, and is named.
+//! How much evaluation may cost. A few lines of constants can hold each other so that their value
+//! is larger than any memory; what a text is worth may therefore be only so much larger than the
+//! text. What is too large stays unknown, and is named.
 
 use std::cell::Cell;
 use std::collections::BTreeMap;
 use std::sync::Mutex;
 use std::sync::atomic::{AtomicU64, Ordering};
 
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::codes;
+use crate::diagnostic::Diagnostic;
 use crate::outline::{Expr, ExprKind};
 use crate::source::{FileId, Span};
 
-/// Steps that every value may take, and how many more for each byte of the project's files. A step makes one part of a value, or
-/// sixteen bytes of a text.
+/// Steps that every value may take, and how many more for each byte of the project's files. A step
+/// makes one part of a value, or sixteen bytes of a text.
 const STEPS: u64 = 50_000;
 const STEPS_OF_A_BYTE: u64 = 10;
 
@@ -53,13 +55,18 @@ impl Budget {
         let Ok(known) = self.too_large.lock() else { return Vec::new() };
         let most = self.of_a_value();
         let one = |span: &Span| {
-            Diagnostic::new(
-                "value-too-large",
-                Severity::Error,
+            Diagnostic::of(
+                &codes::VALUE_TOO_LARGE,
                 "the value that stands here is too large to be worked out: it stays unknown",
             )
-            .at(Some(*span), "made of constants that hold each other, or of functions that call each other")
-            .because(format!("a value may have {most} parts, and all values together {}", most * VALUES))
+            .at(
+                Some(*span),
+                "made of constants that hold each other, or of functions that call each other",
+            )
+            .because(format!(
+                "a value may have {most} parts, and all values together {}",
+                most * VALUES
+            ))
             .with_help("write the value out, or leave the file out")
         };
         known.values().map(one).collect()
@@ -119,13 +126,23 @@ fn parts(expr: &Expr, most: u64) -> u64 {
         match &expr.kind {
             ExprKind::Call(call) => {
                 waiting.push(&call.callee);
-                waiting.extend(call.arguments.iter().chain(call.named.iter().map(|(_, value)| value)));
+                waiting
+                    .extend(call.arguments.iter().chain(call.named.iter().map(|(_, value)| value)));
             }
-            ExprKind::List(items) | ExprKind::Operation { operands: items, .. } => waiting.extend(items),
-            ExprKind::Map(pairs) => waiting.extend(pairs.iter().flat_map(|(key, value)| [key, value])),
+            ExprKind::List(items) | ExprKind::Operation { operands: items, .. } => {
+                waiting.extend(items)
+            }
+            ExprKind::Map(pairs) => {
+                waiting.extend(pairs.iter().flat_map(|(key, value)| [key, value]))
+            }
             ExprKind::Spread(inner) => waiting.push(inner),
             ExprKind::Function { returns, .. } => waiting.extend(returns.as_deref()),
-            ExprKind::Text(_) | ExprKind::Number(_) | ExprKind::Boolean(_) | ExprKind::Null | ExprKind::Name(_) | ExprKind::Opaque => {}
+            ExprKind::Text(_)
+            | ExprKind::Number(_)
+            | ExprKind::Boolean(_)
+            | ExprKind::Null
+            | ExprKind::Name(_)
+            | ExprKind::Opaque => {}
         }
     }
     count

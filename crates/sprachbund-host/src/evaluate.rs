@@ -1,5 +1,6 @@
-//! What an expression is worth without running the program: constants, templates, arithmetic, members of
-//! enumerations and functions that return one known value. What stays unknown is returned as it stands.
+//! What an expression is worth without running the program: constants, templates, arithmetic,
+//! members of enumerations and functions that return one known value. What stays unknown is
+//! returned as it stands.
 
 use serde_json::Value;
 use smol_str::{ToSmolStr, format_smolstr};
@@ -12,7 +13,8 @@ use crate::source::FileId;
 const DEEPEST: u32 = 24;
 
 /// Bases, by their last name, whose members are values (with a label as second item).
-const ENUMERATION_BASES: &[&str] = &["TextChoices", "IntegerChoices", "Choices", "Enum", "IntEnum", "StrEnum"];
+const ENUMERATION_BASES: &[&str] =
+    &["TextChoices", "IntegerChoices", "Choices", "Enum", "IntEnum", "StrEnum"];
 
 /// A place from which names are looked up.
 #[derive(Clone, Copy)]
@@ -55,35 +57,49 @@ impl<'p> Scope<'p> {
         if depth > DEEPEST {
             return copy(expr, effort);
         }
-        let kind = match &expr.kind {
-            ExprKind::Name(name) => return self.named(expr, name, depth, effort),
-            ExprKind::Operation { operator, operands } => {
-                let operands: Vec<Expr> = operands.iter().map(|operand| self.evaluate(operand, depth + 1, effort)).collect();
-                fold(operator, operands, effort)
-            }
-            ExprKind::List(items) => ExprKind::List(self.spread(items, depth, effort)),
-            ExprKind::Map(pairs) => ExprKind::Map(self.entries(pairs, depth, effort)),
-            ExprKind::Call(call) => {
-                let returned = match (call.arguments.is_empty() && call.named.is_empty(), call.callee.name()) {
-                    (true, Some(name)) => match self.lookup(name) {
-                        Found::Function(file, function) => function.returns.as_ref().map(|returned| (file, returned)),
-                        Found::Value(file, Expr { kind: ExprKind::Function { returns: Some(returned), .. }, .. }) => {
-                            Some((file, &**returned))
-                        }
-                        _ => None,
-                    },
-                    _ => None,
-                };
-                match returned {
-                    Some((file, value)) => {
-                        let value = Scope { project: self.project, file, class: None }.evaluate(value, depth + 1, effort);
-                        return Expr { kind: value.kind, span: expr.span };
-                    }
-                    None => return copy(expr, effort),
+        let kind =
+            match &expr.kind {
+                ExprKind::Name(name) => return self.named(expr, name, depth, effort),
+                ExprKind::Operation { operator, operands } => {
+                    let operands: Vec<Expr> = operands
+                        .iter()
+                        .map(|operand| self.evaluate(operand, depth + 1, effort))
+                        .collect();
+                    fold(operator, operands, effort)
                 }
-            }
-            _ => return copy(expr, effort),
-        };
+                ExprKind::List(items) => ExprKind::List(self.spread(items, depth, effort)),
+                ExprKind::Map(pairs) => ExprKind::Map(self.entries(pairs, depth, effort)),
+                ExprKind::Call(call) => {
+                    let returned = match (
+                        call.arguments.is_empty() && call.named.is_empty(),
+                        call.callee.name(),
+                    ) {
+                        (true, Some(name)) => match self.lookup(name) {
+                            Found::Function(file, function) => {
+                                function.returns.as_ref().map(|returned| (file, returned))
+                            }
+                            Found::Value(
+                                file,
+                                Expr {
+                                    kind: ExprKind::Function { returns: Some(returned), .. },
+                                    ..
+                                },
+                            ) => Some((file, &**returned)),
+                            _ => None,
+                        },
+                        _ => None,
+                    };
+                    match returned {
+                        Some((file, value)) => {
+                            let value = Scope { project: self.project, file, class: None }
+                                .evaluate(value, depth + 1, effort);
+                            return Expr { kind: value.kind, span: expr.span };
+                        }
+                        None => return copy(expr, effort),
+                    }
+                }
+                _ => return copy(expr, effort),
+            };
         Expr { kind, span: expr.span }
     }
 
@@ -95,10 +111,15 @@ impl<'p> Scope<'p> {
                     Found::Class(_, class) => Some(class),
                     _ => None,
                 });
-                let scope =
-                    Scope { project: self.project, file, class: class.or(self.class).filter(|_| file == self.file || class.is_some()) };
+                let scope = Scope {
+                    project: self.project,
+                    file,
+                    class: class.or(self.class).filter(|_| file == self.file || class.is_some()),
+                };
                 let value = match (&value.kind, class) {
-                    (ExprKind::List(items), Some(class)) if is_enumeration(class) => items.first().unwrap_or(value),
+                    (ExprKind::List(items), Some(class)) if is_enumeration(class) => {
+                        items.first().unwrap_or(value)
+                    }
                     _ => value,
                 };
                 let kind = scope.evaluate(value, depth + 1, effort).kind;
@@ -122,7 +143,12 @@ impl<'p> Scope<'p> {
         out
     }
 
-    fn entries(&self, pairs: &[(Expr, Expr)], depth: u32, effort: &Effort<'_>) -> Vec<(Expr, Expr)> {
+    fn entries(
+        &self,
+        pairs: &[(Expr, Expr)],
+        depth: u32,
+        effort: &Effort<'_>,
+    ) -> Vec<(Expr, Expr)> {
         let mut out = Vec::with_capacity(pairs.len());
         for (key, value) in pairs {
             match &key.kind {
@@ -130,7 +156,10 @@ impl<'p> Scope<'p> {
                     ExprKind::Map(inner) => out.extend(inner),
                     _ => out.push((key.clone(), value.clone())),
                 },
-                _ => out.push((self.evaluate(key, depth + 1, effort), self.evaluate(value, depth + 1, effort))),
+                _ => out.push((
+                    self.evaluate(key, depth + 1, effort),
+                    self.evaluate(value, depth + 1, effort),
+                )),
             }
         }
         out
@@ -145,7 +174,11 @@ pub(crate) fn copy(expr: &Expr, effort: &Effort<'_>) -> Expr {
 
 /// Whether the class's members are values of an enumeration.
 pub fn is_enumeration(class: &Class) -> bool {
-    let known = |base: &Expr| base.name().and_then(|name| name.rsplit('.').next()).is_some_and(|last| ENUMERATION_BASES.contains(&last));
+    let known = |base: &Expr| {
+        base.name()
+            .and_then(|name| name.rsplit('.').next())
+            .is_some_and(|last| ENUMERATION_BASES.contains(&last))
+    };
     class.kind == ClassKind::Enum || class.bases.iter().any(known)
 }
 
@@ -157,46 +190,60 @@ fn fold(operator: &str, operands: Vec<Expr>, effort: &Effort<'_>) -> ExprKind {
     let folded = match (operator, operands.as_slice()) {
         ("template", parts) => {
             let text = parts.iter().map(display).collect::<Option<String>>();
-            text.filter(|text| effort.takes(of_text(text.len()))).map(|text| ExprKind::Text(text.into()))
+            text.filter(|text| effort.takes(of_text(text.len())))
+                .map(|text| ExprKind::Text(text.into()))
         }
         ("+", [left, right]) => match (&left.kind, &right.kind) {
-            (ExprKind::Text(left), ExprKind::Text(right)) => {
-                effort.takes(of_text(left.len() + right.len())).then(|| ExprKind::Text(format_smolstr!("{left}{right}")))
-            }
+            (ExprKind::Text(left), ExprKind::Text(right)) => effort
+                .takes(of_text(left.len() + right.len()))
+                .then(|| ExprKind::Text(format_smolstr!("{left}{right}"))),
             // Both were made for this value alone.
-            (ExprKind::List(left), ExprKind::List(right)) => Some(ExprKind::List([&left[..], right].concat())),
-            _ => whole(left).zip(whole(right)).and_then(|(left, right)| left.checked_add(right)).map(number),
+            (ExprKind::List(left), ExprKind::List(right)) => {
+                Some(ExprKind::List([&left[..], right].concat()))
+            }
+            _ => whole(left)
+                .zip(whole(right))
+                .and_then(|(left, right)| left.checked_add(right))
+                .map(number),
         },
         ("[]", [from, key]) => match (&from.kind, &key.kind) {
-            (ExprKind::Map(_), ExprKind::Text(key)) => from.entry(key).map(|value| value.kind.clone()),
+            (ExprKind::Map(_), ExprKind::Text(key)) => {
+                from.entry(key).map(|value| value.kind.clone())
+            }
             (ExprKind::List(items), ExprKind::Number(at)) => {
                 let spread = items.iter().any(|item| matches!(item.kind, ExprKind::Spread(_)));
-                at.parse::<usize>().ok().filter(|_| !spread).and_then(|at| items.get(at)).map(|value| value.kind.clone())
+                at.parse::<usize>()
+                    .ok()
+                    .filter(|_| !spread)
+                    .and_then(|at| items.get(at))
+                    .map(|value| value.kind.clone())
             }
             _ => None,
         },
         // Operators of JavaScript alone.
-        ("?:", [condition, consequence, alternative]) => {
-            truth(condition).map(|holds| if holds { consequence.kind.clone() } else { alternative.kind.clone() })
-        }
+        ("?:", [condition, consequence, alternative]) => truth(condition)
+            .map(|holds| if holds { consequence.kind.clone() } else { alternative.kind.clone() }),
         ("===" | "!==", [left, right]) => {
             let same = constant(left).zip(constant(right)).map(|(left, right)| left == right);
             same.map(|same| ExprKind::Boolean(same == (operator == "===")))
         }
         ("void", [_]) => Some(ExprKind::Null),
         ("!", [operand]) => truth(operand).map(|holds| ExprKind::Boolean(!holds)),
-        ("&&" | "||", [left, right]) => {
-            truth(left).map(|holds| if holds == (operator == "&&") { right.kind.clone() } else { left.kind.clone() })
-        }
-        ("??", [left, right]) => constant(left).map(|value| if value.is_null() { right.kind.clone() } else { left.kind.clone() }),
-        ("-" | "*" | "**" | "<<", [left, right]) => whole(left).zip(whole(right)).and_then(|(left, right)| {
-            Some(number(match operator {
-                "-" => left.checked_sub(right)?,
-                "*" => left.checked_mul(right)?,
-                "**" => left.checked_pow(u32::try_from(right).ok()?)?,
-                _ => left.checked_shl(u32::try_from(right).ok()?)?,
-            }))
+        ("&&" | "||", [left, right]) => truth(left).map(|holds| {
+            if holds == (operator == "&&") { right.kind.clone() } else { left.kind.clone() }
         }),
+        ("??", [left, right]) => constant(left)
+            .map(|value| if value.is_null() { right.kind.clone() } else { left.kind.clone() }),
+        ("-" | "*" | "**" | "<<", [left, right]) => {
+            whole(left).zip(whole(right)).and_then(|(left, right)| {
+                Some(number(match operator {
+                    "-" => left.checked_sub(right)?,
+                    "*" => left.checked_mul(right)?,
+                    "**" => left.checked_pow(u32::try_from(right).ok()?)?,
+                    _ => left.checked_shl(u32::try_from(right).ok()?)?,
+                }))
+            })
+        }
         _ => None,
     };
     folded.unwrap_or(ExprKind::Operation { operator: operator.into(), operands })
@@ -234,7 +281,8 @@ pub fn constant(expr: &Expr) -> Option<Value> {
         ExprKind::Null => Value::Null,
         ExprKind::List(items) => Value::Array(items.iter().map(constant).collect::<Option<_>>()?),
         ExprKind::Map(pairs) => {
-            let entry = |(key, value): &(Expr, Expr)| Some((key.text()?.to_owned(), constant(value)?));
+            let entry =
+                |(key, value): &(Expr, Expr)| Some((key.text()?.to_owned(), constant(value)?));
             Value::Object(pairs.iter().map(entry).collect::<Option<_>>()?)
         }
         _ => return None,

@@ -6,8 +6,8 @@ use crate::source::{FileId, SourceFile};
 
 /// A language in which declarations are written.
 ///
-/// A dialect with a schema language of its own brings the record along in its own room; the languages that several dialects share
-/// stand beside this file.
+/// A dialect with a schema language of its own brings the record along in its own room; the
+/// languages that several dialects share stand beside this file.
 #[derive(Debug)]
 pub struct Language {
     /// The name in expressions of the neutral schema, and of fences in Markdown.
@@ -16,7 +16,8 @@ pub struct Language {
     pub extensions: &'static [&'static str],
     /// Its grammar, for benchmarks; none where `lower` does without.
     pub grammar: Option<fn() -> tree_sitter::Language>,
-    /// Lowers a file: never fails, what is no program of the language stands among the errors of the outline.
+    /// Lowers a file: never fails, what is no program of the language stands among the errors of
+    /// the outline.
     pub lower: fn(FileId, &str) -> Outline,
     /// How a file finds what it imports.
     pub imports: Imports,
@@ -26,8 +27,8 @@ pub struct Language {
     pub names: LegalNames,
     /// What stands between tokens.
     pub layout: Layout,
-    /// Whether code that gives a value means the same in another framework of the language, or (`true`) in another project of the
-    /// same one.
+    /// Whether code that gives a value means the same in another framework of the language, or
+    /// (`true`) in another project of the same one.
     pub code_stays: fn(code: &str, same_framework: bool) -> bool,
     /// Whether a list or a map that is written as a default is one and the same for all records.
     pub shares_literals: bool,
@@ -61,7 +62,8 @@ impl PartialEq for Language {
 /// How a file finds what it imports.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Imports {
-    /// By dotted modules, each of which is a file or a folder; a name may be a module inside the module.
+    /// By dotted modules, each of which is a file or a folder; a name may be a module inside the
+    /// module.
     Modules,
     /// By relative paths, or by the name of a package.
     Paths,
@@ -86,7 +88,13 @@ pub struct Reserved {
 
 impl Reserved {
     /// A framework that keeps no name for itself.
-    pub const NOTHING: Reserved = Reserved { members: &[], classes: &[], modules: &[], classes_global: false, single_underscores: false };
+    pub const NOTHING: Reserved = Reserved {
+        members: &[],
+        classes: &[],
+        modules: &[],
+        classes_global: false,
+        single_underscores: false,
+    };
 }
 
 /// How names are made legal; a legal name stays as it is.

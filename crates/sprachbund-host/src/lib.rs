@@ -2,6 +2,7 @@
 
 pub mod arguments;
 pub mod callable;
+pub mod codes;
 pub mod decorators;
 pub(crate) mod effort;
 pub mod evaluate;

@@ -1,9 +1,10 @@
-//! What readers see of a source file, whatever its language: classes with members, calls, assignments, imports and
-//! one kind of [`Expr`] for values and types. Every node keeps its span.
+//! What readers see of a source file, whatever its language: classes with members, calls,
+//! assignments, imports and one kind of [`Expr`] for values and types. Every node keeps its span.
 
 use smol_str::SmolStr;
 
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::codes;
+use crate::diagnostic::Diagnostic;
 use crate::source::Span;
 
 /// One file.
@@ -26,11 +27,12 @@ pub struct Outline {
 }
 
 impl Outline {
-    /// What every reader says of places that are not valid `language`; more than five of them say nothing new.
+    /// What every reader says of places that are not valid `language`; more than five of them say
+    /// nothing new.
     pub fn syntax_errors(&self, language: &str) -> impl Iterator<Item = Diagnostic> {
         let message = format!("this is not valid {language}; what stands around it is still read");
         self.errors.iter().take(5).map(move |span| {
-            Diagnostic::new("syntax-error", Severity::Error, message.clone())
+            Diagnostic::of(&codes::SYNTAX_ERROR, message.clone())
                 .at(Some(*span), "not understood")
                 .with_help("repair the syntax here, then run again")
         })
@@ -61,8 +63,8 @@ pub struct Assignment {
 pub struct Function {
     pub name: SmolStr,
     pub returns: Option<Expr>,
-    /// What a function without parameters does: values, and `with` blocks as an operation over what is opened, its name and the
-    /// list of what is done there. Anything else is opaque.
+    /// What a function without parameters does: values, and `with` blocks as an operation over what
+    /// is opened, its name and the list of what is done there. Anything else is opaque.
     pub statements: Vec<Expr>,
     pub span: Span,
 }
@@ -70,7 +72,8 @@ pub struct Function {
 /// What a function does, as far as readers need it.
 #[derive(Clone, Debug)]
 pub struct Body {
-    /// The function's name, or the path of what it is given to (`module.exports`, `Berth.associate`).
+    /// The function's name, or the path of what it is given to (`module.exports`,
+    /// `Berth.associate`).
     pub name: SmolStr,
     /// The class of a method.
     pub class: Option<SmolStr>,
@@ -114,8 +117,11 @@ pub struct Class {
 impl Class {
     /// What every reader says of a class that may not exist.
     pub fn doubt(&self) -> Option<Diagnostic> {
-        let message = format!("whether `{}` exists is decided at run time: it is read as if it did", self.name);
-        let diagnostic = Diagnostic::new("conditional-class", Severity::Warning, message);
+        let message = format!(
+            "whether `{}` exists is decided at run time: it is read as if it did",
+            self.name
+        );
+        let diagnostic = Diagnostic::of(&codes::CONDITIONAL_CLASS, message);
         self.conditional.then(|| diagnostic.at(Some(self.span), "inside a condition or a function"))
     }
 }
@@ -255,7 +261,10 @@ impl Expr {
     /// The value of a key, if this is a map whose spreads cannot set it again.
     pub fn entry(&self, name: &str) -> Option<&Expr> {
         let ExprKind::Map(pairs) = &self.kind else { return None };
-        let last = pairs.iter().rev().find(|(key, _)| matches!(key.kind, ExprKind::Spread(_)) || key.text() == Some(name))?;
+        let last = pairs
+            .iter()
+            .rev()
+            .find(|(key, _)| matches!(key.kind, ExprKind::Spread(_)) || key.text() == Some(name))?;
         (last.0.text() == Some(name)).then_some(&last.1)
     }
 
@@ -299,7 +308,11 @@ impl Class {
             member.decorators.is_empty() && member.value.as_ref().is_some_and(plain)
         };
         (self.methods, self.decorators) = (Vec::new(), Vec::new());
-        let options = self.nested.iter_mut().filter(|nested| nested.bases.is_empty()).map(|nested| &mut nested.members);
+        let options = self
+            .nested
+            .iter_mut()
+            .filter(|nested| nested.bases.is_empty())
+            .map(|nested| &mut nested.members);
         for members in options.chain([&mut self.members]) {
             members.retain(is_constant);
             members.shrink_to_fit();

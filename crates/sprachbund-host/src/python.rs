@@ -5,7 +5,9 @@ use tree_sitter::{Node, Tree};
 
 use crate::grammar::grammar;
 use crate::language::{Imports, Language, Layout, LegalNames, Reserved, letter_first};
-use crate::outline::{Assignment, Call, Class, ClassKind, Expr, ExprKind, Function, Import, Member, Method, Outline};
+use crate::outline::{
+    Assignment, Call, Class, ClassKind, Expr, ExprKind, Function, Import, Member, Method, Outline,
+};
 use crate::quoting::case::Case;
 use crate::quoting::identifier;
 use crate::quoting::python::KEYWORDS;
@@ -34,7 +36,8 @@ grammar!(
     Value = "value",
 );
 
-/// Nesting beyond which an expression is left opaque, so that hostile input cannot exhaust the stack.
+/// Nesting beyond which an expression is left opaque, so that hostile input cannot exhaust the
+/// stack.
 const DEEPEST: u32 = 64;
 
 /// The language, as far as the middle asks of it.
@@ -42,7 +45,9 @@ pub const PYTHON: Language = Language {
     id: "python",
     extensions: &["py"],
     grammar: Some(|| tree_sitter_python::LANGUAGE.into()),
-    lower: |file, text| PYTHON.parse(text).map_or_else(Outline::default, |tree| lower(&tree, file, text)),
+    lower: |file, text| {
+        PYTHON.parse(text).map_or_else(Outline::default, |tree| lower(&tree, file, text))
+    },
     imports: Imports::Modules,
     attribute_case: Case::Snake,
     names: LegalNames {
@@ -67,15 +72,20 @@ fn attribute_name(name: &str, reserved: &Reserved) -> String {
         let trimmed = out.trim_end_matches('_');
         out = if trimmed.is_empty() { "value".to_owned() } else { trimmed.to_owned() };
     }
-    // What is put in for a letter may end in an underscore itself, and a name of letters alone may become a keyword.
+    // What is put in for a letter may end in an underscore itself, and a name of letters alone may
+    // become a keyword.
     let taken = KEYWORDS.contains(&out.as_str()) || reserved.members.contains(&out.as_str());
     // A class hides its members that begin with two underscores.
     let hidden = out.starts_with("__");
-    if taken || hidden { identifier(&format!("{}_value", out.trim_start_matches('_'))) } else { out }
+    if taken || hidden {
+        identifier(&format!("{}_value", out.trim_start_matches('_')))
+    } else {
+        out
+    }
 }
 
-/// A class may be mapped to a table of any name, but its own must not begin with an underscore where the framework makes names
-/// of it.
+/// A class may be mapped to a table of any name, but its own must not begin with an underscore
+/// where the framework makes names of it.
 fn class_name(name: &str, reserved: &Reserved) -> String {
     let plain = identifier(name);
     if !reserved.single_underscores {
@@ -84,29 +94,37 @@ fn class_name(name: &str, reserved: &Reserved) -> String {
     plain.trim_matches('_').split('_').filter(|part| !part.is_empty()).collect::<Vec<_>>().join("_")
 }
 
-/// Names that a class of an enumeration has itself: the order of its ancestors (`type.mro`), and what enumerations of the language
-/// and of frameworks have (`Enum` of Python 3.11 and what extends it).
-const OF_ENUMERATIONS: &[&str] = &["mro", "name", "value", "names", "values", "labels", "choices", "label"];
+/// Names that a class of an enumeration has itself: the order of its ancestors (`type.mro`), and
+/// what enumerations of the language and of frameworks have (`Enum` of Python 3.11 and what extends
+/// it).
+const OF_ENUMERATIONS: &[&str] =
+    &["mro", "name", "value", "names", "values", "labels", "choices", "label"];
 
 fn member_name(name: &str) -> String {
     let plain = identifier(name);
-    if KEYWORDS.contains(&plain.as_str()) || OF_ENUMERATIONS.contains(&plain.as_str()) || plain.starts_with('_') {
+    if KEYWORDS.contains(&plain.as_str())
+        || OF_ENUMERATIONS.contains(&plain.as_str())
+        || plain.starts_with('_')
+    {
         letter_first(&format!("{}_value", plain.trim_matches('_')), "value")
     } else {
         plain
     }
 }
 
-/// At home what can be imported, elsewhere only what the standard library has: other code may need the framework that it was
-/// written for.
+/// At home what can be imported, elsewhere only what the standard library has: other code may need
+/// the framework that it was written for.
 fn code_stays(code: &str, same_framework: bool) -> bool {
-    let path = code.contains('.') && code.chars().all(|letter| letter.is_alphanumeric() || matches!(letter, '.' | '_'));
-    let standard = code.split('.').next().is_some_and(|package| STANDARD_PACKAGES.contains(&package));
+    let path = code.contains('.')
+        && code.chars().all(|letter| letter.is_alphanumeric() || matches!(letter, '.' | '_'));
+    let standard =
+        code.split('.').next().is_some_and(|package| STANDARD_PACKAGES.contains(&package));
     path && (same_framework || standard)
 }
 
 /// Packages of the standard library whose functions give values.
-const STANDARD_PACKAGES: &[&str] = &["datetime", "os", "random", "secrets", "socket", "time", "uuid"];
+const STANDARD_PACKAGES: &[&str] =
+    &["datetime", "os", "random", "secrets", "socket", "time", "uuid"];
 
 /// Lowers one file.
 pub fn lower(tree: &Tree, file: FileId, text: &str) -> Outline {
@@ -122,7 +140,11 @@ pub fn lower(tree: &Tree, file: FileId, text: &str) -> Outline {
 /// Spans of the statements at the top of a tree.
 pub(super) fn statements(root: Node<'_>, file: FileId) -> Vec<Span> {
     let mut cursor = root.walk();
-    let span = |node: Node<'_>| Span { file, start: node.start_byte() as u32, end: node.end_byte() as u32 };
+    let span = |node: Node<'_>| Span {
+        file,
+        start: node.start_byte() as u32,
+        end: node.end_byte() as u32,
+    };
     root.named_children(&mut cursor).map(span).collect()
 }
 
@@ -131,10 +153,16 @@ pub(super) fn collect_errors(root: Node<'_>, file: FileId, errors: &mut Vec<Span
     let mut pending = vec![root];
     while let Some(node) = pending.pop() {
         if node.is_error() || node.is_missing() {
-            errors.push(Span { file, start: node.start_byte() as u32, end: node.end_byte() as u32 });
+            errors.push(Span {
+                file,
+                start: node.start_byte() as u32,
+                end: node.end_byte() as u32,
+            });
         } else if node.has_error() {
             let mut cursor = node.walk();
-            pending.extend(node.children(&mut cursor).filter(|child| child.has_error() || child.is_missing()));
+            pending.extend(
+                node.children(&mut cursor).filter(|child| child.has_error() || child.is_missing()),
+            );
         }
     }
     errors.sort_by_key(|span| span.start);
@@ -181,8 +209,10 @@ impl<'t> Lowering<'t> {
                     self.classes_within(statement, depth);
                 }
                 "expression_statement" => self.top_expression(statement),
-                "if_statement" | "try_statement" | "with_statement" | "else_clause" | "elif_clause" | "except_clause"
-                | "finally_clause" | "block" | "ERROR" => self.block(statement, conditional || kind(statement) != "ERROR", depth + 1),
+                "if_statement" | "try_statement" | "with_statement" | "else_clause"
+                | "elif_clause" | "except_clause" | "finally_clause" | "block" | "ERROR" => {
+                    self.block(statement, conditional || kind(statement) != "ERROR", depth + 1)
+                }
                 _ => {}
             }
         }
@@ -215,7 +245,12 @@ impl<'t> Lowering<'t> {
                 _ => (self.owned(name), None),
             };
             let import = match &module {
-                Some(module) => Import { local: alias.unwrap_or_else(|| path.clone()), module: module.clone(), name: path, span },
+                Some(module) => Import {
+                    local: alias.unwrap_or_else(|| path.clone()),
+                    module: module.clone(),
+                    name: path,
+                    span,
+                },
                 None => {
                     let (local, module) = match alias {
                         Some(alias) => (alias, path),
@@ -240,9 +275,12 @@ impl<'t> Lowering<'t> {
         let Some(inner) = statement.named_child(0) else { return };
         match kind(inner) {
             "assignment" => {
-                let name = child(inner, Field::Left).filter(|left| matches!(kind(*left), "identifier" | "attribute"));
+                let name = child(inner, Field::Left)
+                    .filter(|left| matches!(kind(*left), "identifier" | "attribute"));
                 if let (Some(name), Some(value)) = (name, child(inner, Field::Right)) {
-                    self.outline.assignments.push(Assignment { name: self.owned(name), value: self.expr(value, 0) });
+                    self.outline
+                        .assignments
+                        .push(Assignment { name: self.owned(name), value: self.expr(value, 0) });
                 }
             }
             "call" => {
@@ -299,13 +337,17 @@ impl<'t> Lowering<'t> {
         for statement in body.named_children(&mut cursor) {
             match kind(statement) {
                 "expression_statement" => self.class_expression(statement, class),
-                "class_definition" => class.nested.extend(self.class(statement, class.conditional, depth + 1)),
+                "class_definition" => {
+                    class.nested.extend(self.class(statement, class.conditional, depth + 1))
+                }
                 "function_definition" => class.methods.extend(self.method(statement)),
-                "decorated_definition" => match self.class(statement, class.conditional, depth + 1) {
+                "decorated_definition" => match self.class(statement, class.conditional, depth + 1)
+                {
                     Some(nested) => class.nested.push(nested),
                     None => class.methods.extend(self.method(statement)),
                 },
-                "if_statement" | "else_clause" | "elif_clause" | "try_statement" | "except_clause" | "block" | "ERROR" => {
+                "if_statement" | "else_clause" | "elif_clause" | "try_statement"
+                | "except_clause" | "block" | "ERROR" => {
                     self.class_body(statement, class, depth + 1);
                 }
                 _ => {}
@@ -322,7 +364,11 @@ impl<'t> Lowering<'t> {
                 }
             }
             "assignment" => {
-                let Some(name) = child(inner, Field::Left).filter(|left| kind(*left) == "identifier") else { return };
+                let Some(name) =
+                    child(inner, Field::Left).filter(|left| kind(*left) == "identifier")
+                else {
+                    return;
+                };
                 class.members.push(Member {
                     name: self.owned(name),
                     annotation: child(inner, Field::Type).map(|ty| self.expr(ty, 0)),
@@ -356,14 +402,21 @@ impl<'t> Lowering<'t> {
         let name = child(node, Field::Name).filter(|_| kind(node) == "function_definition")?;
         let body = child(node, Field::Body);
         let returns = body.and_then(|body| self.single_return(body));
-        let plain = node.child_by_field_name("parameters").is_some_and(|parameters| parameters.named_child_count() == 0);
-        let statements = body.filter(|_| plain && returns.is_none()).map(|body| self.statements(body, 0)).unwrap_or_default();
+        let plain = node
+            .child_by_field_name("parameters")
+            .is_some_and(|parameters| parameters.named_child_count() == 0);
+        let statements = body
+            .filter(|_| plain && returns.is_none())
+            .map(|body| self.statements(body, 0))
+            .unwrap_or_default();
         Some(Function { name: self.owned(name), returns, statements, span: self.span(name) })
     }
 
     fn statements(&self, body: Node<'t>, depth: u32) -> Vec<Expr> {
         let mut cursor = body.walk();
-        body.named_children(&mut cursor).filter_map(|statement| self.statement(statement, depth)).collect()
+        body.named_children(&mut cursor)
+            .filter_map(|statement| self.statement(statement, depth))
+            .collect()
     }
 
     /// A statement of a function; nothing for one that does nothing.
@@ -387,7 +440,10 @@ impl<'t> Lowering<'t> {
         let name = Expr { kind: ExprKind::Name(self.owned(alias)), span: self.span(alias) };
         let list = Expr { kind: ExprKind::List(inside), span: self.span(statement) };
         let operands = vec![self.expr(opened, depth), name, list];
-        Some(Expr { kind: ExprKind::Operation { operator: "with".into(), operands }, span: self.span(statement) })
+        Some(Expr {
+            kind: ExprKind::Operation { operator: "with".into(), operands },
+            span: self.span(statement),
+        })
     }
 
     fn method(&self, node: Node<'t>) -> Option<Method> {
@@ -399,7 +455,9 @@ impl<'t> Lowering<'t> {
         let mut statements = Vec::new();
         if let Some(body) = body.filter(|_| constructor) {
             let mut cursor = body.walk();
-            for statement in body.named_children(&mut cursor).filter_map(|statement| statement.named_child(0)) {
+            for statement in
+                body.named_children(&mut cursor).filter_map(|statement| statement.named_child(0))
+            {
                 statements.push(self.expr(statement, 0));
             }
         }
@@ -413,8 +471,11 @@ impl<'t> Lowering<'t> {
         let mut returned = None;
         for statement in body.named_children(&mut cursor) {
             match kind(statement) {
-                "return_statement" if returned.is_none() => returned = Some(self.expr(statement.named_child(0)?, 0)),
-                "expression_statement" if statement.named_child(0).is_some_and(|inner| kind(inner) == "string") => {}
+                "return_statement" if returned.is_none() => {
+                    returned = Some(self.expr(statement.named_child(0)?, 0))
+                }
+                "expression_statement"
+                    if statement.named_child(0).is_some_and(|inner| kind(inner) == "string") => {}
                 "comment" => {}
                 _ => return None,
             }
@@ -446,17 +507,22 @@ impl<'t> Lowering<'t> {
             "string" => self.string(node, depth),
             "concatenated_string" => self.concatenated(node, depth),
             "call" => self.call(node, depth),
-            "list" | "tuple" | "set" | "expression_list" => ExprKind::List(self.children(node, depth)),
+            "list" | "tuple" | "set" | "expression_list" => {
+                ExprKind::List(self.children(node, depth))
+            }
             "dictionary" => self.dictionary(node, depth),
             "parenthesized_expression" | "type" | "await" => {
                 node.named_child(0).map_or(ExprKind::Opaque, |inner| self.expr(inner, depth).kind)
             }
             "list_splat" | "dictionary_splat" => {
-                node.named_child(0).map_or(ExprKind::Opaque, |inner| ExprKind::Spread(Box::new(self.expr(inner, depth))))
+                node.named_child(0).map_or(ExprKind::Opaque, |inner| {
+                    ExprKind::Spread(Box::new(self.expr(inner, depth)))
+                })
             }
             "lambda" => ExprKind::Function {
-                parameters: child(node, Field::Parameters)
-                    .map_or(Vec::new(), |list| self.slice(list).split(',').map(|name| name.trim().into()).collect()),
+                parameters: child(node, Field::Parameters).map_or(Vec::new(), |list| {
+                    self.slice(list).split(',').map(|name| name.trim().into()).collect()
+                }),
                 returns: child(node, Field::Body).map(|body| Box::new(self.expr(body, depth))),
             },
             "binary_operator" | "boolean_operator" => self.binary(node, depth),
@@ -466,7 +532,9 @@ impl<'t> Lowering<'t> {
             "assignment" => self.operation(node, "=", [Field::Left, Field::Right], depth),
             "subscript" => self.subscript(node, depth),
             "generic_type" => self.generic(node, depth),
-            "union_type" => ExprKind::Operation { operator: "|".into(), operands: self.children(node, depth) },
+            "union_type" => {
+                ExprKind::Operation { operator: "|".into(), operands: self.children(node, depth) }
+            }
             "member_type" => ExprKind::Name(self.slice(node).split_whitespace().collect()),
             _ => ExprKind::Opaque,
         }
@@ -475,9 +543,15 @@ impl<'t> Lowering<'t> {
     /// `a[b]`, `a[b, c]`.
     fn subscript(&self, node: Node<'t>, depth: u32) -> ExprKind {
         let mut cursor = node.walk();
-        let keys: Vec<Expr> = node.children_by_field_name("subscript", &mut cursor).map(|key| self.expr(key, depth)).collect();
+        let keys: Vec<Expr> = node
+            .children_by_field_name("subscript", &mut cursor)
+            .map(|key| self.expr(key, depth))
+            .collect();
         let value = child(node, Field::Value).map(|value| self.expr(value, depth));
-        ExprKind::Operation { operator: "[]".into(), operands: value.into_iter().chain(keys).collect() }
+        ExprKind::Operation {
+            operator: "[]".into(),
+            operands: value.into_iter().chain(keys).collect(),
+        }
     }
 
     /// The same among types.
@@ -500,7 +574,9 @@ impl<'t> Lowering<'t> {
     fn unary(&self, node: Node<'t>, operator: SmolStr, depth: u32) -> ExprKind {
         let Some(operand) = child(node, Field::Argument) else { return ExprKind::Opaque };
         match (operator.as_str(), self.expr(operand, depth)) {
-            ("-", Expr { kind: ExprKind::Number(number), .. }) => ExprKind::Number(format_smolstr!("-{number}")),
+            ("-", Expr { kind: ExprKind::Number(number), .. }) => {
+                ExprKind::Number(format_smolstr!("-{number}"))
+            }
             (_, operand) => ExprKind::Operation { operator, operands: vec![operand] },
         }
     }
@@ -510,9 +586,18 @@ impl<'t> Lowering<'t> {
         self.operation(node, &operator, [Field::Left, Field::Right], depth)
     }
 
-    fn operation(&self, node: Node<'t>, operator: &str, fields: [Field; 2], depth: u32) -> ExprKind {
+    fn operation(
+        &self,
+        node: Node<'t>,
+        operator: &str,
+        fields: [Field; 2],
+        depth: u32,
+    ) -> ExprKind {
         let operands = fields.iter().filter_map(|field| child(node, *field));
-        ExprKind::Operation { operator: operator.into(), operands: operands.map(|operand| self.expr(operand, depth)).collect() }
+        ExprKind::Operation {
+            operator: operator.into(),
+            operands: operands.map(|operand| self.expr(operand, depth)).collect(),
+        }
     }
 
     fn attribute(&self, node: Node<'t>, depth: u32) -> ExprKind {
@@ -526,17 +611,25 @@ impl<'t> Lowering<'t> {
         if kind(head) == "identifier" {
             let text = self.slice(node);
             let plain = !text.contains(char::is_whitespace);
-            return ExprKind::Name(if plain { text.into() } else { text.split_whitespace().collect() });
+            return ExprKind::Name(if plain {
+                text.into()
+            } else {
+                text.split_whitespace().collect()
+            });
         }
         // A name on a value, `f().name`.
         let property = child(node, Field::Attribute).map_or("", |name| self.slice(name));
         let object = child(node, Field::Object).map(|object| self.expr(object, depth));
-        ExprKind::Operation { operator: format_smolstr!(".{property}"), operands: object.into_iter().collect() }
+        ExprKind::Operation {
+            operator: format_smolstr!(".{property}"),
+            operands: object.into_iter().collect(),
+        }
     }
 
     fn call(&self, node: Node<'t>, depth: u32) -> ExprKind {
         let Some(callee) = child(node, Field::Function) else { return ExprKind::Opaque };
-        let mut call = Call { callee: self.expr(callee, depth), arguments: Vec::new(), named: Vec::new() };
+        let mut call =
+            Call { callee: self.expr(callee, depth), arguments: Vec::new(), named: Vec::new() };
         let Some(list) = child(node, Field::Arguments) else { return ExprKind::Opaque };
         call.named.reserve_exact(list.named_child_count());
         let mut cursor = list.walk();
@@ -559,10 +652,15 @@ impl<'t> Lowering<'t> {
     /// A comparison of two values; of more, only their text is known.
     fn comparison(&self, node: Node<'t>, depth: u32) -> ExprKind {
         let [left, right] = [0, 1].map(|at| node.named_child(at));
-        let (Some(left), Some(right), 2) = (left, right, node.named_child_count()) else { return ExprKind::Opaque };
+        let (Some(left), Some(right), 2) = (left, right, node.named_child_count()) else {
+            return ExprKind::Opaque;
+        };
         let between = self.text.get(left.end_byte()..right.start_byte()).unwrap_or_default();
         let operator: Vec<&str> = between.split_whitespace().collect();
-        ExprKind::Operation { operator: operator.join(" ").into(), operands: vec![self.expr(left, depth), self.expr(right, depth)] }
+        ExprKind::Operation {
+            operator: operator.join(" ").into(),
+            operands: vec![self.expr(left, depth), self.expr(right, depth)],
+        }
     }
 
     fn dictionary(&self, node: Node<'t>, depth: u32) -> ExprKind {
@@ -598,9 +696,14 @@ impl<'t> Lowering<'t> {
                 "string_content" if raw => text.push_str(self.slice(part)),
                 "string_content" => self.unescape(part, &mut text),
                 "interpolation" => {
-                    let before = Expr { kind: ExprKind::Text(std::mem::take(&mut text).into()), span: self.span(part) };
+                    let before = Expr {
+                        kind: ExprKind::Text(std::mem::take(&mut text).into()),
+                        span: self.span(part),
+                    };
                     parts.push(before);
-                    parts.extend(child(part, Field::Expression).map(|value| self.expr(value, depth)));
+                    parts.extend(
+                        child(part, Field::Expression).map(|value| self.expr(value, depth)),
+                    );
                 }
                 _ => {}
             }

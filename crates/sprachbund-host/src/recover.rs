@@ -1,5 +1,5 @@
-//! Reading around broken syntax: a file that does not parse as a whole is parsed again declaration by declaration, so
-//! that a mistake in one costs that one only.
+//! Reading around broken syntax: a file that does not parse as a whole is parsed again declaration
+//! by declaration, so that a mistake in one costs that one only.
 
 use std::ops::Range;
 
@@ -75,7 +75,8 @@ mod tests {
             ),
             ("@E() class A {}\n@E() class B {}\n", vec!["", "@E() class A {}\n@E() class B {}\n"]),
         ] {
-            let found: Vec<&str> = regions(text).into_iter().map(|(_, bytes)| &text[bytes]).collect();
+            let found: Vec<&str> =
+                regions(text).into_iter().map(|(_, bytes)| &text[bytes]).collect();
             assert_eq!(found, expected);
         }
     }

@@ -20,7 +20,12 @@ pub const SQL: Language = Language {
         member: str::to_owned,
         keywords: &[],
     },
-    layout: Layout { comment: "--", block_comments: true, triple_quotes: false, backslashes: false },
+    layout: Layout {
+        comment: "--",
+        block_comments: true,
+        triple_quotes: false,
+        backslashes: false,
+    },
     code_stays: |_, same_framework| same_framework,
     shares_literals: false,
 };

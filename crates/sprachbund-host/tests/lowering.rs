@@ -19,7 +19,8 @@ fn class(class: &Class) -> String {
         ClassKind::Abstract => "abstract class",
         ClassKind::Enum => "enum",
     };
-    let mut out = format!("{}{kind} {}", if class.conditional { "perhaps " } else { "" }, class.name);
+    let mut out =
+        format!("{}{kind} {}", if class.conditional { "perhaps " } else { "" }, class.name);
     let mut part = |open: &str, parts: Vec<String>, close: &str| {
         if !parts.is_empty() {
             out.push_str(&format!("{open}{}{close}", parts.join("; ")));
@@ -29,40 +30,75 @@ fn class(class: &Class) -> String {
     part(" @ ", class.decorators.iter().map(expr).collect(), "");
     part(" doc ", class.documentation.iter().cloned().collect(), "");
     let members = class.members.iter().map(|member| {
-        let decorators: String = member.decorators.iter().map(|decorator| format!("@{} ", expr(decorator))).collect();
+        let decorators: String =
+            member.decorators.iter().map(|decorator| format!("@{} ", expr(decorator))).collect();
         let accessor = if member.accessor { "get " } else { "" };
-        let annotation = member.annotation.as_ref().map_or(String::new(), |ty| format!(": {}", expr(ty)));
-        let value = member.value.as_ref().map_or(String::new(), |value| format!(" = {}", expr(value)));
-        let doc = member.documentation.as_ref().map_or(String::new(), |text| format!(" doc {text}"));
-        format!("{decorators}{accessor}{}{}{annotation}{value}{doc}", member.name, if member.optional { "?" } else { "" })
+        let annotation =
+            member.annotation.as_ref().map_or(String::new(), |ty| format!(": {}", expr(ty)));
+        let value =
+            member.value.as_ref().map_or(String::new(), |value| format!(" = {}", expr(value)));
+        let doc =
+            member.documentation.as_ref().map_or(String::new(), |text| format!(" doc {text}"));
+        format!(
+            "{decorators}{accessor}{}{}{annotation}{value}{doc}",
+            member.name,
+            if member.optional { "?" } else { "" }
+        )
     });
     let methods = class.methods.iter().map(|method| {
-        let statements = if method.statements.is_empty() { String::new() } else { format!(" does {}", list(&method.statements)) };
-        format!("{}(){}{statements}", method.name, method.returns.as_ref().map_or(String::new(), |value| format!(" => {}", expr(value))))
+        let statements = if method.statements.is_empty() {
+            String::new()
+        } else {
+            format!(" does {}", list(&method.statements))
+        };
+        format!(
+            "{}(){}{statements}",
+            method.name,
+            method.returns.as_ref().map_or(String::new(), |value| format!(" => {}", expr(value)))
+        )
     });
     part(" { ", members.chain(methods).chain(class.nested.iter().map(self::class)).collect(), " }");
     out
 }
 
 fn whole(outline: &Outline) -> String {
-    let imports = outline.imports.iter().map(|import| format!("import {} = {}:{}", import.local, import.module, import.name));
-    let assignments = outline.assignments.iter().map(|assignment| format!("{} = {}", assignment.name, expr(&assignment.value)));
+    let imports = outline
+        .imports
+        .iter()
+        .map(|import| format!("import {} = {}:{}", import.local, import.module, import.name));
+    let assignments = outline
+        .assignments
+        .iter()
+        .map(|assignment| format!("{} = {}", assignment.name, expr(&assignment.value)));
     let functions = outline.functions.iter().map(|function| {
-        format!("function {}{}", function.name, function.returns.as_ref().map_or(String::new(), |value| format!(" => {}", expr(value))))
+        format!(
+            "function {}{}",
+            function.name,
+            function.returns.as_ref().map_or(String::new(), |value| format!(" => {}", expr(value)))
+        )
     });
     let errors = (!outline.errors.is_empty()).then(|| "error".to_owned());
-    let parts = imports.chain(outline.classes.iter().map(class)).chain(assignments).chain(functions);
+    let parts =
+        imports.chain(outline.classes.iter().map(class)).chain(assignments).chain(functions);
     parts.chain(outline.calls.iter().map(expr)).chain(errors).collect::<Vec<_>>().join(" | ")
 }
 
 fn check(table: &str, cases: &[(&str, &str)], seen: impl Fn(&str) -> String) {
-    let differ = cases.iter().map(|(text, expected)| (text, seen(text), expected)).filter(|(_, found, expected)| found != *expected);
-    let differ: Vec<String> = differ.map(|(text, found, expected)| format!("{text}\n  found    {found}\n  expected {expected}")).collect();
+    let differ = cases
+        .iter()
+        .map(|(text, expected)| (text, seen(text), expected))
+        .filter(|(_, found, expected)| found != *expected);
+    let differ: Vec<String> = differ
+        .map(|(text, found, expected)| format!("{text}\n  found    {found}\n  expected {expected}"))
+        .collect();
     assert!(differ.is_empty(), "{table}\n{}", differ.join("\n"));
 }
 
 fn value(language: &Language, text: &str) -> String {
-    outline(language, text).assignments.first().map_or("nothing".into(), |assignment| expr(&assignment.value))
+    outline(language, text)
+        .assignments
+        .first()
+        .map_or("nothing".into(), |assignment| expr(&assignment.value))
 }
 
 #[test]
@@ -77,12 +113,16 @@ fn python_files() {
 
 #[test]
 fn typescript_expressions() {
-    check("typescript", TYPESCRIPT_EXPRESSIONS, |text| value(&TYPESCRIPT, &format!("const x = {text};\n")));
+    check("typescript", TYPESCRIPT_EXPRESSIONS, |text| {
+        value(&TYPESCRIPT, &format!("const x = {text};\n"))
+    });
 }
 
 #[test]
 fn typescript_types() {
-    check("typescript", TYPESCRIPT_TYPES, |text| value(&TYPESCRIPT, &format!("type x = {text};\n")));
+    check("typescript", TYPESCRIPT_TYPES, |text| {
+        value(&TYPESCRIPT, &format!("type x = {text};\n"))
+    });
 }
 
 #[test]
@@ -92,7 +132,9 @@ fn typescript_files() {
 
 #[test]
 fn nothing_is_too_deep() {
-    for (language, open, close) in [(&PYTHON, "(", ")"), (&TYPESCRIPT, "[", "]"), (&PYTHON, "f(", ")")] {
+    for (language, open, close) in
+        [(&PYTHON, "(", ")"), (&TYPESCRIPT, "[", "]"), (&PYTHON, "f(", ")")]
+    {
         let text = format!("x = {}1{}\n", open.repeat(5_000), close.repeat(5_000));
         assert!(outline(language, &text).assignments.len() <= 1);
     }
@@ -103,21 +145,49 @@ fn nothing_is_too_deep() {
 #[test]
 fn places_count_lines_and_characters() {
     let file = SourceFile::new("harbour/models.py", "eins\nzwö =\u{1f6a2} x\r\n\nlast");
-    for (offset, place) in
-        [(0, (1, 1)), (4, (1, 5)), (5, (2, 1)), (9, (2, 4)), (11, (2, 6)), (15, (2, 7)), (19, (3, 1)), (20, (4, 1)), (24, (4, 5))]
-    {
+    for (offset, place) in [
+        (0, (1, 1)),
+        (4, (1, 5)),
+        (5, (2, 1)),
+        (9, (2, 4)),
+        (11, (2, 6)),
+        (15, (2, 7)),
+        (19, (3, 1)),
+        (20, (4, 1)),
+        (24, (4, 5)),
+    ] {
         assert_eq!(file.position(offset), place, "{offset}");
     }
 }
 
 #[test]
 fn broken_syntax_costs_one_declaration() {
-    let text = "import { Column } from 'typeorm';\n@Entity()\nclass A {\n  x: string;\n}\n@Entity()\nclass B {\n  @Column(\n  y: string;\n}\n\n@Entity()\nexport class C {\n  z: string;\n}\n";
+    let text = "import { Column } from 'typeorm';
+@Entity()
+class A {
+  x: string;
+}
+@Entity()
+class B {
+  @Column(
+  y: string;
+}
+
+@Entity()
+export class C {
+  z: string;
+}
+";
     let found = outline(&TYPESCRIPT, text);
-    let names: Vec<&str> = found.classes.iter().map(|class| class.name.as_str()).filter(|name| *name != "B").collect();
+    let names: Vec<&str> =
+        found.classes.iter().map(|class| class.name.as_str()).filter(|name| *name != "B").collect();
     assert_eq!(names, ["A", "C"]);
     let file = SourceFile::new("", text);
-    assert!(found.errors.iter().all(|span| (6..=10).contains(&file.position(span.start).0)), "{:?}", found.errors);
+    assert!(
+        found.errors.iter().all(|span| (6..=10).contains(&file.position(span.start).0)),
+        "{:?}",
+        found.errors
+    );
     let last = &found.classes.last().expect("a class").members[0];
     assert_eq!(&text[last.span.start as usize..last.span.end as usize], "z");
 }
@@ -167,8 +237,17 @@ const PYTHON_FILES: &[(&str, &str)] = &[
     ("from . import *", "import * = .:*"),
     ("from a import (b,\n  c)", "import b = a:b | import c = a:c"),
     (
-        "class A(B, C['t']):\n    '''Doc.'''\n    x = 1\n    y: int = 2\n    z: str\n    def m(self):\n        return self.x\n    class Meta:\n        a = 1",
-        "class A of B; ([] C 't') doc Doc. { x = 1; y: int = 2; z: str; m() => self.x; class Meta { a = 1 } }",
+        "class A(B, C['t']):
+    '''Doc.'''
+    x = 1
+    y: int = 2
+    z: str
+    def m(self):
+        return self.x
+    class Meta:
+        a = 1",
+        "class A of B; ([] C 't') doc Doc. { x = 1; y: int = 2; z: str; m() => self.x; class \
+         Meta { a = 1 } }",
     ),
     ("@deco(1)\nclass A: pass", "class A @ deco(1)"),
     ("if x:\n    class A: pass", "perhaps class A"),
@@ -176,7 +255,10 @@ const PYTHON_FILES: &[(&str, &str)] = &[
     ("def f():\n    return 3", "function f => 3"),
     ("def f(x):\n    y = 1\n    return y", "function f"),
     (
-        "class A:\n    def __init__(self, **kw):\n        kw['max_length'] = 6\n        super().__init__(**kw)",
+        "class A:
+    def __init__(self, **kw):
+        kw['max_length'] = 6
+        super().__init__(**kw)",
         "class A { __init__() does (= ([] kw 'max_length') 6), (.__init__ super())(...kw) }",
     ),
     ("def f():\n    '''Doc.'''\n    # said\n    return {'a': 1}", "function f => {'a': 1}"),
@@ -203,7 +285,10 @@ const TYPESCRIPT_EXPRESSIONS: &[(&str, &str)] = &[
     ("a.b.c", "a.b.c"),
     ("call(1, { b: 2 })", "call(1, {'b': 2})"),
     ("[1, ...rest]", "[1, ...rest]"),
-    ("{ a: 1, 'b-c': 2, [k]: 3, d, ...rest, m() {} }", "{'a': 1, 'b-c': 2, k: 3, 'd': d, ...rest: null, 'm': ?}"),
+    (
+        "{ a: 1, 'b-c': 2, [k]: 3, d, ...rest, m() {} }",
+        "{'a': 1, 'b-c': 2, k: 3, 'd': d, ...rest: null, 'm': ?}",
+    ),
     ("() => Quay", "() => Quay"),
     ("(q) => q.berths", "(q) => q.berths"),
     ("q => { return q.berths; }", "(q) => q.berths"),
@@ -259,33 +344,62 @@ const TYPESCRIPT_FILES: &[(&str, &str)] = &[
     ("export const a = 1, b = 2;", "a = 1 | b = 2"),
     ("let c = 'x';", "c = 'x'"),
     ("export type K = 'a' | 'b';", "K = (| 'a' 'b')"),
-    ("export enum Side { Port, Star = 'x', Both = 4 }", "enum Side { Port = 0; Star = 'x'; Both = 4 }"),
+    (
+        "export enum Side { Port, Star = 'x', Both = 4 }",
+        "enum Side { Port = 0; Star = 'x'; Both = 4 }",
+    ),
     ("const enum Side { Port }", "enum Side { Port = 0 }"),
     ("export interface A { b: string }", ""),
     (
-        "@Entity('quays')\nexport class Quay extends Base {\n  @Column({ length: 4 })\n  @Index()\n  name!: string;\n  note?: string | null;\n  static count = 0;\n  private readonly depth: number = 3;\n  get twice() { return 2; }\n  move(): void {}\n}",
-        "class Quay of Base @ Entity('quays') { @Column({'length': 4}) @Index() name: string; note?: (| string null); count = 0; depth: number = 3; twice() => 2; move() }",
+        "@Entity('quays')
+export class Quay extends Base {
+  @Column({ length: 4 })
+  @Index()
+  name!: string;
+  note?: string | null;
+  static count = 0;
+  private readonly depth: number = 3;
+  get twice() { return 2; }
+  move(): void {}
+}",
+        "class Quay of Base @ Entity('quays') { @Column({'length': 4}) @Index() name: string; \
+         note?: (| string null); count = 0; depth: number = 3; twice() => 2; move() }",
     ),
     ("export default class Quay {}", "class Quay"),
     ("export abstract class Base {}", "abstract class Base"),
     (
-        "/** Where ships lie. */\n@Entity()\nclass Quay {\n  /** Its name. */\n  @Column()\n  name: string;\n}",
+        "/** Where ships lie. */
+@Entity()
+class Quay {
+  /** Its name. */
+  @Column()
+  name: string;
+}",
         "class Quay @ Entity() doc Where ships lie. { @Column() name: string doc Its name. }",
     ),
     ("function f() { return { a: 1 }; }", "function f => {'a': 1}"),
     ("const f = () => 3;", "f = () => 3"),
-    ("export const Quay = new EntitySchema({ name: 'Quay' });", "Quay = new EntitySchema({'name': 'Quay'})"),
+    (
+        "export const Quay = new EntitySchema({ name: 'Quay' });",
+        "Quay = new EntitySchema({'name': 'Quay'})",
+    ),
     ("class A {\n  @Column(\n  x: string;\n}\nclass B {}", "class A | class B | error"),
     ("declare class A { x: string }", ""),
     ("namespace N { export class A {} }", "class A"),
-    ("function f() {\n  @Entity()\n  class A {}\n  return A;\n}", "perhaps class A @ Entity() | function f"),
+    (
+        "function f() {\n  @Entity()\n  class A {}\n  return A;\n}",
+        "perhaps class A @ Entity() | function f",
+    ),
     ("module.exports = A;", "module.exports = A"),
     ("const a = require('x');", "import a = x:"),
     ("const { a, b: c } = require('x');", "import a = x:a | import c = x:b"),
     ("const { a } = b;", "a = b.a"),
     ("@Entity() export class A {}", "class A @ Entity()"),
     (
-        "export class A {\n  @VersionColumn() version: number;\n  constructor(private x: string) {}\n}",
+        "export class A {
+  @VersionColumn() version: number;
+  constructor(private x: string) {}
+}",
         "class A { @VersionColumn() version: number; constructor() }",
     ),
 ];

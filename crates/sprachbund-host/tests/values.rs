@@ -30,7 +30,9 @@ fn check(language: &Language, cases: &[Case]) {
         let project = project(language, head, value);
         let file = FileId(0);
         let found = match project.lookup(file, None, "wanted") {
-            Found::Value(file, written) => expr(&Scope { project: &project, file, class: None }.value(written)),
+            Found::Value(file, written) => {
+                expr(&Scope { project: &project, file, class: None }.value(written))
+            }
             other => format!("{other:?}"),
         };
         if found != *expected {
@@ -140,14 +142,16 @@ fn constants_are_json() {
         (&TYPESCRIPT, "-4", Some("-4")),
     ] {
         let project = project(language, "", value);
-        let Found::Value(file, written) = project.lookup(FileId(0), None, "wanted") else { panic!("no value: {value}") };
+        let Found::Value(file, written) = project.lookup(FileId(0), None, "wanted") else {
+            panic!("no value: {value}")
+        };
         let worth = Scope { project: &project, file, class: None }.value(written);
         assert_eq!(constant(&worth).map(|json| json.to_string()).as_deref(), expected, "{value}");
     }
 }
 
-/// Constants that hold each other eight times with each line: working them out costs no more than so much, and what is given up is
-/// said.
+/// Constants that hold each other eight times with each line: working them out costs no more than
+/// so much, and what is given up is said.
 #[test]
 fn what_grows_without_end_is_given_up() {
     let mut head = "A0 = ['pier', 'pier']\n".to_owned();
@@ -156,7 +160,9 @@ fn what_grows_without_end_is_given_up() {
         head.push_str(&format!("A{at} = [{before}]\n"));
     }
     let project = project(&PYTHON, &head, "A9");
-    let Found::Value(file, written) = project.lookup(FileId(0), None, "wanted") else { panic!("no value") };
+    let Found::Value(file, written) = project.lookup(FileId(0), None, "wanted") else {
+        panic!("no value")
+    };
     let worth = Scope { project: &project, file, class: None }.value(written);
     assert!(constant(&worth).is_none(), "hundreds of millions of values were worked out");
     assert!(!project.budget.diagnostics().is_empty(), "nothing is said of it");

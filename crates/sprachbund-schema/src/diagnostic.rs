@@ -1,5 +1,5 @@
-//! Facts about what is wrong, with their places. Words for them are chosen where they arise; how they look is the
-//! command's affair.
+//! Facts about what is wrong, with their places. Words for them are chosen where they arise; how
+//! they look is the command's affair.
 
 use crate::schema::Change;
 use crate::source::{FileId, Span};
@@ -14,7 +14,8 @@ pub enum Severity {
 
 impl Severity {
     /// Every severity by its name in reports and configuration.
-    pub const ALL: [(&'static str, Severity); 3] = [("note", Severity::Note), ("warning", Severity::Warning), ("error", Severity::Error)];
+    pub const ALL: [(&'static str, Severity); 3] =
+        [("note", Severity::Note), ("warning", Severity::Warning), ("error", Severity::Error)];
 
     /// The name in reports and configuration.
     pub fn word(self) -> &'static str {
@@ -22,6 +23,60 @@ impl Severity {
             Severity::Note => "note",
             Severity::Warning => "warning",
             Severity::Error => "error",
+        }
+    }
+}
+
+/// A kind of message that reading, or comparing, may give: what `explain` tells of it, and what the
+/// settings may grade and accept. Rules of lint say the same of themselves, and more.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Code {
+    /// Its stable name, such as `unread-base`.
+    pub name: &'static str,
+    /// How much it matters, unless the place or the project says otherwise.
+    pub severity: Severity,
+    pub family: CodeFamily,
+    /// What is told of, as a sentence goes on after "Tells of".
+    pub finds: &'static str,
+    /// What follows from it, in one sentence.
+    pub follows: &'static str,
+    /// What to do.
+    pub advice: &'static str,
+}
+
+/// What messages of one kind have in common.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum CodeFamily {
+    Files,
+    Unknown,
+    Unread,
+    Contradiction,
+    History,
+    Difference,
+}
+
+impl CodeFamily {
+    /// Every family, in the order in which an input is read.
+    pub const ALL: [CodeFamily; 6] = [
+        CodeFamily::Files,
+        CodeFamily::Unread,
+        CodeFamily::Unknown,
+        CodeFamily::Contradiction,
+        CodeFamily::History,
+        CodeFamily::Difference,
+    ];
+
+    /// Its title, and what it is about, in one line.
+    pub fn words(self) -> (&'static str, &'static str) {
+        match self {
+            CodeFamily::Files => ("files", "inputs that cannot be read as text"),
+            CodeFamily::Unread => ("not read", "what stands there is left out, or kept as it is"),
+            CodeFamily::Unknown => ("not known", "only running the program would tell"),
+            CodeFamily::Contradiction => {
+                ("declarations that cannot hold", "found while they are read")
+            }
+            CodeFamily::History => ("histories", "steps, and classes over the tables they make"),
+            CodeFamily::Difference => ("differences", "found by `compare`"),
         }
     }
 }
@@ -107,6 +162,16 @@ impl Diagnostic {
             subject: None,
             cure: None,
         }
+    }
+
+    /// A message of a known kind, without a place.
+    pub fn of(code: &'static Code, message: impl Into<String>) -> Self {
+        Diagnostic::new(code.name, code.severity, message)
+    }
+
+    /// The same message where it matters more, or less, than its kind.
+    pub fn graded(self, severity: Severity) -> Self {
+        Diagnostic { severity, ..self }
     }
 
     /// Adds the place that matters most.

@@ -35,12 +35,16 @@ impl SourceFile {
         SourceFile { path: path.into(), text, line_starts, ascii }
     }
 
-    /// The byte at a line and column, both from 1, counted from a byte of the file; the end of the text where there are fewer.
+    /// The byte at a line and column, both from 1, counted from a byte of the file; the end of the
+    /// text where there are fewer.
     pub fn offset_from(&self, start: usize, line: usize, column: usize) -> usize {
         let first = self.line_starts.partition_point(|known| *known as usize <= start) - 1;
         let from = match line {
             0 | 1 => start,
-            line => self.line_starts.get(first + line - 1).map_or(self.text.len(), |known| *known as usize),
+            line => self
+                .line_starts
+                .get(first + line - 1)
+                .map_or(self.text.len(), |known| *known as usize),
         };
         let (rest, skipped) = (&self.text[from..], column.saturating_sub(1));
         match self.ascii {
@@ -53,7 +57,10 @@ impl SourceFile {
     pub fn lines_of(&self, start: u32, end: u32) -> std::ops::Range<usize> {
         let line = |offset: u32| self.line_starts.partition_point(|start| *start <= offset) - 1;
         let from = self.line_starts[line(start)] as usize;
-        let to = self.line_starts.get(line(end.max(start)) + 1).map_or(self.text.len(), |next| *next as usize);
+        let to = self
+            .line_starts
+            .get(line(end.max(start)) + 1)
+            .map_or(self.text.len(), |next| *next as usize);
         from..to
     }
 
@@ -121,7 +128,11 @@ mod tests {
             assert_eq!(file.offset_from(0, 99, 99), text.len());
         }
         let file = SourceFile::new("harbour.sql", "quay\nberth one\n\nmole");
-        assert_eq!(file.offset_from(7, 1, 2), 8, "columns of the first line are counted from the start");
+        assert_eq!(
+            file.offset_from(7, 1, 2),
+            8,
+            "columns of the first line are counted from the start"
+        );
         assert_eq!(file.offset_from(7, 3, 1), 16);
         assert_eq!(&file.text[file.lines_of(6, 8)], "berth one\n");
         assert_eq!(&file.text[file.lines_of(1, 17)], &*file.text);

@@ -21,7 +21,8 @@ fn changes(fitted: &Fitted) -> impl Iterator<Item = &Change> {
     fitted.changes.iter().chain(&fitted.refused)
 }
 
-/// Every change by grade, worst first: what, why, what was done instead, what remains to be done, where.
+/// Every change by grade, worst first: what, why, what was done instead, what remains to be done,
+/// where.
 pub(crate) fn render(fitted: &Fitted, framework: &str, detail: bool, width: usize) -> String {
     if changes(fitted).next().is_none() {
         return format!("nothing is lost: {framework} says all of it\n");
@@ -35,22 +36,34 @@ pub(crate) fn render(fitted: &Fitted, framework: &str, detail: bool, width: usiz
         let elements: usize = graded.iter().map(|change| change.elements.len()).sum();
         out.push_str(&format!("{STRONG}{word}{STRONG:#} ({elements}): {}\n", meaning(grade)));
         for change in graded {
-            let to_do = if change.to_do.is_empty() { String::new() } else { format!("; to do: {}", change.to_do) };
-            out.push_str(&wrapped(&format!("{}; instead: {}{to_do}", change.reason, change.result), width));
+            let to_do = if change.to_do.is_empty() {
+                String::new()
+            } else {
+                format!("; to do: {}", change.to_do)
+            };
+            out.push_str(&wrapped(
+                &format!("{}; instead: {}{to_do}", change.reason, change.result),
+                width,
+            ));
             let shown = if detail { change.elements.len() } else { FEW.min(change.elements.len()) };
             let more = change.elements.len() - shown;
             let tail = if more > 0 { format!(" and {more} more") } else { String::new() };
-            out.push_str(&format!("    {FAINT}{}{tail}{FAINT:#}\n", change.elements[..shown].join(", ")));
+            out.push_str(&format!(
+                "    {FAINT}{}{tail}{FAINT:#}\n",
+                change.elements[..shown].join(", ")
+            ));
         }
     }
     let names = fitted.renames.len();
     if names > 0 {
-        out.push_str(&format!("{names} names are respelled for the language; stored names stay as they are\n"));
+        out.push_str(&format!(
+            "{names} names are respelled for the language; stored names stay as they are\n"
+        ));
         if detail {
             let name = |name: &Option<String>| name.clone().unwrap_or_else(|| "(none)".into());
-            out.extend(
-                fitted.renames.iter().map(|rename| format!("    {}: {} is {}\n", rename.element, name(&rename.from), name(&rename.to))),
-            );
+            out.extend(fitted.renames.iter().map(|rename| {
+                format!("    {}: {} is {}\n", rename.element, name(&rename.from), name(&rename.to))
+            }));
         }
     }
     out
@@ -58,7 +71,12 @@ pub(crate) fn render(fitted: &Fitted, framework: &str, detail: bool, width: usiz
 
 /// How many elements each grade has, in one line.
 pub(crate) fn summary(fitted: &Fitted) -> String {
-    let count = |grade: Grade| changes(fitted).filter(|change| change.grade == grade).map(|change| change.elements.len()).sum::<usize>();
+    let count = |grade: Grade| {
+        changes(fitted)
+            .filter(|change| change.grade == grade)
+            .map(|change| change.elements.len())
+            .sum::<usize>()
+    };
     let parts: Vec<String> = Grade::ALL
         .iter()
         .map(|(grade, word)| (count(*grade), word))

@@ -1,15 +1,12 @@
 //! The command line as typed.
 
-use std::convert::Infallible;
-use std::fmt;
 use std::path::PathBuf;
-use std::str::FromStr;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
-use sprachbund_catalog::AddressText;
+use sprachbund_project::{Input, Request};
 
-/// Reads model declarations of one framework, lints them, and writes them for another, with an account of every
-/// difference.
+/// Reads model declarations of one framework, lints them, and writes them for another, with an
+/// account of every difference.
 #[derive(Parser)]
 #[command(name = "sprachbund", version, max_term_width = 100)]
 pub(crate) struct Arguments {
@@ -37,37 +34,6 @@ pub(crate) enum Verb {
     Demo(DemoOptions),
 }
 
-/// One input as typed. A password in it is not printed.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub(crate) enum Input {
-    /// `-`
-    Piped,
-    Database(AddressText),
-    Path(String),
-}
-
-impl FromStr for Input {
-    type Err = Infallible;
-
-    fn from_str(typed: &str) -> Result<Self, Infallible> {
-        Ok(match (typed, AddressText::of(typed)) {
-            ("-", _) => Input::Piped,
-            (_, Some(address)) => Input::Database(address),
-            (path, None) => Input::Path(path.to_owned()),
-        })
-    }
-}
-
-impl fmt::Display for Input {
-    fn fmt(&self, formatter: &mut fmt::Formatter<'_>) -> fmt::Result {
-        match self {
-            Input::Piped => formatter.write_str("-"),
-            Input::Database(address) => address.fmt(formatter),
-            Input::Path(path) => path.fmt(formatter),
-        }
-    }
-}
-
 /// How far reading reaches.
 #[derive(Args, Clone, Default)]
 pub(crate) struct ReachOptions {
@@ -88,13 +54,16 @@ pub(crate) struct ReachOptions {
 /// What is read, and how.
 #[derive(Args, Clone, Default)]
 pub(crate) struct InputOptions {
-    /// Files and folders with declarations, scripts, a schema file, the address of a database, or `-` for standard input
+    /// Files and folders with declarations, scripts, a schema file, the address of a database, or
+    /// `-` for standard input
     #[arg(required = true)]
     pub(crate) inputs: Vec<Input>,
-    /// Dialect of the inputs, when it is not to be recognised; `dialect@release` where the project does not say which
+    /// Dialect of the inputs, when it is not to be recognised; `dialect@release` where the project
+    /// does not say which
     #[arg(long, value_name = "DIALECT")]
     pub(crate) from: Option<String>,
-    /// Server that types are meant for: postgresql, mysql, mariadb or sqlite; `postgresql@18` where its release matters
+    /// Server that types are meant for: postgresql, mysql, mariadb or sqlite; `postgresql@18` where
+    /// its release matters
     #[arg(long, value_name = "SERVER")]
     pub(crate) database: Option<String>,
     /// Naming strategy of the inputs, for dialects that have several
@@ -105,6 +74,33 @@ pub(crate) struct InputOptions {
     /// Largest file of declarations that is read, in bytes; a script may be 64 times as large
     #[arg(long, value_name = "BYTES")]
     pub(crate) largest_file: Option<u64>,
+}
+
+impl ReachOptions {
+    /// A request that reaches so far, of nothing yet.
+    pub(crate) fn request(&self) -> Request {
+        Request {
+            follow: self.follow.clone(),
+            namespaces: self.namespace.clone(),
+            tables: self.tables.clone(),
+            config: self.config.clone(),
+            ..Request::default()
+        }
+    }
+}
+
+impl InputOptions {
+    /// What is to be read, as it was typed.
+    pub(crate) fn request(&self) -> Request {
+        Request {
+            inputs: self.inputs.clone(),
+            from: self.from.clone(),
+            database: self.database.clone(),
+            naming: self.naming.clone(),
+            largest_file: self.largest_file,
+            ..self.reach.request()
+        }
+    }
 }
 
 #[derive(Args)]
@@ -134,10 +130,12 @@ pub(crate) struct LintOptions {
     /// Severity from which the exit status is 1: note, warning or error
     #[arg(long, value_name = "SEVERITY")]
     pub(crate) threshold: Option<String>,
-    /// Dialect that the declarations are to be carried to: says where its silence means something else
+    /// Dialect that the declarations are to be carried to: says where its silence means something
+    /// else
     #[arg(long, value_name = "DIALECT")]
     pub(crate) to: Option<String>,
-    /// Tables that exist, or that the history makes: a script, a folder of migrations or the address of a database
+    /// Tables that exist, or that the history makes: a script, a folder of migrations or the
+    /// address of a database
     #[arg(long, value_name = "INPUT")]
     pub(crate) beside: Option<Input>,
     /// Show each finding by itself, alike ones too
@@ -146,7 +144,8 @@ pub(crate) struct LintOptions {
     /// Mend in the source files what can be mended without changing data or meaning
     #[arg(long)]
     pub(crate) mend: bool,
-    /// With --mend, agree to the cures of this rule, by which the database does more than before (may be given several times)
+    /// With --mend, agree to the cures of this rule, by which the database does more than before
+    /// (may be given several times)
     #[arg(long, value_name = "RULE", requires = "mend")]
     pub(crate) also: Vec<String>,
     /// With --mend, only show what would change

@@ -3,13 +3,7 @@
 mod account;
 mod arguments;
 mod commands;
-mod configuration;
-mod files;
-mod inputs;
-mod known;
-mod mending;
 mod output;
-mod releases;
 mod report;
 
 use std::process::ExitCode;

@@ -1,24 +1,32 @@
 //! The way out: what goes to standard output and standard error.
 //!
-//! A *result* is for programs: it is written byte for byte, whatever it holds. A *page* is for people: of the control
-//! characters in it only the line's own layout and the [`PALETTE`] go out, because names, texts and messages come from files
-//! and servers that nobody here knows. *News* are pages on standard error.
+//! A *result* is for programs: it is written byte for byte, whatever it holds. A *page* is for
+//! people: of the control characters in it only the line's own layout and the [`PALETTE`] go out,
+//! because names, texts and messages come from files and servers that nobody here knows. *News* are
+//! pages on standard error.
 
 use std::io::{ErrorKind, IsTerminal, Write};
 
+use sprachbund_project::News;
+
 use crate::Failure;
 
-/// The sequences of styles that this program writes (ECMA-48, section 8.3.117): weights, and colours of the foreground.
+/// The sequences of styles that this program writes (ECMA-48, section 8.3.117): weights, and
+/// colours of the foreground.
 const PALETTE: &[&str] = &[
-    "0", "1", "2", "31", "32", "33", "34", "35", "36", "91", "92", "93", "94", "95", "96", "38;5;9", "38;5;10", "38;5;11", "38;5;12",
-    "38;5;14",
+    "0", "1", "2", "31", "32", "33", "34", "35", "36", "91", "92", "93", "94", "95", "96",
+    "38;5;9", "38;5;10", "38;5;11", "38;5;12", "38;5;14",
 ];
 
 /// Writes a result as it stands. On a terminal nobody takes its bytes, and it is written as a page.
 pub(crate) fn result(text: &str) -> Result<(), Failure> {
     let mut stdout = std::io::stdout().lock();
-    if stdout.is_terminal() { written(stdout.write_all(neutral(text).as_bytes())) } else { written(stdout.write_all(text.as_bytes())) }
-        .and_then(|()| written(stdout.flush()))
+    if stdout.is_terminal() {
+        written(stdout.write_all(neutral(text).as_bytes()))
+    } else {
+        written(stdout.write_all(text.as_bytes()))
+    }
+    .and_then(|()| written(stdout.flush()))
 }
 
 /// Writes a page; its styles are left out where nobody sees them.
@@ -31,6 +39,36 @@ pub(crate) fn page(text: &str) -> Result<(), Failure> {
 pub(crate) fn news(text: &str) {
     let mut stderr = anstream::stderr().lock();
     let _ = stderr.write_all(neutral(text).as_bytes()).and_then(|()| stderr.flush());
+}
+
+/// Seconds between two messages about a server that does not answer, where no terminal shows each.
+const QUIET_NEWS: u64 = 10;
+
+/// Tells what there is to tell while a project is read. A terminal shows in one line what a server
+/// is being asked for; elsewhere it is said now and then.
+pub(crate) fn tell(said: News<'_>) {
+    let terminal = std::io::stderr().is_terminal();
+    match said {
+        News::Settings(path) => news(&format!("settings: {}\n", path.display())),
+        News::Line(line) => news(&format!("{line}\n")),
+        News::Answered if terminal => over(""),
+        News::Answered => {}
+        News::Asking { server, step, seconds } => {
+            let waiting = if seconds > 0 { format!(" ({seconds} s)") } else { String::new() };
+            if terminal {
+                over(&format!("{server}: {step}{waiting}"));
+            } else if seconds > 0 && seconds.is_multiple_of(QUIET_NEWS) {
+                news(&format!("{server}: {step}{waiting}\n"));
+            }
+        }
+    }
+}
+
+/// The same of a further project: where its settings are was told with the first one.
+pub(crate) fn tell_further(said: News<'_>) {
+    if !matches!(said, News::Settings(_)) {
+        tell(said);
+    }
 }
 
 /// Writes over the line of standard error that a terminal shows last; an empty text clears it.
@@ -47,13 +85,15 @@ pub(crate) fn colour(stream: &impl IsTerminal) -> bool {
 /// A reader that went away is no fault.
 fn written(done: std::io::Result<()>) -> Result<(), Failure> {
     match done {
-        Err(error) if error.kind() != ErrorKind::BrokenPipe => Err(Failure(format!("standard output: {error}"))),
+        Err(error) if error.kind() != ErrorKind::BrokenPipe => {
+            Err(Failure(format!("standard output: {error}")))
+        }
         _ => Ok(()),
     }
 }
 
-/// The text with control characters shown instead of sent: as their pictures (Unicode, block Control Pictures), and as U+FFFD
-/// where they have none. Line feeds, tabs and the palette stay.
+/// The text with control characters shown instead of sent: as their pictures (Unicode, block
+/// Control Pictures), and as U+FFFD where they have none. Line feeds, tabs and the palette stay.
 pub(crate) fn neutral(text: &str) -> String {
     let mut out = String::with_capacity(text.len());
     let mut rest = text;
@@ -80,9 +120,11 @@ fn style_length(text: &str) -> Option<usize> {
     PALETTE.contains(&&inside[..end]).then_some(end + 3)
 }
 
-/// Marks that turn the direction of writing round, or hide what follows (Unicode, annex 9, section 2).
+/// Marks that turn the direction of writing round, or hide what follows (Unicode, annex 9, section
+/// 2).
 fn is_direction(letter: char) -> bool {
-    matches!(letter, '\u{200e}' | '\u{200f}' | '\u{061c}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}')
+    matches!(letter,
+        '\u{200e}' | '\u{200f}' | '\u{061c}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}')
 }
 
 #[cfg(test)]
@@ -117,9 +159,14 @@ mod tests {
         let span = |start| Some(Span { file: FileId(0), start, end: start + 2 });
         let mut texts = vec![format!("{STRONG}a{STRONG:#}{FAINT}b{FAINT:#}"), error_word()];
         for (_, severity) in Severity::ALL {
-            let one =
-                Diagnostic::new("code", severity, "message").at(span(0), "here").and_at(span(4), "there").because("note").with_help("help");
-            texts.push(severity_word(severity) + &crate::report::human::render(&[one], &sources, true, 80));
+            let one = Diagnostic::new("code", severity, "message")
+                .at(span(0), "here")
+                .and_at(span(4), "there")
+                .because("note")
+                .with_help("help");
+            texts.push(
+                severity_word(severity) + &crate::report::human::render(&[one], &sources, true, 80),
+            );
         }
         for text in texts {
             assert_eq!(neutral(&text), text, "{text:?}");

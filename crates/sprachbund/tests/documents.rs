@@ -1,4 +1,5 @@
-//! Committed documents that are made from the code. `UPDATE=1 cargo test --test documents` writes them anew.
+//! Committed documents that are made from the code. `UPDATE=1 cargo test --test documents` writes
+//! them anew.
 
 use std::path::{Path, PathBuf};
 
@@ -23,7 +24,11 @@ fn check(path: &str, wanted: &str) {
         std::fs::write(&path, wanted).expect("a writable document");
     }
     let found = std::fs::read_to_string(&path).unwrap_or_default();
-    assert!(found == wanted, "{} is stale; run `UPDATE=1 cargo test --test documents`", path.display());
+    assert!(
+        found == wanted,
+        "{} is stale; run `UPDATE=1 cargo test --test documents`",
+        path.display()
+    );
 }
 
 #[test]
@@ -37,22 +42,51 @@ fn dialect_pages_are_current() {
 #[test]
 fn the_compatibility_page_is_current() {
     let mut page = String::from(
-        "# Compatibility\n\nMade from the demo register on PostgreSQL; do not edit. For each pair of dialects: how many facts the source states, and how many of\nthem the target says otherwise, by what becomes of them. Every one is named by `sprachbund emit`; `conformance/` has each target's own\nframework create what was emitted, and compares.\n\n| from | to | facts | kept | respelled | moved | strengthened | weakened | dropped | added |\n| --- | --- | --- | --- | --- | --- | --- | --- | --- | --- |\n",
+        "# Compatibility\n\nMade from the demo register on PostgreSQL; do not edit. For each \
+         pair of dialects: how many facts the source states, and how many of\n\
+         them the target says otherwise, by what becomes of them. Every one is named by \
+         `sprachbund emit`; `conformance/` has each target's own\n\
+         framework create what was emitted, and compares.\n\n\
+         | from | to | facts | kept | respelled | moved | strengthened | weakened | dropped | \
+         added |\n| --- | --- | --- | --- | --- | --- | --- | --- | --- | --- |\n",
     );
     let mut accounts = String::new();
     for source in DIALECTS {
-        let mut settings = Settings { database: Some(source.database(Some(Database::PostgreSql))), ..Settings::default() };
+        let mut settings = Settings {
+            database: Some(source.database(Some(Database::PostgreSql))),
+            ..Settings::default()
+        };
         let reading = read(demo(source), source, &mut settings, &NoFiles);
         for target in DIALECTS.iter().filter(|target| target.id != source.id) {
-            let mut settings = Settings { database: Some(target.database(Some(Database::PostgreSql))), ..Settings::default() };
+            let mut settings = Settings {
+                database: Some(target.database(Some(Database::PostgreSql))),
+                ..Settings::default()
+            };
             suit(&reading.schema, target, &mut settings);
             let fitted = fit(&reading.schema, target, &settings);
-            let count =
-                |grade: Grade| fitted.changes.iter().filter(|change| change.grade == grade).map(|change| change.facts.len()).sum::<usize>();
+            let count = |grade: Grade| {
+                fitted
+                    .changes
+                    .iter()
+                    .filter(|change| change.grade == grade)
+                    .map(|change| change.facts.len())
+                    .sum::<usize>()
+            };
             let total = facts(&fitted.named).len();
-            let changed: usize = Grade::ALL.iter().filter(|(grade, _)| *grade != Grade::Added).map(|(grade, _)| count(*grade)).sum();
-            let cells = [Grade::Respelled, Grade::Moved, Grade::Strengthened, Grade::Weakened, Grade::Dropped, Grade::Added]
-                .map(|grade| count(grade).to_string());
+            let changed: usize = Grade::ALL
+                .iter()
+                .filter(|(grade, _)| *grade != Grade::Added)
+                .map(|(grade, _)| count(*grade))
+                .sum();
+            let cells = [
+                Grade::Respelled,
+                Grade::Moved,
+                Grade::Strengthened,
+                Grade::Weakened,
+                Grade::Dropped,
+                Grade::Added,
+            ]
+            .map(|grade| count(grade).to_string());
             page.push_str(&format!(
                 "| {} | {} | {total} | {} | {} |\n",
                 source.id,
@@ -62,9 +96,17 @@ fn the_compatibility_page_is_current() {
             ));
             accounts.push_str(&format!("\n## {} to {}\n\n", source.framework, target.framework));
             for change in fitted.changes.iter().chain(&fitted.refused) {
-                let to_do = if change.to_do.is_empty() { String::new() } else { format!("; to do: {}", change.to_do) };
+                let to_do = if change.to_do.is_empty() {
+                    String::new()
+                } else {
+                    format!("; to do: {}", change.to_do)
+                };
                 let (reason, result) = (&change.reason, &change.result);
-                accounts.push_str(&format!("- {}: {reason}; instead: {result}{to_do} ({})\n", change.grade.word(), change.elements.len()));
+                accounts.push_str(&format!(
+                    "- {}: {reason}; instead: {result}{to_do} ({})\n",
+                    change.grade.word(),
+                    change.elements.len()
+                ));
             }
         }
     }
@@ -80,7 +122,11 @@ fn demo(dialect: &Dialect) -> Vec<(String, String)> {
         match std::fs::read_dir(&path) {
             Ok(entries) => waiting.extend(entries.flatten().map(|entry| entry.path())),
             Err(_) => {
-                let name = path.strip_prefix(&folder).expect("inside the folder").to_string_lossy().replace('\\', "/");
+                let name = path
+                    .strip_prefix(&folder)
+                    .expect("inside the folder")
+                    .to_string_lossy()
+                    .replace('\\', "/");
                 found.push((name, std::fs::read_to_string(&path).expect("a demo file")));
             }
         }

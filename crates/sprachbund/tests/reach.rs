@@ -6,19 +6,29 @@ mod server;
 use std::path::Path;
 use std::process::Command;
 
-/// Makes `ca.pem`, and `cert.pem` with `key.pem` for this machine, signed by it; another `stranger.pem` signs nothing.
+/// Makes `ca.pem`, and `cert.pem` with `key.pem` for this machine, signed by it; another
+/// `stranger.pem` signs nothing.
 fn certificates(folder: &Path, owner: &str) {
     let openssl = |arguments: &str| {
-        let done = Command::new("openssl").args(arguments.split(' ')).current_dir(folder).output().expect("openssl");
+        let done = Command::new("openssl")
+            .args(arguments.split(' '))
+            .current_dir(folder)
+            .output()
+            .expect("openssl");
         assert!(done.status.success(), "{}", String::from_utf8_lossy(&done.stderr));
     };
     let new = "-newkey rsa:2048 -nodes -days 2";
     openssl(&format!("req -x509 {new} -keyout ca.key -out ca.pem -subj /CN=harbour"));
     openssl(&format!("req -x509 {new} -keyout stranger.key -out stranger.pem -subj /CN=stranger"));
     openssl("req -newkey rsa:2048 -nodes -keyout key.pem -out request.pem -subj /CN=localhost");
-    std::fs::write(folder.join("names"), "subjectAltName=DNS:localhost,IP:127.0.0.1\n").expect("a file");
-    openssl("x509 -req -in request.pem -CA ca.pem -CAkey ca.key -CAcreateserial -days 2 -extfile names -out cert.pem");
-    std::fs::write(folder.join("hba.conf"), "hostssl all all 127.0.0.1/32 trust\n").expect("a file");
+    std::fs::write(folder.join("names"), "subjectAltName=DNS:localhost,IP:127.0.0.1\n")
+        .expect("a file");
+    openssl(
+        "x509 -req -in request.pem -CA ca.pem -CAkey ca.key -CAcreateserial -days 2 -extfile \
+         names -out cert.pem",
+    );
+    std::fs::write(folder.join("hba.conf"), "hostssl all all 127.0.0.1/32 trust\n")
+        .expect("a file");
     let _ = Command::new("chown").arg("-R").arg(owner).arg(folder).status();
 }
 
@@ -36,7 +46,8 @@ fn parse(address: &str, trusted: &Path) -> (bool, String) {
 #[test]
 #[ignore = "starts PostgreSQL and MariaDB"]
 fn servers_that_demand_tls() {
-    let (one, two) = (tempfile::tempdir().expect("a folder"), tempfile::tempdir().expect("a folder"));
+    let (one, two) =
+        (tempfile::tempdir().expect("a folder"), tempfile::tempdir().expect("a folder"));
     certificates(one.path(), "postgres");
     certificates(two.path(), "mysql");
     let file = |folder: &Path, name: &str| folder.join(name).display().to_string();
@@ -69,7 +80,8 @@ fn servers_that_demand_tls() {
     }
 }
 
-/// The register in the database differs from the declarations as its script does: in what was planted.
+/// The register in the database differs from the declarations as its script does: in what was
+/// planted.
 #[test]
 #[ignore = "starts PostgreSQL"]
 fn a_live_register_differs_as_its_script_does() {
@@ -77,16 +89,40 @@ fn a_live_register_differs_as_its_script_does() {
     let server = server::postgresql(&[]);
     let port = server.port.to_string();
     let mut psql = Command::new("psql");
-    psql.args(["-q", "-v", "ON_ERROR_STOP=1", "-h", "127.0.0.1", "-p", &port, "-U", "harbour", "postgres", "-f"]);
+    psql.args([
+        "-q",
+        "-v",
+        "ON_ERROR_STOP=1",
+        "-h",
+        "127.0.0.1",
+        "-p",
+        &port,
+        "-U",
+        "harbour",
+        "postgres",
+        "-f",
+    ]);
     assert!(psql.arg(demo.join("sql/harbour.sql")).status().is_ok_and(|status| status.success()));
     let messages = |other: &str| -> Vec<String> {
         let compare = ["compare", "django", other, "--format", "json"];
-        let done = Command::new(env!("CARGO_BIN_EXE_sprachbund")).args(compare).current_dir(&demo).output().expect("the program runs");
+        let done = Command::new(env!("CARGO_BIN_EXE_sprachbund"))
+            .args(compare)
+            .current_dir(&demo)
+            .output()
+            .expect("the program runs");
         let told: serde_json::Value = serde_json::from_slice(&done.stdout).expect("JSON");
-        let mut messages: Vec<String> = told["found"].as_array().into_iter().flatten().map(|found| found["message"].to_string()).collect();
+        let mut messages: Vec<String> = told["found"]
+            .as_array()
+            .into_iter()
+            .flatten()
+            .map(|found| found["message"].to_string())
+            .collect();
         messages.sort();
         messages
     };
-    let (live, script) = (messages(&format!("postgresql://harbour@127.0.0.1:{port}/postgres")), messages("sql/harbour.sql"));
+    let (live, script) = (
+        messages(&format!("postgresql://harbour@127.0.0.1:{port}/postgres")),
+        messages("sql/harbour.sql"),
+    );
     assert_eq!((live.clone(), live.is_empty()), (script, false));
 }

@@ -11,8 +11,15 @@ pub use sprachbund_typeorm as typeorm;
 use sprachbund_dialect::dialect::Dialect;
 
 /// Every dialect, sorted by id.
-pub const DIALECTS: &[Dialect] =
-    &[django::DIALECT, mongoose::DIALECT, prisma::DIALECT, sequelize::DIALECT, sql::DIALECT, sqlalchemy::DIALECT, typeorm::DIALECT];
+pub const DIALECTS: &[Dialect] = &[
+    django::DIALECT,
+    mongoose::DIALECT,
+    prisma::DIALECT,
+    sequelize::DIALECT,
+    sql::DIALECT,
+    sqlalchemy::DIALECT,
+    typeorm::DIALECT,
+];
 
 /// The dialect with this id.
 pub fn by_id(id: &str) -> Option<&'static Dialect> {
@@ -42,7 +49,9 @@ mod tests {
 
     #[test]
     fn a_release_has_as_many_numbers_as_those_that_were_tried() {
-        for (dialect, release, expected) in [("django", "5.2.19", "5.2"), ("django", "5", "5"), ("prisma", "7.10.1", "7")] {
+        for (dialect, release, expected) in
+            [("django", "5.2.19", "5.2"), ("django", "5", "5"), ("prisma", "7.10.1", "7")]
+        {
             assert_eq!(counted(by_id(dialect).expect("a dialect"), release), expected);
         }
     }

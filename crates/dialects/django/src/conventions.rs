@@ -1,15 +1,16 @@
-//! What silence means in Django, and what it can say. Source: Django 5.2 itself, run on PostgreSQL, MariaDB and SQLite; of
-//! MySQL, which cannot be installed here, its documentation, unverified.
+//! What silence means in Django, and what it can say. Source: Django 5.2 itself, run on PostgreSQL,
+//! MariaDB and SQLite; of MySQL, which cannot be installed here, its documentation, unverified.
 
 use md5::{Digest, Md5};
 
 use crate::dialect::conventions::{
-    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey, JoinTables, KeyNumbered, Keys, Layers, Makes,
-    Names, Nullability, References, SilentActions, Times, Unheld, Words,
+    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey,
+    JoinTables, KeyNumbered, Keys, Layers, Makes, Names, Nullability, References, SilentActions,
+    Times, Unheld, Words,
 };
 use crate::dialect::grammar::{
-    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
-    NowFunction, ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames,
+    JoinTablePlace, KeyPlace, Limits, NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
 use crate::dialect::release::at_least;
@@ -44,52 +45,20 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             element: |_| true,
             array: "ArrayField",
         },
-        grammar: Grammar {
-            columns: ColumnPlace::Class,
-            reference: ReferencePlace::Relation,
-            join_table: JoinTablePlace::Relation,
-            key: KeyPlace::Class,
-            index: IndexPlace::Column,
-            unique_of_key: IndexPlace::Column,
-            constraint_names: ConstraintNames::Required,
-            expressions: ExpressionNames::Attributes,
-            now: NowFunction::Statement,
-            application_action: ActionPlace::Reference,
-            query_form: super::print::query::sayable,
-            untyped: false,
-            both_sides: false,
-        },
-        limits: Limits {
-            join_names: JoinNames::Table,
-            exclusions_as_sql: false,
-            uniques_repeat: true,
-            sequence_beside_key: true,
-            joins_by_class: true,
-            uniques_named: true,
-            enum_type_named: true,
-            both_defaults: true,
-            purposes_repeat: true,
-            refers_to_any: false,
-            key_references_in_circles: true,
-            required_in_circles: true,
-            keyless_readable: true,
-            // Seen: 4.2.30, 5.0.14 and 5.1.15 demand one on SQLite (fields.E120), 5.2.19 does not.
-            texts_without_length: database != Database::Sqlite || at_least(&release(settings), (5, 2)),
-            numbers_any_column: false,
-            identities: match settings.database() {
-                Database::Sqlite => &[Identity::AutoIncrement],
-                _ => &[Identity::ByDefault],
-            },
-            // `Index.max_name_length`.
-            index_name: Some(30),
-            table_comments_quoted: true,
-            comments_stored: database != Database::Sqlite,
-        },
+        grammar: grammar(),
+        limits: limits(settings, database),
         keys: Keys {
-            implied: Some(("id", settings.default_key.clone().unwrap_or_else(|| "AutoField".into()))),
+            implied: Some((
+                "id",
+                settings.default_key.clone().unwrap_or_else(|| "AutoField".into()),
+            )),
             implied_default: None,
             written: false,
-            generated: if database == Database::Sqlite { Identity::AutoIncrement } else { Identity::ByDefault },
+            generated: if database == Database::Sqlite {
+                Identity::AutoIncrement
+            } else {
+                Identity::ByDefault
+            },
             whole_numbered: KeyNumbered::WhenSaid,
         },
         extended_table: ExtendedTable::Joined,
@@ -103,25 +72,8 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             required_on_input: true,
         },
         layers: Layers { input: true, code: false },
-        names: Names {
-            table: NamePattern::fixed("{module}_{name|lower}"),
-            column: NamePattern::fixed("{attribute}"),
-            reference_column: NamePattern::fixed("{attribute}_id"),
-            parent_link: NamePattern::fixed("{name|lower}_ptr"),
-            index: None,
-            enum_type: NamePattern::fixed("{table}_{column}_enum"),
-            inverse: Some((NamePattern::fixed("{name|lower}_set"), NamePattern::fixed("{name|lower}"))),
-            shorten,
-        },
-        joins: JoinTables {
-            table: NamePattern::fixed("{table}_{attribute}"),
-            column: NamePattern::fixed("{name|lower}_id"),
-            column_to_self: (NamePattern::fixed("from_{name|lower}_id"), NamePattern::fixed("to_{name|lower}_id")),
-            key: JoinKey::OwnColumn("id"),
-            actions: (Action::NoAction, Action::NoAction),
-            inverse_actions: (Action::NoAction, Action::NoAction),
-            indexed: JoinIndexed::Both,
-        },
+        names: names(),
+        joins: joins(),
         references: References {
             enforced: true,
             indexed: true,
@@ -137,7 +89,11 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         },
         indexes: Indexes {
             unique_as_index: false,
-            unique_pair_as: if database == Database::Sqlite { UniqueAs::Index } else { UniqueAs::Constraint },
+            unique_pair_as: if database == Database::Sqlite {
+                UniqueAs::Index
+            } else {
+                UniqueAs::Constraint
+            },
             unbounded: !database.is_mysql(),
             text_pattern: postgresql,
             unheld: match database {
@@ -152,13 +108,92 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
     }
 }
 
+/// Where each thing is declared.
+fn grammar() -> Grammar {
+    Grammar {
+        columns: ColumnPlace::Class,
+        reference: ReferencePlace::Relation,
+        join_table: JoinTablePlace::Relation,
+        key: KeyPlace::Class,
+        index: IndexPlace::Column,
+        unique_of_key: IndexPlace::Column,
+        constraint_names: ConstraintNames::Required,
+        expressions: ExpressionNames::Attributes,
+        now: NowFunction::Statement,
+        application_action: ActionPlace::Reference,
+        query_form: super::print::query::sayable,
+        untyped: false,
+        both_sides: false,
+    }
+}
+
+/// What can be said of it, and how much.
+fn limits(settings: &Settings, database: Database) -> Limits {
+    Limits {
+        join_names: JoinNames::Table,
+        exclusions_as_sql: false,
+        uniques_repeat: true,
+        sequence_beside_key: true,
+        joins_by_class: true,
+        uniques_named: true,
+        enum_type_named: true,
+        both_defaults: true,
+        purposes_repeat: true,
+        refers_to_any: false,
+        key_references_in_circles: true,
+        required_in_circles: true,
+        keyless_readable: true,
+        // Seen: 4.2.30, 5.0.14 and 5.1.15 demand one on SQLite (fields.E120), 5.2.19 does not.
+        texts_without_length: database != Database::Sqlite || at_least(&release(settings), (5, 2)),
+        numbers_any_column: false,
+        identities: match settings.database() {
+            Database::Sqlite => &[Identity::AutoIncrement],
+            _ => &[Identity::ByDefault],
+        },
+        // `Index.max_name_length`.
+        index_name: Some(30),
+        table_comments_quoted: true,
+        comments_stored: database != Database::Sqlite,
+    }
+}
+
+/// The names of what nobody named.
+fn names() -> Names {
+    Names {
+        table: NamePattern::fixed("{module}_{name|lower}"),
+        column: NamePattern::fixed("{attribute}"),
+        reference_column: NamePattern::fixed("{attribute}_id"),
+        parent_link: NamePattern::fixed("{name|lower}_ptr"),
+        index: None,
+        enum_type: NamePattern::fixed("{table}_{column}_enum"),
+        inverse: Some((NamePattern::fixed("{name|lower}_set"), NamePattern::fixed("{name|lower}"))),
+        shorten,
+    }
+}
+
+/// Join tables that nobody declared.
+fn joins() -> JoinTables {
+    JoinTables {
+        table: NamePattern::fixed("{table}_{attribute}"),
+        column: NamePattern::fixed("{name|lower}_id"),
+        column_to_self: (
+            NamePattern::fixed("from_{name|lower}_id"),
+            NamePattern::fixed("to_{name|lower}_id"),
+        ),
+        key: JoinKey::OwnColumn("id"),
+        actions: (Action::NoAction, Action::NoAction),
+        inverse_actions: (Action::NoAction, Action::NoAction),
+        indexed: JoinIndexed::Both,
+    }
+}
+
 /// The release that is asked for, else the newest that was tried.
 fn release(settings: &Settings) -> String {
     settings.version.clone().unwrap_or_else(|| "5.2".into())
 }
 
-/// What came with a release after 4.2, tried on 4.2.30 and 5.2.19: `db_default`, `GeneratedField` and `nulls_distinct` with 5.0,
-/// `CompositePrimaryKey` with 5.2.
+/// What came with a release after 4.2, tried on 4.2.30 and 5.2.19: `db_default`, `GeneratedField`
+/// and `nulls_distinct` with 5.0, `CompositePrimaryKey` with 5.2.
 const SINCE: &[((u32, u32), Feature)] = &[
     ((5, 0), Feature::DatabaseDefault),
     ((5, 0), Feature::StoredGenerated),
@@ -185,19 +220,24 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::View,
         Feature::KeyOfView,
         Feature::ConstraintName,
-        // It can be said, in classes of `django.contrib.postgres` whose operators only their own file can name.
+        // It can be said, in classes of `django.contrib.postgres` whose operators only their own
+        // file can name.
         Feature::Exclusion,
     ];
     let release = release(settings);
-    missing.extend(SINCE.iter().filter(|(since, _)| !at_least(&release, *since)).map(|(_, feature)| *feature));
+    missing.extend(
+        SINCE.iter().filter(|(since, _)| !at_least(&release, *since)).map(|(_, feature)| *feature),
+    );
     if settings.database() == Database::PostgreSql {
-        // In none of its releases, whatever the server's (`DatabaseFeatures.supports_virtual_generated_columns`, 5.2.19).
+        // In none of its releases, whatever the server's
+        // (`DatabaseFeatures.supports_virtual_generated_columns`, 5.2.19).
         missing.push(Feature::VirtualGenerated);
     }
     Capabilities::all_but(&missing).on(settings.server())
 }
 
-/// A name cut to the server's limit, its last four characters a digest of the whole (`truncate_name` of Django 5.2).
+/// A name cut to the server's limit, its last four characters a digest of the whole
+/// (`truncate_name` of Django 5.2).
 fn shorten(name: &str, limit: usize) -> String {
     if name.chars().count() <= limit {
         return name.to_owned();

@@ -1,5 +1,7 @@
-//! Django models. Checked against Django 5.2 and 4.2 on PostgreSQL 15, MariaDB 10.11 and SQLite 3.40 (see `conformance/`).
+//! Django models. Checked against Django 5.2 and 4.2 on PostgreSQL 15, MariaDB 10.11 and SQLite
+//! 3.40 (see `conformance/`).
 
+mod codes;
 mod conventions;
 pub(crate) mod print;
 mod read;
@@ -40,17 +42,34 @@ pub const DIALECT: Dialect = Dialect {
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
     details: Details {
+        codes: codes::CODES,
         packages: &["django"],
         names: Reserved {
-            // `Field._check_field_name` and `Model._check_property_name_related_field_accessor_clashes` of Django 5.2.
-            members: &["pk", "models", "objects", "check", "clean", "save", "delete", "full_clean", "refresh_from_db", "_state", "Meta"],
+            // `Field._check_field_name` and
+            // `Model._check_property_name_related_field_accessor_clashes` of Django 5.2.
+            members: &[
+                "pk",
+                "models",
+                "objects",
+                "check",
+                "clean",
+                "save",
+                "delete",
+                "full_clean",
+                "refresh_from_db",
+                "_state",
+                "Meta",
+            ],
             classes: &["Meta"],
             single_underscores: true,
             ..Reserved::NOTHING
         },
         stand_ins: STAND_INS,
         is_framework,
-        project_settings: |project, settings| settings.default_key = settings.default_key.take().or_else(|| read::default_key(project)),
+        project_settings: |project, settings| {
+            settings.default_key =
+                settings.default_key.take().or_else(|| read::default_key(project))
+        },
         target_settings,
         example_head: "from django.db import models\n\n\n",
         plain_words: &[
@@ -64,7 +83,8 @@ pub const DIALECT: Dialect = Dialect {
     },
 };
 
-/// The framework's own models that projects refer to, reduced to what decides about tables (Django 5.2).
+/// The framework's own models that projects refer to, reduced to what decides about tables (Django
+/// 5.2).
 pub const STAND_INS: &[(&str, &str)] = &[
     ("django/contrib/auth/models.py", include_str!("framework/auth.py")),
     ("django/contrib/auth/base_user.py", include_str!("framework/auth_base.py")),
@@ -92,11 +112,16 @@ fn target_settings(schema: &Schema, settings: &mut Settings) {
     let counted = |kinds: &[Type]| {
         let numbered = |entity: &&crate::schema::Entity| {
             let [key] = entity.key_columns() else { return false };
-            entity.field(key).is_some_and(|field| field.identity.is_some() && kinds.contains(&field.r#type))
+            entity
+                .field(key)
+                .is_some_and(|field| field.identity.is_some() && kinds.contains(&field.r#type))
         };
         schema.entities.iter().filter(|entity| !entity.external).filter(numbered).count()
     };
-    if settings.default_key.is_none() && counted(&[Type::BigInt, Type::UnsignedBigInt]) > counted(&[Type::Integer, Type::UnsignedInteger]) {
+    if settings.default_key.is_none()
+        && counted(&[Type::BigInt, Type::UnsignedBigInt])
+            > counted(&[Type::Integer, Type::UnsignedInteger])
+    {
         settings.default_key = Some("BigAutoField".into());
     }
 }

@@ -1,4 +1,5 @@
-//! What Mongoose calls a collection: the plural of the model's name, in small letters (`lib/helpers/pluralize.js` of 8.24.10).
+//! What Mongoose calls a collection: the plural of the model's name, in small letters
+//! (`lib/helpers/pluralize.js` of 8.24.10).
 
 /// Words that have no plural.
 const UNCOUNTABLE: &[&str] = &[
@@ -86,7 +87,9 @@ pub(crate) fn name(model: &str) -> String {
         return (*plural).to_owned();
     }
     // A bare ending of one letter or two has nothing before it that a rule could look at.
-    let fits = |(ending, cut, _): &&(&str, usize, &str)| word.ends_with(ending) && (*cut < ending.len() || word.len() > ending.len());
+    let fits = |(ending, cut, _): &&(&str, usize, &str)| {
+        word.ends_with(ending) && (*cut < ending.len() || word.len() > ending.len())
+    };
     match ENDINGS.iter().find(fits) {
         Some((_, cut, added)) => format!("{}{added}", &word[..word.len() - cut]),
         None if word.ends_with(|last: char| !last.is_ascii_lowercase()) => word,

@@ -1,12 +1,14 @@
-//! What silence means in Mongoose, and what it can say. Source: Mongoose 8.24.10 itself, by what its schemas report.
+//! What silence means in Mongoose, and what it can say. Source: Mongoose 8.24.10 itself, by what
+//! its schemas report.
 
 use crate::dialect::conventions::{
-    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey, JoinTables, KeyNumbered, Keys, Layers, Names,
-    Nullability, References, SilentActions, Times, Words,
+    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey,
+    JoinTables, KeyNumbered, Keys, Layers, Names, Nullability, References, SilentActions, Times,
+    Words,
 };
 use crate::dialect::grammar::{
-    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
-    NowFunction, ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames,
+    JoinTablePlace, KeyPlace, Limits, NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
@@ -21,43 +23,15 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         dialect: &super::DIALECT,
         version: settings.version.clone().unwrap_or_else(|| "8".into()),
         database: Database::MongoDb,
-        words: Words { types: super::types::TYPES, natives: &[], takes_native: |_, _| false, element: |_| true, array: "Array" },
-        grammar: Grammar {
-            columns: ColumnPlace::Class,
-            reference: ReferencePlace::Path,
-            join_table: JoinTablePlace::Relation,
-            key: KeyPlace::Columns,
-            index: IndexPlace::Column,
-            unique_of_key: IndexPlace::Class,
-            constraint_names: ConstraintNames::Optional,
-            expressions: ExpressionNames::Columns,
-            now: NowFunction::Transaction,
-            application_action: ActionPlace::Reference,
-            query_form: |_| false,
-            untyped: false,
-            both_sides: false,
+        words: Words {
+            types: super::types::TYPES,
+            natives: &[],
+            takes_native: |_, _| false,
+            element: |_| true,
+            array: "Array",
         },
-        limits: Limits {
-            join_names: JoinNames::Nothing,
-            exclusions_as_sql: true,
-            uniques_repeat: false,
-            sequence_beside_key: true,
-            joins_by_class: false,
-            uniques_named: true,
-            enum_type_named: false,
-            both_defaults: false,
-            purposes_repeat: false,
-            refers_to_any: false,
-            key_references_in_circles: true,
-            required_in_circles: true,
-            keyless_readable: true,
-            texts_without_length: true,
-            numbers_any_column: false,
-            identities: &[],
-            index_name: None,
-            table_comments_quoted: true,
-            comments_stored: false,
-        },
+        grammar: grammar(),
+        limits: limits(),
         keys: Keys {
             implied: Some(("_id", "ObjectId".into())),
             implied_default: Some(|| Default_::host("typescript", NEW_ID)),
@@ -76,30 +50,101 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             required_on_input: false,
         },
         layers: Layers { input: true, code: false },
-        names: Names {
-            table: NamePattern::own("{name|collected}", &[("collected", super::collection::name)]),
-            column: NamePattern::fixed("{attribute}"),
-            reference_column: NamePattern::fixed("{attribute}"),
-            parent_link: NamePattern::fixed("{name|camel}"),
-            index: None,
-            enum_type: NamePattern::fixed(""),
-            inverse: None,
-            shorten: |name, _| name.to_owned(),
+        names: names(),
+        joins: joins(),
+        references: References {
+            enforced: false,
+            indexed: false,
+            one_to_one_unique: false,
+            kind_by_uniqueness: true,
+            deferrable: None,
         },
-        joins: JoinTables {
-            table: NamePattern::fixed(""),
-            column: NamePattern::fixed(""),
-            column_to_self: (NamePattern::fixed(""), NamePattern::fixed("")),
-            key: JoinKey::None,
-            actions: (Action::NoAction, Action::NoAction),
-            inverse_actions: (Action::NoAction, Action::NoAction),
-            indexed: JoinIndexed::Neither,
+        delete: DeleteActions {
+            silent: SilentActions::default(),
+            actor: Actor::Database,
+            application: &[],
+            null_on_required: true,
         },
-        references: References { enforced: false, indexed: false, one_to_one_unique: false, kind_by_uniqueness: true, deferrable: None },
-        delete: DeleteActions { silent: SilentActions::default(), actor: Actor::Database, application: &[], null_on_required: true },
-        indexes: Indexes { unique_as_index: true, unique_pair_as: UniqueAs::Index, unbounded: true, text_pattern: false, unheld: &[] },
+        indexes: Indexes {
+            unique_as_index: true,
+            unique_pair_as: UniqueAs::Index,
+            unbounded: true,
+            text_pattern: false,
+            unheld: &[],
+        },
         times: Times { actor: Actor::Application, update_stored: false, kept_digits: None },
         checks: Checks { json: false },
+    }
+}
+
+/// Where each thing is declared.
+fn grammar() -> Grammar {
+    Grammar {
+        columns: ColumnPlace::Class,
+        reference: ReferencePlace::Path,
+        join_table: JoinTablePlace::Relation,
+        key: KeyPlace::Columns,
+        index: IndexPlace::Column,
+        unique_of_key: IndexPlace::Class,
+        constraint_names: ConstraintNames::Optional,
+        expressions: ExpressionNames::Columns,
+        now: NowFunction::Transaction,
+        application_action: ActionPlace::Reference,
+        query_form: |_| false,
+        untyped: false,
+        both_sides: false,
+    }
+}
+
+/// What can be said of it, and how much.
+fn limits() -> Limits {
+    Limits {
+        join_names: JoinNames::Nothing,
+        exclusions_as_sql: true,
+        uniques_repeat: false,
+        sequence_beside_key: true,
+        joins_by_class: false,
+        uniques_named: true,
+        enum_type_named: false,
+        both_defaults: false,
+        purposes_repeat: false,
+        refers_to_any: false,
+        key_references_in_circles: true,
+        required_in_circles: true,
+        keyless_readable: true,
+        texts_without_length: true,
+        numbers_any_column: false,
+        identities: &[],
+        index_name: None,
+        table_comments_quoted: true,
+        comments_stored: false,
+    }
+}
+
+/// The names of what nobody named.
+fn names() -> Names {
+    Names {
+        table: NamePattern::own("{name|collected}", &[("collected", super::collection::name)]),
+        column: NamePattern::fixed("{attribute}"),
+        reference_column: NamePattern::fixed("{attribute}"),
+        parent_link: NamePattern::fixed("{name|camel}"),
+        index: None,
+        enum_type: NamePattern::fixed(""),
+        inverse: None,
+        shorten: |name, _| name.to_owned(),
+    }
+}
+
+/// Join tables that nobody declared.
+fn joins() -> JoinTables {
+    JoinTables {
+        table: NamePattern::fixed(""),
+        column: NamePattern::fixed(""),
+        column_to_self: (NamePattern::fixed(""), NamePattern::fixed("")),
+        key: JoinKey::None,
+        actions: (Action::NoAction, Action::NoAction),
+        inverse_actions: (Action::NoAction, Action::NoAction),
+        indexed: JoinIndexed::Neither,
     }
 }
 

@@ -1,6 +1,7 @@
-//! Mongoose schemas, which keep documents in MongoDB. Checked against Mongoose 8.24.10 by the paths and indexes that it reports
-//! itself (see `conformance/`).
+//! Mongoose schemas, which keep documents in MongoDB. Checked against Mongoose 8.24.10 by the paths
+//! and indexes that it reports itself (see `conformance/`).
 
+mod codes;
 mod collection;
 mod conventions;
 pub(crate) mod print;
@@ -38,6 +39,7 @@ pub const DIALECT: Dialect = Dialect {
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
     details: Details {
+        codes: codes::CODES,
         packages: &["mongoose"],
         names: Reserved {
             // `Schema.reserved`, and members of every document and object (seen of 8.24.10).
@@ -76,7 +78,10 @@ pub const DIALECT: Dialect = Dialect {
                 "toLocaleString",
                 "toJSON",
             ],
-            classes: &["Date", "Object", "String", "Number", "Boolean", "Array", "Buffer", "Map", "BigInt", "Schema", "Types", "Promise"],
+            classes: &[
+                "Date", "Object", "String", "Number", "Boolean", "Array", "Buffer", "Map",
+                "BigInt", "Schema", "Types", "Promise",
+            ],
             classes_global: true,
             ..Reserved::NOTHING
         },
@@ -85,7 +90,11 @@ pub const DIALECT: Dialect = Dialect {
         target_settings: |_, settings| settings.database = Some(Database::MongoDb),
         example_head: "import mongoose from 'mongoose';\n\n",
         plain_default: Some(("default", Actor::Application)),
-        documents: Some(&DocumentRules { new_key: NEW_ID, can_filter: |tree| query::print(tree).is_some(), keeps_to: types::keeps_to }),
+        documents: Some(&DocumentRules {
+            new_key: NEW_ID,
+            can_filter: |tree| query::print(tree).is_some(),
+            keeps_to: types::keeps_to,
+        }),
         ..Details::USUAL
     },
 };

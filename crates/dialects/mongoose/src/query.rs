@@ -1,5 +1,6 @@
-//! Conditions of indexes: what MongoDB takes as `partialFilterExpression` (manual, "Partial Indexes"), and the same as an expression.
-//! Equality, order, `$exists: true`, `$in`, and both joined by `$and` and `$or`.
+//! Conditions of indexes: what MongoDB takes as `partialFilterExpression` (manual, "Partial
+//! Indexes"), and the same as an expression. Equality, order, `$exists: true`, `$in`, and both
+//! joined by `$and` and `$or`.
 
 use serde_json::Value;
 
@@ -9,12 +10,14 @@ use crate::quoting::typescript::{literal, property_key};
 use crate::schema::expression::Tree;
 
 /// Comparisons, and their signs in SQL.
-const COMPARISONS: &[(&str, &str)] = &[("$eq", "="), ("$gt", ">"), ("$gte", ">="), ("$lt", "<"), ("$lte", "<=")];
+const COMPARISONS: &[(&str, &str)] =
+    &[("$eq", "="), ("$gt", ">"), ("$gte", ">="), ("$lt", "<"), ("$lte", "<=")];
 
 /// The expression of a query; nothing where it says what SQL has no word for.
 pub(super) fn read(query: &Expr) -> Option<Tree> {
     let ExprKind::Map(pairs) = &query.kind else { return None };
-    let terms: Vec<Tree> = pairs.iter().map(|(key, value)| term(key.text()?, value)).collect::<Option<_>>()?;
+    let terms: Vec<Tree> =
+        pairs.iter().map(|(key, value)| term(key.text()?, value)).collect::<Option<_>>()?;
     joined(terms, Tree::And)
 }
 
@@ -35,8 +38,13 @@ fn term(key: &str, value: &Expr) -> Option<Tree> {
         _ if key.starts_with('$') => None,
         path => {
             let column = || Tree::Column(path.to_owned());
-            let ExprKind::Map(pairs) = &value.kind else { return Some(Tree::binary("=", column(), Tree::Literal(plain(value)?))) };
-            let terms: Vec<Tree> = pairs.iter().map(|(key, value)| compared(column(), key.text()?, value)).collect::<Option<_>>()?;
+            let ExprKind::Map(pairs) = &value.kind else {
+                return Some(Tree::binary("=", column(), Tree::Literal(plain(value)?)));
+            };
+            let terms: Vec<Tree> = pairs
+                .iter()
+                .map(|(key, value)| compared(column(), key.text()?, value))
+                .collect::<Option<_>>()?;
             joined(terms, Tree::And)
         }
     }
@@ -44,9 +52,14 @@ fn term(key: &str, value: &Expr) -> Option<Tree> {
 
 fn compared(column: Tree, operator: &str, value: &Expr) -> Option<Tree> {
     match operator {
-        "$exists" => (value.boolean() == Some(true)).then(|| Tree::Not(Box::new(Tree::IsNull(Box::new(column))))),
+        "$exists" => (value.boolean() == Some(true))
+            .then(|| Tree::Not(Box::new(Tree::IsNull(Box::new(column))))),
         "$in" => {
-            let list = value.list()?.iter().map(|item| plain(item).map(Tree::Literal)).collect::<Option<_>>()?;
+            let list = value
+                .list()?
+                .iter()
+                .map(|item| plain(item).map(Tree::Literal))
+                .collect::<Option<_>>()?;
             Some(Tree::In { item: Box::new(column), list })
         }
         _ => {
@@ -81,7 +94,11 @@ pub(crate) fn print(tree: &Tree) -> Option<String> {
         Tree::Binary { operator, left, right } => {
             let (word, _) = COMPARISONS.iter().find(|(_, sign)| *sign == operator)?;
             let (path, value) = (path(left)?, value(right)?);
-            Some(if *word == "$eq" { format!("{{ {path}: {value} }}") } else { format!("{{ {path}: {{ {word}: {value} }} }}") })
+            Some(if *word == "$eq" {
+                format!("{{ {path}: {value} }}")
+            } else {
+                format!("{{ {path}: {{ {word}: {value} }} }}")
+            })
         }
         _ => None,
     }

@@ -1,5 +1,5 @@
-//! Mongoose's schema types, by what MongoDB holds of them (`lib/schema/` of 8.24.10). A word that only reads means the same to
-//! the database as another one.
+//! Mongoose's schema types, by what MongoDB holds of them (`lib/schema/` of 8.24.10). A word that
+//! only reads means the same to the database as another one.
 
 use crate::dialect::type_table::TypeRow;
 use crate::schema::{Type, TypeKind as Kind};
@@ -33,7 +33,8 @@ const OTHER_WORDS: &[(&str, &str)] = &[
     ("Schema.Types.Mixed", "Mixed"),
 ];
 
-/// What each type checks of its values; the framework takes any other option in silence, and does nothing with it (seen of 8.24.10).
+/// What each type checks of its values; the framework takes any other option in silence, and does
+/// nothing with it (seen of 8.24.10).
 const CHECKED: &[(&str, &[&str])] = &[
     ("String", &["minlength", "minLength", "maxlength", "maxLength", "match", "enum"]),
     ("Number", &["min", "max", "enum"]),
@@ -42,7 +43,8 @@ const CHECKED: &[(&str, &[&str])] = &[
 ];
 
 /// Options that some type checks.
-pub(super) const CHECKS: &[&str] = &["minlength", "minLength", "maxlength", "maxLength", "match", "min", "max", "enum", "expires"];
+pub(super) const CHECKS: &[&str] =
+    &["minlength", "minLength", "maxlength", "maxLength", "match", "min", "max", "enum", "expires"];
 
 /// Rules, and the options that say them; the first of each is the one that is written.
 pub(super) const RULES: &[(&str, &str)] = &[
@@ -70,10 +72,12 @@ pub(crate) fn keeps_to(ty: &Type, rule: &str) -> bool {
     checks(word, option)
 }
 
-/// The word of the table for a word as it is written: as a class, or as a text, whose first letter may be small.
+/// The word of the table for a word as it is written: as a class, or as a text, whose first letter
+/// may be small.
 pub(super) fn word(written: &str) -> Option<&'static str> {
     let mut letters = written.chars();
-    let capital: String = letters.next().into_iter().flat_map(char::to_uppercase).chain(letters).collect();
+    let capital: String =
+        letters.next().into_iter().flat_map(char::to_uppercase).chain(letters).collect();
     let named = |name: &str| TYPES.iter().find(|row| row.word == name).map(|row| row.word);
     named(&capital).or_else(|| named(OTHER_WORDS.iter().find(|(other, _)| *other == capital)?.1))
 }

@@ -1,20 +1,23 @@
-//! What silence means in a Prisma schema, and what it can say. Source: the schema engine of Prisma 7.10 itself; of MariaDB and
-//! MySQL, for which npm carries no SQL, its documentation, unverified.
+//! What silence means in a Prisma schema, and what it can say. Source: the schema engine of Prisma
+//! 7.10 itself; of MariaDB and MySQL, for which npm carries no SQL, its documentation, unverified.
 
 use crate::dialect::conventions::{
-    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey, JoinTables, KeyNumbered, Keys, Layers, Names,
-    Nullability, References, SilentActions, Times, Words,
+    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey,
+    JoinTables, KeyNumbered, Keys, Layers, Names, Nullability, References, SilentActions, Times,
+    Words,
 };
 use crate::dialect::grammar::{
-    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
-    NowFunction, ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames,
+    JoinTablePlace, KeyPlace, Limits, NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
 use crate::schema::{Action, Database, Identity, UniqueAs};
 
-/// What the client does where the database keeps no references; the last one on MySQL and MariaDB only.
-const CLIENT_ACTIONS: [Action; 4] = [Action::Cascade, Action::Restrict, Action::SetNull, Action::NoAction];
+/// What the client does where the database keeps no references; the last one on MySQL and MariaDB
+/// only.
+const CLIENT_ACTIONS: [Action; 4] =
+    [Action::Cascade, Action::Restrict, Action::SetNull, Action::NoAction];
 
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
@@ -29,49 +32,25 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         dialect: &super::DIALECT,
         version: settings.version.clone().unwrap_or_else(|| "7".into()),
         database,
-        words: Words { types: super::types::table(database), natives: &[], takes_native: |_, _| true, element: |_| true, array: "[]" },
-        grammar: Grammar {
-            columns: ColumnPlace::Class,
-            reference: ReferencePlace::ListedColumns,
-            join_table: JoinTablePlace::Relation,
-            key: KeyPlace::Class,
-            index: IndexPlace::Class,
-            unique_of_key: IndexPlace::Column,
-            constraint_names: ConstraintNames::Optional,
-            expressions: ExpressionNames::Columns,
-            now: NowFunction::Transaction,
-            application_action: ActionPlace::Reference,
-            query_form: |_| false,
-            untyped: false,
-            both_sides: true,
+        words: Words {
+            types: super::types::table(database),
+            natives: &[],
+            takes_native: |_, _| true,
+            element: |_| true,
+            array: "[]",
         },
-        limits: Limits {
-            join_names: JoinNames::Nothing,
-            exclusions_as_sql: true,
-            uniques_repeat: true,
-            sequence_beside_key: true,
-            joins_by_class: false,
-            uniques_named: true,
-            enum_type_named: true,
-            both_defaults: false,
-            purposes_repeat: true,
-            refers_to_any: false,
-            key_references_in_circles: true,
-            required_in_circles: true,
-            keyless_readable: false,
-            texts_without_length: true,
-            numbers_any_column: database == Database::PostgreSql,
-            identities: counter,
-            index_name: None,
-            table_comments_quoted: true,
-            comments_stored: false,
-        },
+        grammar: grammar(),
+        limits: limits(database, counter),
         keys: Keys {
             implied: None,
             implied_default: None,
             written: false,
             generated: counter[0],
-            whole_numbered: if database == Database::Sqlite { KeyNumbered::Always } else { KeyNumbered::WhenSaid },
+            whole_numbered: if database == Database::Sqlite {
+                KeyNumbered::Always
+            } else {
+                KeyNumbered::WhenSaid
+            },
         },
         extended_table: ExtendedTable::Copied,
         nullability: Nullability {
@@ -84,36 +63,106 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             required_on_input: false,
         },
         layers: Layers { input: false, code: true },
-        names: Names {
-            table: NamePattern::fixed("{name}"),
-            column: NamePattern::fixed("{attribute}"),
-            reference_column: NamePattern::fixed("{attribute}_{column} | camel"),
-            parent_link: NamePattern::fixed("{name|camel}"),
-            index: Some(NamePattern::fixed("{table}_{columns}_idx")),
-            enum_type: NamePattern::fixed("{enumeration}"),
-            inverse: None,
-            shorten: |name, _| name.to_owned(),
+        names: names(),
+        joins: joins(database),
+        references: References {
+            enforced,
+            indexed: false,
+            one_to_one_unique: false,
+            kind_by_uniqueness: false,
+            deferrable: None,
         },
-        joins: JoinTables {
-            table: NamePattern::fixed("_{first}To{second}"),
-            // One letter for both sides, which are then told apart.
-            column: NamePattern::fixed("A"),
-            column_to_self: (NamePattern::fixed("A"), NamePattern::fixed("B")),
-            key: if database == Database::PostgreSql { JoinKey::Pair } else { JoinKey::None },
-            actions: (Action::Cascade, Action::Cascade),
-            inverse_actions: (Action::Cascade, Action::Cascade),
-            indexed: JoinIndexed::Second,
-        },
-        references: References { enforced, indexed: false, one_to_one_unique: false, kind_by_uniqueness: false, deferrable: None },
         delete: DeleteActions {
-            silent: SilentActions { required: Action::Restrict, optional: Action::SetNull, on_update: Action::Cascade },
+            silent: SilentActions {
+                required: Action::Restrict,
+                optional: Action::SetNull,
+                on_update: Action::Cascade,
+            },
             actor: if enforced { Actor::Database } else { Actor::Application },
             application: if database.is_mysql() { &CLIENT_ACTIONS } else { &CLIENT_ACTIONS[..3] },
             null_on_required: database == Database::PostgreSql && enforced,
         },
-        indexes: Indexes { unique_as_index: true, unique_pair_as: UniqueAs::Index, unbounded: true, text_pattern: false, unheld: &[] },
+        indexes: Indexes {
+            unique_as_index: true,
+            unique_pair_as: UniqueAs::Index,
+            unbounded: true,
+            text_pattern: false,
+            unheld: &[],
+        },
         times: Times { actor: Actor::Application, update_stored: false, kept_digits: None },
         checks: Checks { json: false },
+    }
+}
+
+/// Where each thing is declared.
+fn grammar() -> Grammar {
+    Grammar {
+        columns: ColumnPlace::Class,
+        reference: ReferencePlace::ListedColumns,
+        join_table: JoinTablePlace::Relation,
+        key: KeyPlace::Class,
+        index: IndexPlace::Class,
+        unique_of_key: IndexPlace::Column,
+        constraint_names: ConstraintNames::Optional,
+        expressions: ExpressionNames::Columns,
+        now: NowFunction::Transaction,
+        application_action: ActionPlace::Reference,
+        query_form: |_| false,
+        untyped: false,
+        both_sides: true,
+    }
+}
+
+/// What can be said of it, and how much.
+fn limits(database: Database, counter: &'static [Identity]) -> Limits {
+    Limits {
+        join_names: JoinNames::Nothing,
+        exclusions_as_sql: true,
+        uniques_repeat: true,
+        sequence_beside_key: true,
+        joins_by_class: false,
+        uniques_named: true,
+        enum_type_named: true,
+        both_defaults: false,
+        purposes_repeat: true,
+        refers_to_any: false,
+        key_references_in_circles: true,
+        required_in_circles: true,
+        keyless_readable: false,
+        texts_without_length: true,
+        numbers_any_column: database == Database::PostgreSql,
+        identities: counter,
+        index_name: None,
+        table_comments_quoted: true,
+        comments_stored: false,
+    }
+}
+
+/// The names of what nobody named.
+fn names() -> Names {
+    Names {
+        table: NamePattern::fixed("{name}"),
+        column: NamePattern::fixed("{attribute}"),
+        reference_column: NamePattern::fixed("{attribute}_{column} | camel"),
+        parent_link: NamePattern::fixed("{name|camel}"),
+        index: Some(NamePattern::fixed("{table}_{columns}_idx")),
+        enum_type: NamePattern::fixed("{enumeration}"),
+        inverse: None,
+        shorten: |name, _| name.to_owned(),
+    }
+}
+
+/// Join tables that nobody declared.
+fn joins(database: Database) -> JoinTables {
+    JoinTables {
+        table: NamePattern::fixed("_{first}To{second}"),
+        // One letter for both sides, which are then told apart.
+        column: NamePattern::fixed("A"),
+        column_to_self: (NamePattern::fixed("A"), NamePattern::fixed("B")),
+        key: if database == Database::PostgreSql { JoinKey::Pair } else { JoinKey::None },
+        actions: (Action::Cascade, Action::Cascade),
+        inverse_actions: (Action::Cascade, Action::Cascade),
+        indexed: JoinIndexed::Second,
     }
 }
 
@@ -162,11 +211,25 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     }
     missing.extend(match database {
         Database::PostgreSql | Database::MongoDb => &[Feature::Choices][..],
-        Database::Sqlite => &[Feature::OperatorClass, Feature::IndexMethod, Feature::EnumType, Feature::Namespace, Feature::ConstraintName],
-        Database::MySql | Database::MariaDb => {
-            &[Feature::Choices, Feature::OperatorClass, Feature::IndexMethod, Feature::Namespace, Feature::ConstraintName]
-        }
+        Database::Sqlite => &[
+            Feature::OperatorClass,
+            Feature::IndexMethod,
+            Feature::EnumType,
+            Feature::Namespace,
+            Feature::ConstraintName,
+        ],
+        Database::MySql | Database::MariaDb => &[
+            Feature::Choices,
+            Feature::OperatorClass,
+            Feature::IndexMethod,
+            Feature::Namespace,
+            Feature::ConstraintName,
+        ],
     });
-    let index_methods: &[&str] = if database == Database::PostgreSql { &["gin", "gist", "brin", "hash", "spgist"] } else { &[] };
+    let index_methods: &[&str] = if database == Database::PostgreSql {
+        &["gin", "gist", "brin", "hash", "spgist"]
+    } else {
+        &[]
+    };
     Capabilities { index_methods, ..Capabilities::all_but(&missing).on(settings.server()) }
 }

@@ -1,7 +1,9 @@
-//! Prisma's schema language, lowered by a parser of its own: the language is small, and no grammar of it is kept well.
+//! Prisma's schema language, lowered by a parser of its own: the language is small, and no grammar
+//! of it is kept well.
 //!
-//! A block is a class whose one base is its keyword (`model`, `view`, `enum`, `type`, `datasource`, `generator`); a field is a
-//! member, `@...` a decorator of it, `@@...` a decorator of the class, `key = value` a member with a value.
+//! A block is a class whose one base is its keyword (`model`, `view`, `enum`, `type`, `datasource`,
+//! `generator`); a field is a member, `@...` a decorator of it, `@@...` a decorator of the class,
+//! `key = value` a member with a value.
 
 use smol_str::SmolStr;
 
@@ -86,8 +88,11 @@ impl<'t> Parser<'t> {
     }
 
     fn identifier(&mut self) -> Option<&'t str> {
-        let starts = self.rest().starts_with(|letter: char| letter.is_alphabetic() || letter == '_');
-        starts.then(|| self.take_while(|letter| letter.is_alphanumeric() || matches!(letter, '_' | '-')))
+        let starts =
+            self.rest().starts_with(|letter: char| letter.is_alphabetic() || letter == '_');
+        starts.then(|| {
+            self.take_while(|letter| letter.is_alphanumeric() || matches!(letter, '_' | '-'))
+        })
     }
 
     /// Goes past spaces in a line.
@@ -176,7 +181,11 @@ impl<'t> Parser<'t> {
     }
 
     fn body(&mut self, mut class: Class) -> Class {
-        let settings = class.bases.iter().filter_map(Expr::name).any(|keyword| matches!(keyword, "datasource" | "generator"));
+        let settings = class
+            .bases
+            .iter()
+            .filter_map(Expr::name)
+            .any(|keyword| matches!(keyword, "datasource" | "generator"));
         loop {
             self.trivia();
             if self.take("}") {
@@ -189,7 +198,8 @@ impl<'t> Parser<'t> {
             let understood = if self.take("@@") {
                 self.attribute().map(|attribute| class.decorators.push(attribute))
             } else {
-                self.member(class.kind == ClassKind::Enum, settings).map(|member| class.members.push(member))
+                self.member(class.kind == ClassKind::Enum, settings)
+                    .map(|member| class.members.push(member))
             };
             self.spaces();
             if understood.is_none() || !self.at_line_end() {
@@ -198,7 +208,11 @@ impl<'t> Parser<'t> {
             if let (true, Some(last)) = (self.take("///"), class.members.last_mut()) {
                 let line = self.line();
                 let line = line.trim();
-                last.documentation = Some(last.documentation.take().map_or(line.to_owned(), |before| format!("{before}\n{line}")));
+                last.documentation = Some(
+                    last.documentation
+                        .take()
+                        .map_or(line.to_owned(), |before| format!("{before}\n{line}")),
+                );
             }
         }
         self.documentation.clear();
@@ -208,7 +222,10 @@ impl<'t> Parser<'t> {
 
     fn at_line_end(&self) -> bool {
         let rest = self.rest();
-        rest.is_empty() || rest.starts_with(['\n', '}']) || rest.starts_with("//") || rest.starts_with("/*")
+        rest.is_empty()
+            || rest.starts_with(['\n', '}'])
+            || rest.starts_with("//")
+            || rest.starts_with("/*")
     }
 
     fn member(&mut self, of_enum: bool, settings: bool) -> Option<Member> {
@@ -238,7 +255,8 @@ impl<'t> Parser<'t> {
             self.spaces();
             if self.take("[]") {
                 let element = member.annotation.take()?;
-                let operation = ExprKind::Operation { operator: "[]".into(), operands: vec![element] };
+                let operation =
+                    ExprKind::Operation { operator: "[]".into(), operands: vec![element] };
                 member.annotation = Some(self.expr(operation, start));
             }
             member.optional = self.take("?");
@@ -319,7 +337,8 @@ impl<'t> Parser<'t> {
                 self.at += 1;
                 let digits = self.take_while(|letter| letter.is_ascii_digit() || letter == '.');
                 let number = SmolStr::new(&self.text[start..self.at]);
-                (first != '-' || !digits.is_empty()).then(|| self.expr(ExprKind::Number(number), start))
+                (first != '-' || !digits.is_empty())
+                    .then(|| self.expr(ExprKind::Number(number), start))
             }
             _ => {
                 let found = self.name_or_call(depth)?;

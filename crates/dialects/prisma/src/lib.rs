@@ -1,7 +1,9 @@
-//! Prisma schema files. Checked against the schema engine of Prisma 7.10 (its validation, its layout and the SQL that it would
-//! run), whose SQL was made on PostgreSQL 15 and SQLite 3.40 (see `conformance/`). The engine that npm carries has no SQL for
-//! MariaDB and MySQL: what it is there follows Prisma's documentation, unverified; the types are validated.
+//! Prisma schema files. Checked against the schema engine of Prisma 7.10 (its validation, its
+//! layout and the SQL that it would run), whose SQL was made on PostgreSQL 15 and SQLite 3.40 (see
+//! `conformance/`). The engine that npm carries has no SQL for MariaDB and MySQL: what it is there
+//! follows Prisma's documentation, unverified; the types are validated.
 
+mod codes;
 mod conventions;
 mod language;
 mod literal;
@@ -40,6 +42,7 @@ pub const DIALECT: Dialect = Dialect {
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
     details: Details {
+        codes: codes::CODES,
         packages: &["prisma", "@prisma/client"],
         names: Reserved {
             classes: &[
@@ -76,7 +79,12 @@ pub const DIALECT: Dialect = Dialect {
 
 /// Foreign keys are said for all relations at once: there are none where the schema has none.
 fn target_settings(schema: &Schema, settings: &mut Settings) {
-    let mut keys = schema.entities.iter().filter(|entity| entity.mapped.code).flat_map(|entity| &entity.foreign_keys).peekable();
+    let mut keys = schema
+        .entities
+        .iter()
+        .filter(|entity| entity.mapped.code)
+        .flat_map(|entity| &entity.foreign_keys)
+        .peekable();
     let any = keys.peek().is_some();
     let unenforced = any && keys.all(|key| key.enforced == EnforcedBy::Application);
     settings.references_enforced = settings.references_enforced.or(unenforced.then_some(false));

@@ -1,5 +1,6 @@
-//! Moments in defaults. The language writes all of them in one form (RFC 3339); the engine writes `2026-01-02 03:04:05 +00:00` into
-//! SQL. Of that a column of PostgreSQL keeps what its type holds, in the server's own form: `2026-01-02 03:04:05+00`.
+//! Moments in defaults. The language writes all of them in one form (RFC 3339); the engine writes
+//! `2026-01-02 03:04:05 +00:00` into SQL. Of that a column of PostgreSQL keeps what its type holds,
+//! in the server's own form: `2026-01-02 03:04:05+00`.
 
 use crate::schema::Database;
 
@@ -40,7 +41,8 @@ pub(super) fn stored(text: &str, word: &str, database: Database) -> String {
     parts.into_iter().filter(|(kept, _)| *kept).map(|(_, part)| part).collect::<Vec<_>>().join(" ")
 }
 
-/// What a column keeps as a moment of the language; nothing where that would be read as another one.
+/// What a column keeps as a moment of the language; nothing where that would be read as another
+/// one.
 pub(super) fn written(text: &str, word: &str, database: Database) -> Option<String> {
     let kept = kept(word, database);
     let spaced = text.strip_suffix("+00").map(|text| format!("{text} +00:00"));
@@ -53,12 +55,15 @@ pub(super) fn written(text: &str, word: &str, database: Database) -> Option<Stri
     let shaped = has_shape(day, "0000-00-00")
         && has_shape(clock, "00:00:00")
         && (zone == "Z" || zone.get(1..).is_some_and(|zone| has_shape(zone, "00:00")));
-    let plain = shaped && !fraction.is_empty() && fraction.bytes().all(|digit| digit.is_ascii_digit());
+    let plain =
+        shaped && !fraction.is_empty() && fraction.bytes().all(|digit| digit.is_ascii_digit());
     (plain && stored(&whole, word, database) == text).then_some(whole)
 }
 
 /// Whether a text has digits where the shape has zeros, and the shape's marks elsewhere.
 fn has_shape(text: &str, shape: &str) -> bool {
-    let fits = |(found, wanted): (u8, u8)| if wanted == b'0' { found.is_ascii_digit() } else { found == wanted };
+    let fits = |(found, wanted): (u8, u8)| {
+        if wanted == b'0' { found.is_ascii_digit() } else { found == wanted }
+    };
     text.len() == shape.len() && text.bytes().zip(shape.bytes()).all(fits)
 }

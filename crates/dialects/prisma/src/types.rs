@@ -1,5 +1,6 @@
-//! Prisma's types: a scalar and, after it, the database's own type (`native_types` and the SQL of Prisma 7.10). The first row of
-//! a kind is the one that is written. A type without a scalar is `Unsupported`: the column is made, the client does not read it.
+//! Prisma's types: a scalar and, after it, the database's own type (`native_types` and the SQL of
+//! Prisma 7.10). The first row of a kind is the one that is written. A type without a scalar is
+//! `Unsupported`: the column is made, the client does not read it.
 
 use crate::declaration::Spelling;
 use crate::dialect::type_table::{Takes, TypeRow};
@@ -32,7 +33,8 @@ const POSTGRESQL: &[TypeRow] = &[
     TypeRow::new("String @db.Inet", Kind::NetworkAddress, "", "string"),
     TypeRow::new("DateTime", Kind::Timestamp, "", "Date").silent_digits(3, 0),
     TypeRow::new("DateTime @db.Timestamp", Kind::Timestamp, "", "Date").taking(Takes::Fraction, ""),
-    TypeRow::new("DateTime @db.Timestamptz", Kind::TimestampZoned, "", "Date").taking(Takes::Fraction, ""),
+    TypeRow::new("DateTime @db.Timestamptz", Kind::TimestampZoned, "", "Date")
+        .taking(Takes::Fraction, ""),
     TypeRow::new("DateTime @db.Date", Kind::Date, "", "Date"),
     TypeRow::new("DateTime @db.Time", Kind::Time, "", "Date").taking(Takes::Fraction, ""),
     TypeRow::new("DateTime @db.Timetz", Kind::TimeZoned, "", "Date").taking(Takes::Fraction, ""),
@@ -90,24 +92,31 @@ const MYSQL: &[TypeRow] = &[
     TypeRow::new("String @db.VarChar", Kind::Varchar, "", "string").taking(Takes::Length, ""),
     TypeRow::new("String @db.Char", Kind::Char, "", "string").taking(Takes::Length, ""),
     TypeRow::new("String @db.LongText", Kind::Text, "", "string").mysql("longtext", "longtext"),
-    TypeRow::new("String @db.MediumText", Kind::Text, "", "string").mysql("mediumtext", "mediumtext"),
+    TypeRow::new("String @db.MediumText", Kind::Text, "", "string")
+        .mysql("mediumtext", "mediumtext"),
     TypeRow::new("String @db.Text", Kind::Text, "", "string").mysql("text", "text"),
     TypeRow::new("String @db.TinyText", Kind::Text, "", "string").mysql("tinytext", "tinytext"),
     TypeRow::new("DateTime", Kind::Timestamp, "", "Date").silent_digits(3, 0),
     TypeRow::new("DateTime @db.DateTime", Kind::Timestamp, "", "Date").taking(Takes::Fraction, ""),
-    TypeRow::new("DateTime @db.Timestamp", Kind::TimestampZoned, "", "Date").taking(Takes::Fraction, ""),
+    TypeRow::new("DateTime @db.Timestamp", Kind::TimestampZoned, "", "Date")
+        .taking(Takes::Fraction, ""),
     TypeRow::new("DateTime @db.Date", Kind::Date, "", "Date"),
     TypeRow::new("DateTime @db.Time", Kind::Time, "", "Date").taking(Takes::Fraction, ""),
     TypeRow::new("Json", Kind::Json, "", "JsonValue"),
     TypeRow::new("Json @db.Json", Kind::Json, "", "JsonValue").read_only(),
     TypeRow::new("Bytes", Kind::Binary, "", "Uint8Array").mysql("longblob", "longblob"),
-    TypeRow::new("Bytes @db.MediumBlob", Kind::Binary, "", "Uint8Array").mysql("mediumblob", "mediumblob"),
+    TypeRow::new("Bytes @db.MediumBlob", Kind::Binary, "", "Uint8Array")
+        .mysql("mediumblob", "mediumblob"),
     TypeRow::new("Bytes @db.Blob", Kind::Binary, "", "Uint8Array").mysql("blob", "blob"),
-    TypeRow::new("Bytes @db.TinyBlob", Kind::Binary, "", "Uint8Array").mysql("tinyblob", "tinyblob"),
-    TypeRow::new("Bytes @db.LongBlob", Kind::Binary, "", "Uint8Array").mysql("longblob", "longblob").read_only(),
+    TypeRow::new("Bytes @db.TinyBlob", Kind::Binary, "", "Uint8Array")
+        .mysql("tinyblob", "tinyblob"),
+    TypeRow::new("Bytes @db.LongBlob", Kind::Binary, "", "Uint8Array")
+        .mysql("longblob", "longblob")
+        .read_only(),
 ];
 
-/// Types without a neutral name that have a scalar: what the database calls them, the words, and whether they take a length.
+/// Types without a neutral name that have a scalar: what the database calls them, the words, and
+/// whether they take a length.
 const NATIVES: &[(&str, &str, Database)] = &[
     ("bit", "String @db.Bit", Database::PostgreSql),
     ("bit varying", "String @db.VarBit", Database::PostgreSql),
@@ -135,22 +144,36 @@ pub(super) fn table(database: Database) -> &'static [TypeRow] {
 
 fn natives(database: Database) -> impl Iterator<Item = (&'static str, &'static str)> {
     let family = if database.is_mysql() { Database::MySql } else { database };
-    NATIVES.iter().filter(move |(_, _, only)| *only == family).map(|(native, words, _)| (*native, *words))
+    NATIVES
+        .iter()
+        .filter(move |(_, _, only)| *only == family)
+        .map(|(native, words, _)| (*native, *words))
 }
 
-/// What the database calls the type behind these words and arguments, where no row of the table does.
+/// What the database calls the type behind these words and arguments, where no row of the table
+/// does.
 pub(super) fn native_of(words: &str, arguments: &[String], database: Database) -> Option<String> {
     let (native, _) = natives(database).find(|(_, known)| *known == words)?;
-    Some(if arguments.is_empty() { native.to_owned() } else { format!("{native}({})", arguments.join(",")) })
+    Some(if arguments.is_empty() {
+        native.to_owned()
+    } else {
+        format!("{native}({})", arguments.join(","))
+    })
 }
 
 /// The scalar, and the database's own type as an attribute.
 pub(super) fn written(spelling: &Spelling, database: Database) -> (String, Option<String>) {
     let known = table(database).iter().any(|row| row.word == spelling.word);
     if !known {
-        let (name, arguments) = spelling.word.split_once('(').map_or((spelling.word.as_str(), ""), |(name, rest)| (name, rest));
+        let (name, arguments) = spelling
+            .word
+            .split_once('(')
+            .map_or((spelling.word.as_str(), ""), |(name, rest)| (name, rest));
         return match natives(database).find(|(native, _)| *native == name) {
-            Some((_, words)) => split(words, Some(arguments.trim_end_matches(')')).filter(|arguments| !arguments.is_empty())),
+            Some((_, words)) => split(
+                words,
+                Some(arguments.trim_end_matches(')')).filter(|arguments| !arguments.is_empty()),
+            ),
             None => (format!("Unsupported({})", crate::literal::text(&spelling.word)), None),
         };
     }

@@ -1,4 +1,5 @@
-//! Declarations, read and written again: what stays as it was written, and what is written in the usual way.
+//! Declarations, read and written again: what stays as it was written, and what is written in the
+//! usual way.
 
 #[path = "../../printing.rs"]
 mod printing;
@@ -11,7 +12,10 @@ const CASES: &[(&str, &str)] = &[
     ("depth Int? @default(3)", ""),
     ("price Decimal @db.Decimal(6, 2)", ""),
     ("note String @unique @map(\"note_text\")", ""),
-    ("note String @db.VarChar(40) @default(\"it's\")", "note String @default(\"it's\") @db.VarChar(40)"),
+    (
+        "note String @db.VarChar(40) @default(\"it's\")",
+        "note String @default(\"it's\") @db.VarChar(40)",
+    ),
     ("at DateTime @default(now()) @updatedAt", ""),
     ("at DateTime @db.Timestamptz(3)", ""),
     ("key String @default(uuid()) @db.Uuid", ""),
@@ -27,8 +31,22 @@ const CASES: &[(&str, &str)] = &[
 
 const CLASS: Class = Class {
     path: "harbour.prisma",
-    head: "enum Kind {\n  bulk\n  container @map(\"box\")\n}\n\nmodel Quay {\n  id Int @id\n  berths Berth[]\n}\n\n",
-    before: "model Berth {\n  id Int @id @default(autoincrement())\n  quayId Int\n  quay Quay @relation(fields: [quayId], references: [id])\n",
+    head: "enum Kind {
+  bulk
+  container @map(\"box\")
+}
+
+model Quay {
+  id Int @id
+  berths Berth[]
+}
+
+",
+    before: "model Berth {
+  id Int @id @default(autoincrement())
+  quayId Int
+  quay Quay @relation(fields: [quayId], references: [id])
+",
     indentation: "  ",
     after: "}\n",
     first_line: "model Berth",

@@ -1,21 +1,27 @@
-//! What silence means in Sequelize, and what it can say. Source: Sequelize 6.37.8 itself, run on PostgreSQL and SQLite.
+//! What silence means in Sequelize, and what it can say. Source: Sequelize 6.37.8 itself, run on
+//! PostgreSQL and SQLite.
 
 use super::types::NUMBERED;
 
 use crate::dialect::conventions::{
-    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey, JoinTables, KeyNumbered, Keys, Layers, Makes,
-    Names, Nullability, References, SilentActions, Times, Unheld, Words,
+    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey,
+    JoinTables, KeyNumbered, Keys, Layers, Makes, Names, Nullability, References, SilentActions,
+    Times, Unheld, Words,
 };
 use crate::dialect::grammar::{
-    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
-    NowFunction, ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames,
+    JoinTablePlace, KeyPlace, Limits, NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
 use crate::schema::{Action, Database, Identity, UniqueAs};
 
 /// What its query generators leave out without a word.
-const UNHELD: &[Unheld] = &[Unheld { feature: Feature::CoveringIndex, of_index: Makes::TheRest, of_constraint: Makes::TheRest }];
+const UNHELD: &[Unheld] = &[Unheld {
+    feature: Feature::CoveringIndex,
+    of_index: Makes::TheRest,
+    of_constraint: Makes::TheRest,
+}];
 
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
@@ -32,51 +38,22 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             element: |word| word.starts_with(|first: char| first.is_ascii_uppercase()),
             array: "ARRAY",
         },
-        grammar: Grammar {
-            columns: ColumnPlace::Class,
-            reference: ReferencePlace::ListedColumns,
-            join_table: JoinTablePlace::Relation,
-            key: KeyPlace::Columns,
-            index: IndexPlace::Class,
-            unique_of_key: IndexPlace::Column,
-            constraint_names: ConstraintNames::Optional,
-            expressions: ExpressionNames::Columns,
-            now: NowFunction::Transaction,
-            application_action: ActionPlace::Reference,
-            query_form: |_| false,
-            untyped: false,
-            both_sides: false,
-        },
-        limits: Limits {
-            join_names: JoinNames::TableAndColumns,
-            exclusions_as_sql: true,
-            uniques_repeat: true,
-            sequence_beside_key: true,
-            joins_by_class: true,
-            uniques_named: false,
-            enum_type_named: false,
-            both_defaults: false,
-            purposes_repeat: false,
-            refers_to_any: true,
-            key_references_in_circles: database == Database::Sqlite,
-            required_in_circles: true,
-            keyless_readable: true,
-            texts_without_length: true,
-            numbers_any_column: database == Database::PostgreSql,
-            identities: match database {
-                Database::Sqlite => &[Identity::AutoIncrement, Identity::ByDefault],
-                _ => &[Identity::Sequence, Identity::ByDefault],
-            },
-            index_name: None,
-            table_comments_quoted: true,
-            comments_stored: database != Database::Sqlite,
-        },
+        grammar: grammar(),
+        limits: limits(database),
         keys: Keys {
             implied: Some(("id", format!("INTEGER{NUMBERED}"))),
             implied_default: None,
             written: true,
-            generated: if database == Database::Sqlite { Identity::AutoIncrement } else { Identity::Sequence },
-            whole_numbered: if database == Database::Sqlite { KeyNumbered::ByRow } else { KeyNumbered::WhenSaid },
+            generated: if database == Database::Sqlite {
+                Identity::AutoIncrement
+            } else {
+                Identity::Sequence
+            },
+            whole_numbered: if database == Database::Sqlite {
+                KeyNumbered::ByRow
+            } else {
+                KeyNumbered::WhenSaid
+            },
         },
         extended_table: ExtendedTable::Copied,
         nullability: Nullability {
@@ -89,29 +66,21 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             required_on_input: false,
         },
         layers: Layers { input: false, code: true },
-        names: Names {
-            table: NamePattern::own("{name|inflected}", &[("inflected", super::inflection::plural)]),
-            column: NamePattern::fixed("{attribute}"),
-            reference_column: NamePattern::fixed("{attribute}_{column} | camel"),
-            parent_link: NamePattern::fixed("{name|camel}"),
-            index: Some(NamePattern::fixed("{table}_{columns} | snake")),
-            enum_type: NamePattern::fixed("enum_{table}_{column}"),
-            inverse: None,
-            shorten: |name, _| name.to_owned(),
+        names: names(),
+        joins: joins(),
+        references: References {
+            enforced: true,
+            indexed: false,
+            one_to_one_unique: false,
+            kind_by_uniqueness: true,
+            deferrable: None,
         },
-        joins: JoinTables {
-            table: NamePattern::fixed(""),
-            // Both are named where the relation is declared.
-            column: NamePattern::fixed(""),
-            column_to_self: (NamePattern::fixed(""), NamePattern::fixed("")),
-            key: JoinKey::Pair,
-            actions: (Action::Cascade, Action::Cascade),
-            inverse_actions: (Action::Cascade, Action::Cascade),
-            indexed: JoinIndexed::Neither,
-        },
-        references: References { enforced: true, indexed: false, one_to_one_unique: false, kind_by_uniqueness: true, deferrable: None },
         delete: DeleteActions {
-            silent: SilentActions { required: Action::NoAction, optional: Action::NoAction, on_update: Action::Cascade },
+            silent: SilentActions {
+                required: Action::NoAction,
+                optional: Action::NoAction,
+                on_update: Action::Cascade,
+            },
             actor: Actor::Database,
             application: &[],
             null_on_required: true,
@@ -125,6 +94,81 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         },
         times: Times { actor: Actor::Application, update_stored: false, kept_digits: None },
         checks: Checks { json: false },
+    }
+}
+
+/// Where each thing is declared.
+fn grammar() -> Grammar {
+    Grammar {
+        columns: ColumnPlace::Class,
+        reference: ReferencePlace::ListedColumns,
+        join_table: JoinTablePlace::Relation,
+        key: KeyPlace::Columns,
+        index: IndexPlace::Class,
+        unique_of_key: IndexPlace::Column,
+        constraint_names: ConstraintNames::Optional,
+        expressions: ExpressionNames::Columns,
+        now: NowFunction::Transaction,
+        application_action: ActionPlace::Reference,
+        query_form: |_| false,
+        untyped: false,
+        both_sides: false,
+    }
+}
+
+/// What can be said of it, and how much.
+fn limits(database: Database) -> Limits {
+    Limits {
+        join_names: JoinNames::TableAndColumns,
+        exclusions_as_sql: true,
+        uniques_repeat: true,
+        sequence_beside_key: true,
+        joins_by_class: true,
+        uniques_named: false,
+        enum_type_named: false,
+        both_defaults: false,
+        purposes_repeat: false,
+        refers_to_any: true,
+        key_references_in_circles: database == Database::Sqlite,
+        required_in_circles: true,
+        keyless_readable: true,
+        texts_without_length: true,
+        numbers_any_column: database == Database::PostgreSql,
+        identities: match database {
+            Database::Sqlite => &[Identity::AutoIncrement, Identity::ByDefault],
+            _ => &[Identity::Sequence, Identity::ByDefault],
+        },
+        index_name: None,
+        table_comments_quoted: true,
+        comments_stored: database != Database::Sqlite,
+    }
+}
+
+/// The names of what nobody named.
+fn names() -> Names {
+    Names {
+        table: NamePattern::own("{name|inflected}", &[("inflected", super::inflection::plural)]),
+        column: NamePattern::fixed("{attribute}"),
+        reference_column: NamePattern::fixed("{attribute}_{column} | camel"),
+        parent_link: NamePattern::fixed("{name|camel}"),
+        index: Some(NamePattern::fixed("{table}_{columns} | snake")),
+        enum_type: NamePattern::fixed("enum_{table}_{column}"),
+        inverse: None,
+        shorten: |name, _| name.to_owned(),
+    }
+}
+
+/// Join tables that nobody declared.
+fn joins() -> JoinTables {
+    JoinTables {
+        table: NamePattern::fixed(""),
+        // Both are named where the relation is declared.
+        column: NamePattern::fixed(""),
+        column_to_self: (NamePattern::fixed(""), NamePattern::fixed("")),
+        key: JoinKey::Pair,
+        actions: (Action::Cascade, Action::Cascade),
+        inverse_actions: (Action::Cascade, Action::Cascade),
+        indexed: JoinIndexed::Neither,
     }
 }
 
@@ -160,6 +204,10 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     if database == Database::Sqlite {
         missing.extend([Feature::Deferrable, Feature::EnumType]);
     }
-    let index_methods: &[&str] = if database == Database::PostgreSql { &["gin", "gist", "brin", "hash", "spgist"] } else { &[] };
+    let index_methods: &[&str] = if database == Database::PostgreSql {
+        &["gin", "gist", "brin", "hash", "spgist"]
+    } else {
+        &[]
+    };
     Capabilities { index_methods, ..Capabilities::all_but(&missing).on(settings.server()) }
 }

@@ -1,31 +1,61 @@
-//! English plurals as Sequelize makes them: by the rules of the `inflection` package 1.13.4, on which it stands.
+//! English plurals as Sequelize makes them: by the rules of the `inflection` package 1.13.4, on
+//! which it stands.
 
 /// Nouns that have no plural of their own.
 #[rustfmt::skip]
 const UNCOUNTABLE: &[&str] = &[
-    "accommodation", "adulthood", "advertising", "advice", "aggression", "aid", "air", "aircraft", "alcohol", "anger", "applause",
-    "arithmetic", "assistance", "athletics", "bacon", "baggage", "beef", "biology", "blood", "botany", "bread", "butter", "carbon",
-    "cardboard", "cash", "chalk", "chaos", "chess", "crossroads", "countryside", "dancing", "deer", "dignity", "dirt", "dust",
-    "economics", "education", "electricity", "engineering", "enjoyment", "envy", "equipment", "ethics", "evidence", "evolution", "fame",
-    "fiction", "flour", "flu", "food", "fuel", "fun", "furniture", "gallows", "garbage", "garlic", "genetics", "gold", "golf", "gossip",
-    "gratitude", "grief", "guilt", "gymnastics", "happiness", "hardware", "harm", "hate", "hatred", "health", "heat", "help", "homework",
-    "honesty", "honey", "hospitality", "housework", "humour", "hunger", "hydrogen", "ice", "importance", "inflation", "information",
-    "innocence", "iron", "irony", "jam", "jewelry", "judo", "karate", "knowledge", "lack", "laughter", "lava", "leather", "leisure",
-    "lightning", "linguine", "linguini", "linguistics", "literature", "litter", "livestock", "logic", "loneliness", "luck", "luggage",
-    "macaroni", "machinery", "magic", "management", "mankind", "marble", "mathematics", "mayonnaise", "measles", "methane", "milk",
-    "minus", "money", "mud", "music", "mumps", "nature", "news", "nitrogen", "nonsense", "nurture", "nutrition", "obedience", "obesity",
-    "oxygen", "pasta", "patience", "physics", "poetry", "pollution", "poverty", "pride", "psychology", "publicity", "punctuation",
-    "quartz", "racism", "relaxation", "reliability", "research", "respect", "revenge", "rice", "rubbish", "rum", "safety", "scenery",
-    "seafood", "seaside", "series", "shame", "sheep", "shopping", "sleep", "smoke", "smoking", "snow", "soap", "software", "soil",
-    "spaghetti", "species", "steam", "stuff", "stupidity", "sunshine", "symmetry", "tennis", "thirst", "thunder", "timber", "traffic",
-    "transportation", "trust", "underwear", "unemployment", "unity", "validity", "veal", "vegetation", "vegetarianism", "vengeance",
-    "violence", "vitality", "warmth", "wealth", "weather", "welfare", "wheat", "wildlife", "wisdom", "yoga", "zinc", "zoology",
+    "accommodation", "adulthood", "advertising", "advice", "aggression", "aid", "air", "aircraft",
+        "alcohol", "anger", "applause",
+    "arithmetic", "assistance", "athletics", "bacon", "baggage", "beef", "biology", "blood",
+        "botany", "bread", "butter", "carbon",
+    "cardboard", "cash", "chalk", "chaos", "chess", "crossroads", "countryside", "dancing", "deer",
+        "dignity", "dirt", "dust",
+    "economics", "education", "electricity", "engineering", "enjoyment", "envy", "equipment",
+        "ethics", "evidence", "evolution", "fame",
+    "fiction", "flour", "flu", "food", "fuel", "fun", "furniture", "gallows", "garbage", "garlic",
+        "genetics", "gold", "golf", "gossip",
+    "gratitude", "grief", "guilt", "gymnastics", "happiness", "hardware", "harm", "hate", "hatred",
+        "health", "heat", "help", "homework",
+    "honesty", "honey", "hospitality", "housework", "humour", "hunger", "hydrogen", "ice",
+        "importance", "inflation", "information",
+    "innocence", "iron", "irony", "jam", "jewelry", "judo", "karate", "knowledge", "lack",
+        "laughter", "lava", "leather", "leisure",
+    "lightning", "linguine", "linguini", "linguistics", "literature", "litter", "livestock",
+        "logic", "loneliness", "luck", "luggage",
+    "macaroni", "machinery", "magic", "management", "mankind", "marble", "mathematics",
+        "mayonnaise", "measles", "methane", "milk",
+    "minus", "money", "mud", "music", "mumps", "nature", "news", "nitrogen", "nonsense", "nurture",
+        "nutrition", "obedience", "obesity",
+    "oxygen", "pasta", "patience", "physics", "poetry", "pollution", "poverty", "pride",
+        "psychology", "publicity", "punctuation",
+    "quartz", "racism", "relaxation", "reliability", "research", "respect", "revenge", "rice",
+        "rubbish", "rum", "safety", "scenery",
+    "seafood", "seaside", "series", "shame", "sheep", "shopping", "sleep", "smoke", "smoking",
+        "snow", "soap", "software", "soil",
+    "spaghetti", "species", "steam", "stuff", "stupidity", "sunshine", "symmetry", "tennis",
+        "thirst", "thunder", "timber", "traffic",
+    "transportation", "trust", "underwear", "unemployment", "unity", "validity", "veal",
+        "vegetation", "vegetarianism", "vengeance",
+    "violence", "vitality", "warmth", "wealth", "weather", "welfare", "wheat", "wildlife", "wisdom",
+        "yoga", "zinc", "zoology",
 ];
 
 /// Whole words that are plurals already.
-const PLURALS: &[&str] = &["men", "women", "summonses", "bonuses", "feet", "teeth", "geese", "whereases", "criteria", "genera"];
+const PLURALS: &[&str] = &[
+    "men",
+    "women",
+    "summonses",
+    "bonuses",
+    "feet",
+    "teeth",
+    "geese",
+    "whereases",
+    "criteria",
+    "genera",
+];
 
-/// Endings of words that are plurals already; before the last two there must be another letter than these.
+/// Endings of words that are plurals already; before the last two there must be another letter than
+/// these.
 const PLURAL_ENDINGS: &[(&str, &str)] = &[
     ("people", ""),
     ("children", ""),
@@ -87,8 +117,8 @@ const WORDS: &[(&str, usize, &str)] = &[
     ("genus", 0, "genera"),
 ];
 
-/// Endings in the order in which they are tried: how many letters go, and what comes; before them there must be another
-/// letter than these.
+/// Endings in the order in which they are tried: how many letters go, and what comes; before them
+/// there must be another letter than these.
 const ENDINGS: &[(&str, &str, usize, &str)] = &[
     ("person", "", 4, "ople"),
     ("child", "", 0, "ren"),
@@ -135,7 +165,10 @@ pub(crate) fn plural(name: &str) -> String {
     let ends = |ending: &str, other_than: &str| {
         let before = lower.strip_suffix(ending);
         // Where letters are shut out, there must be a letter.
-        before.is_some_and(|before| other_than.is_empty() || before.chars().next_back().is_some_and(|letter| !other_than.contains(letter)))
+        before.is_some_and(|before| {
+            other_than.is_empty()
+                || before.chars().next_back().is_some_and(|letter| !other_than.contains(letter))
+        })
     };
     let is_plural = UNCOUNTABLE.contains(&lower.as_str())
         || PLURALS.contains(&lower.as_str())

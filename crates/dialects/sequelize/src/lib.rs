@@ -1,5 +1,7 @@
-//! Sequelize models. Checked against Sequelize 6.37.8 on PostgreSQL 15 and SQLite 3 (see `conformance/`).
+//! Sequelize models. Checked against Sequelize 6.37.8 on PostgreSQL 15 and SQLite 3 (see
+//! `conformance/`).
 
+mod codes;
 mod conventions;
 mod inflection;
 pub(crate) mod print;
@@ -31,6 +33,7 @@ pub const DIALECT: Dialect = Dialect {
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
     details: Details {
+        codes: codes::CODES,
         packages: &["sequelize"],
         names: Reserved {
             // Members of its `Model`, and of every object (seen of 6.37.8).
@@ -91,7 +94,8 @@ pub const DIALECT: Dialect = Dialect {
             ..Reserved::NOTHING
         },
         is_framework: |module| module == "sequelize" || module.starts_with("sequelize/"),
-        example_head: "import { DataTypes, Sequelize } from 'sequelize';\nconst sequelize = new Sequelize();\n\n",
+        example_head: "import { DataTypes, Sequelize } from 'sequelize';\n\
+                       const sequelize = new Sequelize();\n\n",
         plain_words: &[
             (PlainWord::Text, "STRING"),
             (PlainWord::Time, "DATE"),

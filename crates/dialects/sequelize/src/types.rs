@@ -1,5 +1,6 @@
-//! Sequelize's data types (`data-types.js` of Sequelize 6.37.8, and what its query generators make of them). A word in small
-//! letters is written as a text, which Sequelize hands to the server as it is. The first row of a kind is the one that is written.
+//! Sequelize's data types (`data-types.js` of Sequelize 6.37.8, and what its query generators make
+//! of them). A word in small letters is written as a text, which Sequelize hands to the server as
+//! it is. The first row of a kind is the one that is written.
 
 use crate::dialect::type_table::{Takes, TypeRow};
 use crate::schema::{Database, TypeKind as Kind};
@@ -24,7 +25,9 @@ const POSTGRESQL: &[TypeRow] = &[
     TypeRow::new("DOUBLE", Kind::Double, "", "number"),
     TypeRow::new("FLOAT", Kind::Double, "", "number").read_only(),
     TypeRow::new("CHAR", Kind::Char, "", "string").taking(Takes::Length, "").silent(SILENT_LENGTH),
-    TypeRow::new("STRING", Kind::Varchar, "", "string").taking(Takes::Length, "").silent(SILENT_LENGTH),
+    TypeRow::new("STRING", Kind::Varchar, "", "string")
+        .taking(Takes::Length, "")
+        .silent(SILENT_LENGTH),
     TypeRow::new("character varying", Kind::Varchar, "", "string").taking(Takes::Length, ""),
     TypeRow::new("CITEXT", Kind::CaseFoldedText, "", "string"),
     TypeRow::new("TEXT", Kind::Text, "", "string"),
@@ -34,7 +37,8 @@ const POSTGRESQL: &[TypeRow] = &[
     TypeRow::new("time", Kind::Time, "", "string").taking(Takes::Fraction, ""),
     TypeRow::new("time with time zone", Kind::TimeZoned, "", "string").taking(Takes::Fraction, ""),
     TypeRow::new("DATE", Kind::TimestampZoned, "", "Date"),
-    TypeRow::new("timestamp with time zone", Kind::TimestampZoned, "", "Date").taking(Takes::Fraction, ""),
+    TypeRow::new("timestamp with time zone", Kind::TimestampZoned, "", "Date")
+        .taking(Takes::Fraction, ""),
     TypeRow::new("timestamp", Kind::Timestamp, "", "Date").taking(Takes::Fraction, ""),
     TypeRow::new("interval", Kind::Interval, "", "string"),
     TypeRow::new("UUID", Kind::Uuid, "", "string"),
@@ -58,12 +62,17 @@ const SQLITE: &[TypeRow] = &[
     TypeRow::new("INTEGER autoIncrement", Kind::Integer, "INTEGER", "number").numbered(),
     TypeRow::new("MEDIUMINT", Kind::Integer, "MEDIUMINT", "number").read_only(),
     TypeRow::new("BIGINT", Kind::BigInt, "BIGINT", "string"),
-    TypeRow::new("DECIMAL", Kind::Numeric, "DECIMAL", "string").taking(Takes::Digits, "DECIMAL({})"),
+    TypeRow::new("DECIMAL", Kind::Numeric, "DECIMAL", "string")
+        .taking(Takes::Digits, "DECIMAL({})"),
     TypeRow::new("REAL", Kind::Real, "REAL", "number"),
     TypeRow::new("FLOAT", Kind::Real, "FLOAT", "number").read_only(),
     TypeRow::new("DOUBLE", Kind::Double, "DOUBLE PRECISION", "number"),
-    TypeRow::new("CHAR", Kind::Char, "CHAR", "string").taking(Takes::Length, "CHAR({})").silent(SILENT_LENGTH),
-    TypeRow::new("STRING", Kind::Varchar, "VARCHAR", "string").taking(Takes::Length, "VARCHAR({})").silent(SILENT_LENGTH),
+    TypeRow::new("CHAR", Kind::Char, "CHAR", "string")
+        .taking(Takes::Length, "CHAR({})")
+        .silent(SILENT_LENGTH),
+    TypeRow::new("STRING", Kind::Varchar, "VARCHAR", "string")
+        .taking(Takes::Length, "VARCHAR({})")
+        .silent(SILENT_LENGTH),
     TypeRow::new("varchar", Kind::Varchar, "varchar", "string"),
     TypeRow::new("CITEXT", Kind::CaseFoldedText, "TEXT", "string").read_only(),
     TypeRow::new("TEXT", Kind::Text, "TEXT", "string"),
@@ -77,8 +86,13 @@ const SQLITE: &[TypeRow] = &[
 ];
 
 /// Types without a neutral name, and what PostgreSQL calls them.
-pub(super) const NATIVE: &[(&str, &str)] =
-    &[("HSTORE", "hstore"), ("CIDR", "cidr"), ("MACADDR", "macaddr"), ("GEOMETRY", "geometry"), ("GEOGRAPHY", "geography")];
+pub(super) const NATIVE: &[(&str, &str)] = &[
+    ("HSTORE", "hstore"),
+    ("CIDR", "cidr"),
+    ("MACADDR", "macaddr"),
+    ("GEOMETRY", "geometry"),
+    ("GEOGRAPHY", "geography"),
+];
 
 /// The types on a server.
 pub(super) fn table(database: Database) -> &'static [TypeRow] {

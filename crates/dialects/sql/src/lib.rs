@@ -1,6 +1,8 @@
-//! SQL scripts: what a database stores, statement by statement. Checked against PostgreSQL 15, MariaDB 10.11 and
-//! SQLite 3 (see `conformance/`); MySQL 8 is not in Debian, what is said of it is from its documentation, unverified.
+//! SQL scripts: what a database stores, statement by statement. Checked against PostgreSQL 15,
+//! MariaDB 10.11 and SQLite 3 (see `conformance/`); MySQL 8 is not in Debian, what is said of it is
+//! from its documentation, unverified.
 
+mod codes;
 mod conventions;
 mod read;
 mod statements;
@@ -32,9 +34,15 @@ pub const DIALECT: Dialect = Dialect {
     capabilities: conventions::capabilities,
     medium: Medium::Statements {
         read: |sources, database| read::read(&sources.files, database),
-        print: |schema: &Schema, database| vec![PrintedFile { path: "schema.sql".into(), text: script(schema, database) }],
+        print: |schema: &Schema, database| {
+            vec![PrintedFile { path: "schema.sql".into(), text: script(schema, database) }]
+        },
     },
-    details: Details { plain_default: Some(("DEFAULT", Actor::Database)), ..Details::USUAL },
+    details: Details {
+        codes: codes::CODES,
+        plain_default: Some(("DEFAULT", Actor::Database)),
+        ..Details::USUAL
+    },
 };
 
 /// Texts that only one server's scripts have, the surest first.

@@ -1,6 +1,6 @@
-//! Where statements of a script end, without parsing them: strings, comments, quoted names, dollar quotes, bodies of
-//! routines, other delimiters, the commands of the servers' own clients. [`sieve`] uses it to let go of data while a
-//! script is read.
+//! Where statements of a script end, without parsing them: strings, comments, quoted names, dollar
+//! quotes, bodies of routines, other delimiters, the commands of the servers' own clients.
+//! [`sieve`] uses it to let go of data while a script is read.
 
 use std::io::{self, BufRead};
 use std::ops::Range;
@@ -8,7 +8,8 @@ use std::ops::Range;
 use crate::schema::Database;
 
 /// What a statement begins with when it only carries data.
-const DATA: &[&str] = &["INSERT", "REPLACE", "UPDATE", "DELETE", "COPY", "VALUES", "SELECT", "WITH"];
+const DATA: &[&str] =
+    &["INSERT", "REPLACE", "UPDATE", "DELETE", "COPY", "VALUES", "SELECT", "WITH"];
 
 /// Words that open and close a body inside which `;` ends nothing.
 const ROUTINES: &[&str] = &["TRIGGER", "PROCEDURE", "FUNCTION", "EVENT", "PACKAGE"];
@@ -44,13 +45,17 @@ pub(crate) fn statements(text: &str, database: Option<Database>) -> Vec<Statemen
     found
 }
 
-/// Reads a script and leaves out its data: every line stays at its number, statements with data are blank. Memory is
-/// that of what is kept and of the longest line. Nothing where more than `most` bytes would be kept, or one line is longer
-/// than eight times that.
+/// Reads a script and leaves out its data: every line stays at its number, statements with data are
+/// blank. Memory is that of what is kept and of the longest line. Nothing where more than `most`
+/// bytes would be kept, or one line is longer than eight times that.
 ///
 /// # Errors
 /// What the reader reports, and text that is not UTF-8.
-pub fn sieve(reader: impl BufRead, most: u64, database: Option<Database>) -> io::Result<Option<String>> {
+pub fn sieve(
+    reader: impl BufRead,
+    most: u64,
+    database: Option<Database>,
+) -> io::Result<Option<String>> {
     let longest = most.saturating_mul(8);
     let mut reader = reader.take(longest);
     let mut lexer = Lexer { database, ..Lexer::default() };
@@ -65,7 +70,8 @@ pub fn sieve(reader: impl BufRead, most: u64, database: Option<Database>) -> io:
         if kept.len() as u64 > most || line.len() as u64 == longest {
             return Ok(None);
         }
-        let text = std::str::from_utf8(&line).map_err(|error| io::Error::new(io::ErrorKind::InvalidData, error))?;
+        let text = std::str::from_utf8(&line)
+            .map_err(|error| io::Error::new(io::ErrorKind::InvalidData, error))?;
         let body = text.trim_end_matches('\n').len();
         for part in without_data(&mut lexer, text) {
             kept.push_str(&text[part.start.min(body)..part.end.min(body)]);
@@ -80,7 +86,9 @@ fn without_data(lexer: &mut Lexer, line: &str) -> Vec<Range<usize>> {
     lexer.start = lexer.start.map(|_| 0);
     let rows = lexer.inside == Inside::Rows;
     let mut data = Vec::new();
-    lexer.line(line, 0, &mut |statement: Statement| data.extend(statement.is_data().then_some(statement.bytes)));
+    lexer.line(line, 0, &mut |statement: Statement| {
+        data.extend(statement.is_data().then_some(statement.bytes))
+    });
     if rows {
         return Vec::new();
     }
@@ -122,20 +130,29 @@ struct Lexer {
     /// Open bodies of a routine.
     depth: u32,
     delimiter: String,
-    /// The server that the text is for, where it is known or shows itself: it decides what a backslash is.
+    /// The server that the text is for, where it is known or shows itself: it decides what a
+    /// backslash is.
     database: Option<Database>,
 }
 
 impl Default for Lexer {
     fn default() -> Self {
-        Lexer { inside: Inside::Nothing, start: None, head: Vec::new(), depth: 0, delimiter: ";".into(), database: None }
+        Lexer {
+            inside: Inside::Nothing,
+            start: None,
+            head: Vec::new(),
+            depth: 0,
+            delimiter: ";".into(),
+            database: None,
+        }
     }
 }
 
 impl Lexer {
     /// Whether what comes next is data that nobody needs.
     fn in_data(&self) -> bool {
-        self.inside == Inside::Rows || self.head.first().is_some_and(|word| DATA.contains(&word.as_str()))
+        self.inside == Inside::Rows
+            || self.head.first().is_some_and(|word| DATA.contains(&word.as_str()))
     }
 
     /// Goes through one line, whose first byte is number `at`.
@@ -201,7 +218,13 @@ impl Lexer {
     }
 
     /// A step outside strings and comments; returns where the next one starts.
-    fn plain(&mut self, line: &str, here: usize, at: usize, found: &mut impl FnMut(Statement)) -> usize {
+    fn plain(
+        &mut self,
+        line: &str,
+        here: usize,
+        at: usize,
+        found: &mut impl FnMut(Statement),
+    ) -> usize {
         let bytes = line.as_bytes();
         let rest = &bytes[here..];
         if self.depth == 0 && line[here..].starts_with(&self.delimiter) {
@@ -222,14 +245,21 @@ impl Lexer {
         self.start.get_or_insert(at + here);
         match rest[0] {
             quote @ (b'\'' | b'"' | b'`') => {
-                // A backslash escapes in MySQL's strings and in PostgreSQL's `E''`; elsewhere it is a letter. Where nobody knows
-                // the server, the last one before a quote is taken as such.
+                // A backslash escapes in MySQL's strings and in PostgreSQL's `E''`; elsewhere it is
+                // a letter. Where nobody knows the server, the last one before a quote is taken as
+                // such.
                 let before = here.checked_sub(1).map(|before| bytes[before]);
                 let escapes = match self.database {
                     Some(Database::MySql | Database::MariaDb) => quote != b'`',
                     Some(Database::Sqlite | Database::MongoDb) => false,
-                    Some(Database::PostgreSql) => quote == b'\'' && matches!(before, Some(b'E' | b'e')),
-                    None => quote == b'\'' && (matches!(before, Some(b'E' | b'e')) || has_escaped_quote(&line[here + 1..])),
+                    Some(Database::PostgreSql) => {
+                        quote == b'\'' && matches!(before, Some(b'E' | b'e'))
+                    }
+                    None => {
+                        quote == b'\''
+                            && (matches!(before, Some(b'E' | b'e'))
+                                || has_escaped_quote(&line[here + 1..]))
+                    }
                 };
                 self.inside = Inside::Quoted(quote, escapes);
                 here + 1
@@ -243,7 +273,10 @@ impl Lexer {
                 None => here + 1,
             },
             byte if byte.is_ascii_alphabetic() || byte == b'_' => {
-                let length = rest.iter().take_while(|byte| byte.is_ascii_alphanumeric() || matches!(byte, b'_' | b'$')).count();
+                let length = rest
+                    .iter()
+                    .take_while(|byte| byte.is_ascii_alphanumeric() || matches!(byte, b'_' | b'$'))
+                    .count();
                 self.word(&line[here..here + length]);
                 here + length
             }
@@ -253,8 +286,8 @@ impl Lexer {
 
     fn word(&mut self, word: &str) {
         let word = word.to_ascii_uppercase();
-        let routine =
-            self.head.first().is_some_and(|first| first == "CREATE") && self.head.iter().any(|known| ROUTINES.contains(&known.as_str()));
+        let routine = self.head.first().is_some_and(|first| first == "CREATE")
+            && self.head.iter().any(|known| ROUTINES.contains(&known.as_str()));
         if routine && self.delimiter == ";" {
             match word.as_str() {
                 "BEGIN" => self.depth += 1,
@@ -270,7 +303,8 @@ impl Lexer {
 
     fn end(&mut self, at: usize, found: &mut impl FnMut(Statement)) {
         let head = std::mem::take(&mut self.head);
-        let copies = head.first().is_some_and(|word| word == "COPY") && head.iter().any(|word| word == "STDIN");
+        let copies = head.first().is_some_and(|word| word == "COPY")
+            && head.iter().any(|word| word == "STDIN");
         if let Some(start) = self.start.take() {
             found(Statement { bytes: start..at, head });
         }
@@ -294,7 +328,9 @@ impl Lexer {
             self.delimiter = words.next().unwrap_or(";").to_owned();
             return true;
         }
-        trimmed.starts_with('\\') || (trimmed.starts_with('.') && trimmed[1..].starts_with(|letter: char| letter.is_ascii_lowercase()))
+        trimmed.starts_with('\\')
+            || (trimmed.starts_with('.')
+                && trimmed[1..].starts_with(|letter: char| letter.is_ascii_lowercase()))
     }
 }
 
@@ -323,8 +359,8 @@ fn has_escaped_quote(rest: &str) -> bool {
 fn dollar_tag(text: &str) -> Option<String> {
     let end = text[1..].find('$')? + 1;
     let tag = &text[1..end];
-    let plain =
-        tag.chars().all(|letter| letter.is_alphanumeric() || letter == '_') && !tag.starts_with(|letter: char| letter.is_ascii_digit());
+    let plain = tag.chars().all(|letter| letter.is_alphanumeric() || letter == '_')
+        && !tag.starts_with(|letter: char| letter.is_ascii_digit());
     plain.then(|| text[..=end].to_owned())
 }
 
@@ -335,7 +371,10 @@ mod tests {
     use super::*;
 
     fn texts(script: &str) -> Vec<&str> {
-        statements(script, None).into_iter().map(|statement| script[statement.bytes].trim()).collect()
+        statements(script, None)
+            .into_iter()
+            .map(|statement| script[statement.bytes].trim())
+            .collect()
     }
 
     #[test]
@@ -355,8 +394,14 @@ mod tests {
             ("a $t$ x; $$ y $t$; b", &["a $t$ x; $$ y $t$", "b"]),
             ("a E'it\\'s; b'; c", &["a E'it\\'s; b'", "c"]),
             ("a 'C:\\'; c", &["a 'C:\\'", "c"]),
-            ("CREATE TRIGGER t BEGIN a; CASE x END; END; c", &["CREATE TRIGGER t BEGIN a; CASE x END; END", "c"]),
-            ("DELIMITER $$\nCREATE PROCEDURE p() BEGIN a; END $$\nDELIMITER ;\nc;", &["CREATE PROCEDURE p() BEGIN a; END", "c"]),
+            (
+                "CREATE TRIGGER t BEGIN a; CASE x END; END; c",
+                &["CREATE TRIGGER t BEGIN a; CASE x END; END", "c"],
+            ),
+            (
+                "DELIMITER $$\nCREATE PROCEDURE p() BEGIN a; END $$\nDELIMITER ;\nc;",
+                &["CREATE PROCEDURE p() BEGIN a; END", "c"],
+            ),
             ("\\connect harbour\na;", &["a"]),
             ("COPY quays FROM stdin;\n1\tx;y\n\\.\nb;", &["COPY quays FROM stdin", "b"]),
             ("CREATE TABLE \"länge;\" (x); c", &["CREATE TABLE \"länge;\" (x)", "c"]),
@@ -392,8 +437,13 @@ mod tests {
         let row = format!("INSERT INTO calls VALUES (1, '{}');\n", "x; -- '' ".repeat(20_000));
         let rows = 100_000_000 / row.len();
         let data = Repeated { row: row.into_bytes(), left: rows, at: 0 };
-        let kept =
-            sieve(std::io::BufReader::new(data.chain(&b"CREATE TABLE q (id int);\n"[..])), 1 << 20, None).expect("text").expect("little");
+        let kept = sieve(
+            std::io::BufReader::new(data.chain(&b"CREATE TABLE q (id int);\n"[..])),
+            1 << 20,
+            None,
+        )
+        .expect("text")
+        .expect("little");
         assert_eq!(kept.trim_matches([';', '\n']), "CREATE TABLE q (id int)");
         assert_eq!(kept.lines().count(), rows + 1);
     }
@@ -412,7 +462,10 @@ mod tests {
             ("a `x\\`; b;", MySql, &["a `x\\`", "b"]),
             ("a 'rope\\'; b;", Sqlite, &["a 'rope\\'", "b"]),
         ] {
-            let found: Vec<&str> = statements(script, Some(database)).into_iter().map(|one| script[one.bytes].trim()).collect();
+            let found: Vec<&str> = statements(script, Some(database))
+                .into_iter()
+                .map(|one| script[one.bytes].trim())
+                .collect();
             assert_eq!(found, expected, "{script} on {database:?}");
         }
         assert_eq!(texts("-- MySQL dump 10.13\na '\\');'; b;"), ["a '\\');'", "b"]);
@@ -426,7 +479,11 @@ mod tests {
             (&"INSERT INTO a VALUES (1);\n".repeat(4), 40, true),
             (&format!("INSERT INTO a VALUES ({});\n", "1, ".repeat(200)), 40, false),
         ] {
-            assert_eq!(sieve(script.as_bytes(), most, None).expect("readable").is_some(), kept, "{script}");
+            assert_eq!(
+                sieve(script.as_bytes(), most, None).expect("readable").is_some(),
+                kept,
+                "{script}"
+            );
         }
     }
 
@@ -442,7 +499,9 @@ mod tests {
         ] {
             let kept = sieve(script.as_bytes(), 1 << 20, None).expect("readable").expect("little");
             assert_eq!(kept.matches('\n').count(), script.matches('\n').count(), "{kept}");
-            let tables = |text: &str| statements(text, None).into_iter().filter(|one| one.head[0] == "CREATE").count();
+            let tables = |text: &str| {
+                statements(text, None).into_iter().filter(|one| one.head[0] == "CREATE").count()
+            };
             assert_eq!(tables(&kept), tables(script), "{kept}");
             assert_eq!(kept, expected);
         }

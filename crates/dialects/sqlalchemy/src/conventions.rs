@@ -1,15 +1,17 @@
-//! What silence means in SQLAlchemy, and what it can say. Source: SQLAlchemy 2.0.58 itself, run on PostgreSQL, MariaDB and SQLite; of
-//! MySQL, which cannot be installed here, its documentation, unverified.
+//! What silence means in SQLAlchemy, and what it can say. Source: SQLAlchemy 2.0.58 itself, run on
+//! PostgreSQL, MariaDB and SQLite; of MySQL, which cannot be installed here, its documentation,
+//! unverified.
 
 use md5::{Digest, Md5};
 
 use crate::dialect::conventions::{
-    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey, JoinTables, KeyNumbered, Keys, Layers, Makes,
-    Names, Nullability, References, SilentActions, Times, Unheld, Words,
+    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey,
+    JoinTables, KeyNumbered, Keys, Layers, Makes, Names, Nullability, References, SilentActions,
+    Times, Unheld, Words,
 };
 use crate::dialect::grammar::{
-    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
-    NowFunction, ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames,
+    JoinTablePlace, KeyPlace, Limits, NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
@@ -17,15 +19,22 @@ use crate::schema::{Action, Database, Identity, UniqueAs};
 
 /// What the compilers of other servers than PostgreSQL leave out.
 const UNHELD: &[Unheld] = &[
-    Unheld { feature: Feature::DeferrableUnique, of_index: Makes::TheRest, of_constraint: Makes::TheRest },
-    Unheld { feature: Feature::Deferrable, of_index: Makes::TheRest, of_constraint: Makes::TheRest },
+    Unheld {
+        feature: Feature::DeferrableUnique,
+        of_index: Makes::TheRest,
+        of_constraint: Makes::TheRest,
+    },
+    Unheld {
+        feature: Feature::Deferrable,
+        of_index: Makes::TheRest,
+        of_constraint: Makes::TheRest,
+    },
 ];
 
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
     let classic = settings.style.as_deref() == Some(super::CLASSIC);
-    let nothing = || NamePattern::fixed("{attribute}");
     Conventions {
         dialect: &super::DIALECT,
         version: settings.version.clone().unwrap_or_else(|| "2.0".into()),
@@ -37,46 +46,8 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             element: |_| true,
             array: "ARRAY",
         },
-        grammar: Grammar {
-            columns: ColumnPlace::Class,
-            reference: ReferencePlace::Column,
-            join_table: JoinTablePlace::Table,
-            key: KeyPlace::Either,
-            index: IndexPlace::Column,
-            unique_of_key: IndexPlace::Column,
-            constraint_names: ConstraintNames::Optional,
-            expressions: ExpressionNames::Columns,
-            now: NowFunction::Transaction,
-            application_action: ActionPlace::Inverse,
-            query_form: |_| false,
-            untyped: classic,
-            both_sides: false,
-        },
-        limits: Limits {
-            join_names: JoinNames::TableAndColumns,
-            exclusions_as_sql: false,
-            uniques_repeat: true,
-            sequence_beside_key: false,
-            joins_by_class: true,
-            uniques_named: true,
-            enum_type_named: true,
-            both_defaults: true,
-            purposes_repeat: true,
-            refers_to_any: true,
-            key_references_in_circles: true,
-            required_in_circles: true,
-            keyless_readable: true,
-            texts_without_length: true,
-            numbers_any_column: database == Database::PostgreSql,
-            identities: match database {
-                Database::PostgreSql | Database::MongoDb => &[Identity::ByDefault, Identity::Always, Identity::Sequence],
-                Database::MySql | Database::MariaDb => &[Identity::ByDefault],
-                Database::Sqlite => &[Identity::ByDefault, Identity::AutoIncrement],
-            },
-            index_name: None,
-            table_comments_quoted: true,
-            comments_stored: database != Database::Sqlite,
-        },
+        grammar: grammar(classic),
+        limits: limits(database),
         keys: Keys {
             implied: None,
             implied_default: None,
@@ -99,27 +70,15 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             required_on_input: false,
         },
         layers: Layers { input: false, code: true },
-        names: Names {
-            // Classes and tables are named by their authors; the Flask extension's names are read as if written.
-            table: NamePattern::fixed(""),
-            column: nothing(),
-            reference_column: nothing(),
-            parent_link: nothing(),
-            index: Some(NamePattern::fixed("ix_{table}_{column}")),
-            enum_type: NamePattern::fixed("{enumeration|lower}"),
-            inverse: None,
-            shorten,
+        names: names(),
+        joins: joins(),
+        references: References {
+            enforced: true,
+            indexed: false,
+            one_to_one_unique: true,
+            kind_by_uniqueness: true,
+            deferrable: None,
         },
-        joins: JoinTables {
-            table: nothing(),
-            column: nothing(),
-            column_to_self: (nothing(), nothing()),
-            key: JoinKey::Pair,
-            actions: (Action::NoAction, Action::NoAction),
-            inverse_actions: (Action::NoAction, Action::NoAction),
-            indexed: JoinIndexed::Neither,
-        },
-        references: References { enforced: true, indexed: false, one_to_one_unique: true, kind_by_uniqueness: true, deferrable: None },
         delete: DeleteActions {
             silent: SilentActions::default(),
             actor: Actor::Database,
@@ -136,6 +95,90 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         times: Times { actor: Actor::Application, update_stored: false, kept_digits: None },
         checks: Checks { json: false },
     }
+}
+
+/// Where each thing is declared.
+fn grammar(classic: bool) -> Grammar {
+    Grammar {
+        columns: ColumnPlace::Class,
+        reference: ReferencePlace::Column,
+        join_table: JoinTablePlace::Table,
+        key: KeyPlace::Either,
+        index: IndexPlace::Column,
+        unique_of_key: IndexPlace::Column,
+        constraint_names: ConstraintNames::Optional,
+        expressions: ExpressionNames::Columns,
+        now: NowFunction::Transaction,
+        application_action: ActionPlace::Inverse,
+        query_form: |_| false,
+        untyped: classic,
+        both_sides: false,
+    }
+}
+
+/// What can be said of it, and how much.
+fn limits(database: Database) -> Limits {
+    Limits {
+        join_names: JoinNames::TableAndColumns,
+        exclusions_as_sql: false,
+        uniques_repeat: true,
+        sequence_beside_key: false,
+        joins_by_class: true,
+        uniques_named: true,
+        enum_type_named: true,
+        both_defaults: true,
+        purposes_repeat: true,
+        refers_to_any: true,
+        key_references_in_circles: true,
+        required_in_circles: true,
+        keyless_readable: true,
+        texts_without_length: true,
+        numbers_any_column: database == Database::PostgreSql,
+        identities: match database {
+            Database::PostgreSql | Database::MongoDb => {
+                &[Identity::ByDefault, Identity::Always, Identity::Sequence]
+            }
+            Database::MySql | Database::MariaDb => &[Identity::ByDefault],
+            Database::Sqlite => &[Identity::ByDefault, Identity::AutoIncrement],
+        },
+        index_name: None,
+        table_comments_quoted: true,
+        comments_stored: database != Database::Sqlite,
+    }
+}
+
+/// The names of what nobody named.
+fn names() -> Names {
+    Names {
+        // Classes and tables are named by their authors; the Flask extension's names are read
+        // as if written.
+        table: NamePattern::fixed(""),
+        column: nothing(),
+        reference_column: nothing(),
+        parent_link: nothing(),
+        index: Some(NamePattern::fixed("ix_{table}_{column}")),
+        enum_type: NamePattern::fixed("{enumeration|lower}"),
+        inverse: None,
+        shorten,
+    }
+}
+
+/// Join tables that nobody declared.
+fn joins() -> JoinTables {
+    JoinTables {
+        table: nothing(),
+        column: nothing(),
+        column_to_self: (nothing(), nothing()),
+        key: JoinKey::Pair,
+        actions: (Action::NoAction, Action::NoAction),
+        inverse_actions: (Action::NoAction, Action::NoAction),
+        indexed: JoinIndexed::Neither,
+    }
+}
+
+/// What is always named by its author.
+fn nothing() -> NamePattern {
+    NamePattern::fixed("{attribute}")
 }
 
 /// What can be said.
@@ -160,12 +203,16 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         // Refused, whatever the release of the server (2.0.58).
         missing.push(Feature::VirtualGenerated);
     }
-    let index_methods: &[&str] = if database == Database::PostgreSql { &["gin", "gist", "brin", "hash", "spgist", "bloom"] } else { &[] };
+    let index_methods: &[&str] = if database == Database::PostgreSql {
+        &["gin", "gist", "brin", "hash", "spgist", "bloom"]
+    } else {
+        &[]
+    };
     Capabilities { index_methods, ..Capabilities::all_but(&missing).on(settings.server()) }
 }
 
-/// A name cut to eight characters less than the server's limit, then the last four digits of its digest
-/// (`IdentifierPreparer._truncate_and_render_maxlen_name` of SQLAlchemy 2.0).
+/// A name cut to eight characters less than the server's limit, then the last four digits of its
+/// digest (`IdentifierPreparer._truncate_and_render_maxlen_name` of SQLAlchemy 2.0).
 fn shorten(name: &str, limit: usize) -> String {
     if name.chars().count() <= limit {
         return name.to_owned();

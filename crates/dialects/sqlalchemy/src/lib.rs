@@ -1,7 +1,8 @@
-//! SQLAlchemy mappings, those of its Flask extension, and classes that are validated and mapped at once. Checked against
-//! SQLAlchemy 2.0.58, Flask-SQLAlchemy 3.1.1 and SQLModel 0.0.50 on PostgreSQL 15, MariaDB 10.11 and SQLite 3.40 (see
-//! `conformance/`).
+//! SQLAlchemy mappings, those of its Flask extension, and classes that are validated and mapped at
+//! once. Checked against SQLAlchemy 2.0.58, Flask-SQLAlchemy 3.1.1 and SQLModel 0.0.50 on
+//! PostgreSQL 15, MariaDB 10.11 and SQLite 3.40 (see `conformance/`).
 
+mod codes;
 mod conventions;
 pub(crate) mod print;
 mod read;
@@ -46,6 +47,7 @@ pub const DIALECT: Dialect = Dialect {
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
     details: Details {
+        codes: codes::CODES,
         packages: &["sqlalchemy"],
         names: Reserved {
             // What a declarative class has of itself, and what the printed files import.
@@ -96,6 +98,14 @@ fn is_framework(module: &str) -> bool {
     let package = module.split('.').next().unwrap_or_default();
     matches!(
         package,
-        "sqlalchemy" | "sqlmodel" | "flask_sqlalchemy" | "typing" | "typing_extensions" | "datetime" | "enum" | "decimal" | "uuid"
+        "sqlalchemy"
+            | "sqlmodel"
+            | "flask_sqlalchemy"
+            | "typing"
+            | "typing_extensions"
+            | "datetime"
+            | "enum"
+            | "decimal"
+            | "uuid"
     )
 }

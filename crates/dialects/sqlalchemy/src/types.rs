@@ -1,5 +1,6 @@
-//! SQLAlchemy's types and what its compilers make of them (SQLAlchemy 2.0.58, `DDLCompiler` of each server). The first row of a
-//! kind is the one that is written. A word with a value in brackets is the type with that argument.
+//! SQLAlchemy's types and what its compilers make of them (SQLAlchemy 2.0.58, `DDLCompiler` of each
+//! server). The first row of a kind is the one that is written. A word with a value in brackets is
+//! the type with that argument.
 
 use crate::dialect::type_table::{Takes, TypeRow};
 use crate::schema::{Database, TypeKind as Kind};
@@ -30,7 +31,8 @@ const POSTGRESQL: &[TypeRow] = &[
     TypeRow::new("DateTime", Kind::Timestamp, "", "datetime"),
     TypeRow::new("TIMESTAMP", Kind::Timestamp, "", "datetime").taking(Takes::Fraction, ""),
     TypeRow::new("DateTime(timezone=True)", Kind::TimestampZoned, "", "datetime"),
-    TypeRow::new("TIMESTAMP(timezone=True)", Kind::TimestampZoned, "", "datetime").taking(Takes::Fraction, ""),
+    TypeRow::new("TIMESTAMP(timezone=True)", Kind::TimestampZoned, "", "datetime")
+        .taking(Takes::Fraction, ""),
     TypeRow::new("Interval", Kind::Interval, "", "timedelta"),
     TypeRow::new("Uuid", Kind::Uuid, "", "UUID"),
     TypeRow::new("JSON", Kind::Json, "", "Any"),
@@ -51,15 +53,20 @@ const SQLITE: &[TypeRow] = &[
     TypeRow::new("Integer", Kind::Integer, "integer", "int"),
     TypeRow::new("Integer", Kind::Integer, "integer", "int").numbered(),
     TypeRow::new("BigInteger", Kind::BigInt, "bigint", "int"),
-    TypeRow::new("Numeric", Kind::Numeric, "numeric", "Decimal").taking(Takes::Digits, "numeric({})"),
-    TypeRow::new("DECIMAL", Kind::Numeric, "decimal", "Decimal").taking(Takes::Digits, "decimal({})").read_only(),
+    TypeRow::new("Numeric", Kind::Numeric, "numeric", "Decimal")
+        .taking(Takes::Digits, "numeric({})"),
+    TypeRow::new("DECIMAL", Kind::Numeric, "decimal", "Decimal")
+        .taking(Takes::Digits, "decimal({})")
+        .read_only(),
     TypeRow::new("REAL", Kind::Real, "real", "float"),
     TypeRow::new("Float", Kind::Double, "float", "float"),
     TypeRow::new("Double", Kind::Double, "double", "float").read_only(),
     TypeRow::new("DOUBLE_PRECISION", Kind::Double, "double precision", "float").read_only(),
     TypeRow::new("CHAR", Kind::Char, "char", "str").taking(Takes::Length, "char({})"),
     TypeRow::new("String", Kind::Varchar, "varchar", "str").taking(Takes::Length, "varchar({})"),
-    TypeRow::new("NVARCHAR", Kind::Varchar, "nvarchar", "str").taking(Takes::Length, "nvarchar({})").read_only(),
+    TypeRow::new("NVARCHAR", Kind::Varchar, "nvarchar", "str")
+        .taking(Takes::Length, "nvarchar({})")
+        .read_only(),
     TypeRow::new("Text", Kind::Text, "text", "str"),
     TypeRow::new("LargeBinary", Kind::Binary, "blob", "bytes"),
     TypeRow::new("Date", Kind::Date, "date", "date"),
@@ -84,7 +91,9 @@ const MYSQL: &[TypeRow] = &[
     TypeRow::new("SMALLINT(unsigned=True)", Kind::UnsignedSmallInt, "", "int"),
     TypeRow::new("INTEGER(unsigned=True)", Kind::UnsignedInteger, "", "int"),
     TypeRow::new("BIGINT(unsigned=True)", Kind::UnsignedBigInt, "", "int"),
-    TypeRow::new("Numeric", Kind::Numeric, "", "Decimal").taking(Takes::Digits, "").silent_digits(10, 0),
+    TypeRow::new("Numeric", Kind::Numeric, "", "Decimal")
+        .taking(Takes::Digits, "")
+        .silent_digits(10, 0),
     TypeRow::new("Float", Kind::Real, "", "float"),
     TypeRow::new("Double", Kind::Double, "", "float"),
     TypeRow::new("CHAR", Kind::Char, "", "str").taking(Takes::Length, "").silent(1),
@@ -95,14 +104,22 @@ const MYSQL: &[TypeRow] = &[
     TypeRow::new("LONGTEXT", Kind::Text, "", "str").mysql("longtext", "longtext").read_only(),
     TypeRow::new("LargeBinary", Kind::Binary, "", "bytes").mysql("blob", "blob"),
     TypeRow::new("TINYBLOB", Kind::Binary, "", "bytes").mysql("tinyblob", "tinyblob").read_only(),
-    TypeRow::new("MEDIUMBLOB", Kind::Binary, "", "bytes").mysql("mediumblob", "mediumblob").read_only(),
+    TypeRow::new("MEDIUMBLOB", Kind::Binary, "", "bytes")
+        .mysql("mediumblob", "mediumblob")
+        .read_only(),
     TypeRow::new("LONGBLOB", Kind::Binary, "", "bytes").mysql("longblob", "longblob").read_only(),
     TypeRow::new("Date", Kind::Date, "", "date"),
     TypeRow::new("Time", Kind::Time, "", "time").mysql("time", "time"),
-    TypeRow::new("TIME", Kind::Time, "", "time").taking(Takes::Fraction, "").mysql("time", "time({})"),
+    TypeRow::new("TIME", Kind::Time, "", "time")
+        .taking(Takes::Fraction, "")
+        .mysql("time", "time({})"),
     TypeRow::new("DateTime", Kind::Timestamp, "", "datetime").mysql("datetime", "datetime"),
-    TypeRow::new("DATETIME", Kind::Timestamp, "", "datetime").taking(Takes::Fraction, "").mysql("datetime", "datetime({})"),
-    TypeRow::new("TIMESTAMP", Kind::TimestampZoned, "", "datetime").taking(Takes::Fraction, "").mysql("timestamp", "timestamp({})"),
+    TypeRow::new("DATETIME", Kind::Timestamp, "", "datetime")
+        .taking(Takes::Fraction, "")
+        .mysql("datetime", "datetime({})"),
+    TypeRow::new("TIMESTAMP", Kind::TimestampZoned, "", "datetime")
+        .taking(Takes::Fraction, "")
+        .mysql("timestamp", "timestamp({})"),
     TypeRow::new("Interval", Kind::Interval, "", "timedelta").mysql("datetime", "datetime"),
     TypeRow::new("Uuid", Kind::Uuid, "", "UUID").mysql("char(32)", "char(32)"),
     TypeRow::new("JSON", Kind::Json, "", "Any"),
@@ -218,8 +235,8 @@ pub(super) const NATIVE: &[(&str, &str)] = &[
     ("YEAR", "year"),
 ];
 
-/// What a type in the code means where nothing else is said: its last name and the word (`registry.type_annotation_map` and
-/// `sqltypes._type_map` of SQLAlchemy 2.0).
+/// What a type in the code means where nothing else is said: its last name and the word
+/// (`registry.type_annotation_map` and `sqltypes._type_map` of SQLAlchemy 2.0).
 pub(super) const INFERRED: &[(&str, &str)] = &[
     ("int", "Integer"),
     ("str", "String"),

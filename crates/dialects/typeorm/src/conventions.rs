@@ -1,13 +1,15 @@
-//! What silence means in TypeORM, and what it can say. Source: TypeORM 0.3.31 itself, run on PostgreSQL, MariaDB and SQLite; of MySQL,
-//! which cannot be installed here, its documentation, unverified.
+//! What silence means in TypeORM, and what it can say. Source: TypeORM 0.3.31 itself, run on
+//! PostgreSQL, MariaDB and SQLite; of MySQL, which cannot be installed here, its documentation,
+//! unverified.
 
 use crate::dialect::conventions::{
-    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey, JoinTables, KeyNumbered, Keys, Layers, Makes,
-    Names, Nullability, References, SilentActions, Times, Unheld, Words,
+    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey,
+    JoinTables, KeyNumbered, Keys, Layers, Makes, Names, Nullability, References, SilentActions,
+    Times, Unheld, Words,
 };
 use crate::dialect::grammar::{
-    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
-    NowFunction, ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames,
+    JoinTablePlace, KeyPlace, Limits, NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
 use crate::dialect::{Capabilities, Feature, Settings};
@@ -45,9 +47,21 @@ pub const STRATEGIES: &[Strategy] = &[
 
 /// What the MySQL driver leaves out.
 const UNHELD_BY_MYSQL: &[Unheld] = &[
-    Unheld { feature: Feature::PartialIndex, of_index: Makes::TheRest, of_constraint: Makes::TheRest },
-    Unheld { feature: Feature::DeferrableUnique, of_index: Makes::TheRest, of_constraint: Makes::TheRest },
-    Unheld { feature: Feature::Deferrable, of_index: Makes::TheRest, of_constraint: Makes::TheRest },
+    Unheld {
+        feature: Feature::PartialIndex,
+        of_index: Makes::TheRest,
+        of_constraint: Makes::TheRest,
+    },
+    Unheld {
+        feature: Feature::DeferrableUnique,
+        of_index: Makes::TheRest,
+        of_constraint: Makes::TheRest,
+    },
+    Unheld {
+        feature: Feature::Deferrable,
+        of_index: Makes::TheRest,
+        of_constraint: Makes::TheRest,
+    },
     Unheld { feature: Feature::Check, of_index: Makes::TheRest, of_constraint: Makes::Nothing },
     Unheld { feature: Feature::Exclusion, of_index: Makes::TheRest, of_constraint: Makes::Nothing },
 ];
@@ -56,11 +70,8 @@ const UNHELD_BY_MYSQL: &[Unheld] = &[
 pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
     let chosen = settings.naming.as_deref().unwrap_or("default");
-    let strategy = STRATEGIES.iter().find(|strategy| strategy.name == chosen).unwrap_or(&STRATEGIES[0]);
-    let pattern = |question: &str, answer: &'static str| {
-        let own = settings.name_patterns.iter().find(|(known, _)| known == question);
-        own.map_or_else(|| NamePattern::fixed(answer), |(_, pattern)| pattern.clone())
-    };
+    let strategy =
+        STRATEGIES.iter().find(|strategy| strategy.name == chosen).unwrap_or(&STRATEGIES[0]);
     Conventions {
         dialect: &super::DIALECT,
         version: settings.version.clone().unwrap_or_else(|| "0.3".into()),
@@ -68,51 +79,14 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         words: Words {
             types: super::types::table(database),
             natives: &[],
-            takes_native: |name, database| super::types::is_supported(name.split('(').next().unwrap_or(name), database),
+            takes_native: |name, database| {
+                super::types::is_supported(name.split('(').next().unwrap_or(name), database)
+            },
             element: |_| true,
             array: "array",
         },
-        grammar: Grammar {
-            columns: ColumnPlace::Class,
-            reference: ReferencePlace::JoinColumns,
-            join_table: JoinTablePlace::Relation,
-            key: KeyPlace::Columns,
-            index: IndexPlace::Column,
-            unique_of_key: IndexPlace::Class,
-            constraint_names: ConstraintNames::Optional,
-            expressions: ExpressionNames::Columns,
-            now: NowFunction::Transaction,
-            application_action: ActionPlace::Reference,
-            query_form: |_| false,
-            untyped: false,
-            both_sides: false,
-        },
-        limits: Limits {
-            join_names: JoinNames::TableAndColumns,
-            exclusions_as_sql: true,
-            uniques_repeat: false,
-            sequence_beside_key: true,
-            joins_by_class: false,
-            uniques_named: true,
-            enum_type_named: true,
-            both_defaults: true,
-            purposes_repeat: true,
-            refers_to_any: false,
-            key_references_in_circles: true,
-            required_in_circles: false,
-            keyless_readable: true,
-            texts_without_length: true,
-            numbers_any_column: database == Database::PostgreSql,
-            identities: match database {
-                Database::PostgreSql | Database::MongoDb => &[Identity::ByDefault, Identity::Always, Identity::Sequence],
-                Database::MySql | Database::MariaDb => &[Identity::ByDefault],
-                Database::Sqlite => &[Identity::AutoIncrement],
-            },
-            index_name: None,
-            // `createTable` of its query runners puts them into the statement as they are.
-            table_comments_quoted: false,
-            comments_stored: database != Database::Sqlite,
-        },
+        grammar: grammar(),
+        limits: limits(database),
         keys: Keys {
             implied: None,
             implied_default: None,
@@ -136,27 +110,21 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             required_on_input: false,
         },
         layers: Layers { input: false, code: true },
-        names: Names {
-            table: pattern("table", strategy.table),
-            column: pattern("column", strategy.column),
-            reference_column: pattern("reference_column", strategy.reference_column),
-            parent_link: NamePattern::fixed("{name|snake}"),
-            index: None,
-            enum_type: NamePattern::fixed("{table}_{column|lower}_enum"),
-            inverse: None,
-            shorten: |name, _| name.to_owned(),
+        names: names(settings, strategy),
+        joins: joins(settings, strategy),
+        references: References {
+            enforced: true,
+            indexed: false,
+            one_to_one_unique: true,
+            kind_by_uniqueness: false,
+            deferrable: None,
         },
-        joins: JoinTables {
-            table: pattern("join_table", strategy.join_table),
-            column: pattern("join_column", strategy.join_column),
-            column_to_self: (NamePattern::fixed("{ordinary}_1"), NamePattern::fixed("{ordinary}_2")),
-            key: JoinKey::Pair,
-            actions: (Action::Cascade, Action::Cascade),
-            inverse_actions: (Action::NoAction, Action::NoAction),
-            indexed: JoinIndexed::Both,
+        delete: DeleteActions {
+            silent: SilentActions::default(),
+            actor: Actor::Database,
+            application: &[],
+            null_on_required: true,
         },
-        references: References { enforced: true, indexed: false, one_to_one_unique: true, kind_by_uniqueness: false, deferrable: None },
-        delete: DeleteActions { silent: SilentActions::default(), actor: Actor::Database, application: &[], null_on_required: true },
         indexes: Indexes {
             unique_as_index: false,
             unique_pair_as: UniqueAs::Constraint,
@@ -164,9 +132,97 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             text_pattern: false,
             unheld: if database.is_mysql() { UNHELD_BY_MYSQL } else { &[] },
         },
-        times: Times { actor: Actor::Database, update_stored: database.is_mysql(), kept_digits: Some(6).filter(|_| database.is_mysql()) },
+        times: Times {
+            actor: Actor::Database,
+            update_stored: database.is_mysql(),
+            kept_digits: Some(6).filter(|_| database.is_mysql()),
+        },
         checks: Checks { json: false },
     }
+}
+
+/// Where each thing is declared.
+fn grammar() -> Grammar {
+    Grammar {
+        columns: ColumnPlace::Class,
+        reference: ReferencePlace::JoinColumns,
+        join_table: JoinTablePlace::Relation,
+        key: KeyPlace::Columns,
+        index: IndexPlace::Column,
+        unique_of_key: IndexPlace::Class,
+        constraint_names: ConstraintNames::Optional,
+        expressions: ExpressionNames::Columns,
+        now: NowFunction::Transaction,
+        application_action: ActionPlace::Reference,
+        query_form: |_| false,
+        untyped: false,
+        both_sides: false,
+    }
+}
+
+/// What can be said of it, and how much.
+fn limits(database: Database) -> Limits {
+    Limits {
+        join_names: JoinNames::TableAndColumns,
+        exclusions_as_sql: true,
+        uniques_repeat: false,
+        sequence_beside_key: true,
+        joins_by_class: false,
+        uniques_named: true,
+        enum_type_named: true,
+        both_defaults: true,
+        purposes_repeat: true,
+        refers_to_any: false,
+        key_references_in_circles: true,
+        required_in_circles: false,
+        keyless_readable: true,
+        texts_without_length: true,
+        numbers_any_column: database == Database::PostgreSql,
+        identities: match database {
+            Database::PostgreSql | Database::MongoDb => {
+                &[Identity::ByDefault, Identity::Always, Identity::Sequence]
+            }
+            Database::MySql | Database::MariaDb => &[Identity::ByDefault],
+            Database::Sqlite => &[Identity::AutoIncrement],
+        },
+        index_name: None,
+        // `createTable` of its query runners puts them into the statement as they are.
+        table_comments_quoted: false,
+        comments_stored: database != Database::Sqlite,
+    }
+}
+
+/// The names of what nobody named.
+fn names(settings: &Settings, strategy: &Strategy) -> Names {
+    Names {
+        table: pattern(settings, "table", strategy.table),
+        column: pattern(settings, "column", strategy.column),
+        reference_column: pattern(settings, "reference_column", strategy.reference_column),
+        parent_link: NamePattern::fixed("{name|snake}"),
+        index: None,
+        enum_type: NamePattern::fixed("{table}_{column|lower}_enum"),
+        inverse: None,
+        shorten: |name, _| name.to_owned(),
+    }
+}
+
+/// Join tables that nobody declared.
+fn joins(settings: &Settings, strategy: &Strategy) -> JoinTables {
+    JoinTables {
+        table: pattern(settings, "join_table", strategy.join_table),
+        column: pattern(settings, "join_column", strategy.join_column),
+        column_to_self: (NamePattern::fixed("{ordinary}_1"), NamePattern::fixed("{ordinary}_2")),
+        key: JoinKey::Pair,
+        actions: (Action::Cascade, Action::Cascade),
+        inverse_actions: (Action::NoAction, Action::NoAction),
+        indexed: JoinIndexed::Both,
+    }
+}
+
+/// The project's own pattern for a question, or else the strategy's.
+fn pattern(settings: &Settings, question: &str, answer: &'static str) -> NamePattern {
+    let own = settings.name_patterns.iter().find(|(known, _)| known == question);
+    own.map_or_else(|| NamePattern::fixed(answer), |(_, pattern)| pattern.clone())
 }
 
 /// What can be said.
@@ -196,10 +252,12 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     match settings.database() {
         Database::Sqlite => missing.push(Feature::Collation),
         Database::MySql | Database::MariaDb => missing.push(Feature::Check),
-        // It takes the word, and makes a plain column (`PostgresQueryRunner.buildCreateColumnSql`, 0.3).
+        // It takes the word, and makes a plain column (`PostgresQueryRunner.buildCreateColumnSql`,
+        // 0.3).
         Database::PostgreSql => missing.push(Feature::VirtualGenerated),
         Database::MongoDb => {}
     }
-    let index_methods: &[&str] = if settings.database() == Database::PostgreSql { &["gist"] } else { &[] };
+    let index_methods: &[&str] =
+        if settings.database() == Database::PostgreSql { &["gist"] } else { &[] };
     Capabilities { index_methods, ..Capabilities::all_but(&missing).on(settings.server()) }
 }

@@ -1,5 +1,7 @@
-//! TypeORM entities. Checked against TypeORM 0.3.31 on PostgreSQL 15, MariaDB 10.11 and SQLite 3 (see `conformance/`).
+//! TypeORM entities. Checked against TypeORM 0.3.31 on PostgreSQL 15, MariaDB 10.11 and SQLite 3
+//! (see `conformance/`).
 
+mod codes;
 mod conventions;
 pub(crate) mod print;
 mod read;
@@ -26,12 +28,21 @@ pub const DIALECT: Dialect = Dialect {
     unverified: &[Database::MySql],
     language: &TYPESCRIPT,
     extensions: &["ts", "mts", "cts"],
-    marks: &["@Entity", "@Column", "@PrimaryColumn", "@PrimaryGeneratedColumn", "@ChildEntity", "@ViewEntity", "EntitySchema"],
+    marks: &[
+        "@Entity",
+        "@Column",
+        "@PrimaryColumn",
+        "@PrimaryGeneratedColumn",
+        "@ChildEntity",
+        "@ViewEntity",
+        "EntitySchema",
+    ],
     signs: &["typeorm"],
     conventions: conventions::conventions,
     capabilities: conventions::capabilities,
     medium: Medium::Classes { read: read::read, print: print::print },
     details: Details {
+        codes: codes::CODES,
         packages: &["typeorm"],
         names: Reserved {
             // What every object has (ECMAScript 2025, section 20.1.3).

@@ -1,4 +1,5 @@
-//! Declarations, read and written again: what stays as it was written, and what is written in the usual way.
+//! Declarations, read and written again: what stays as it was written, and what is written in the
+//! usual way.
 
 #[path = "../../printing.rs"]
 mod printing;
@@ -8,7 +9,10 @@ use printing::{Class, check};
 /// What is written, and what is written again; nothing where it is the same.
 const CASES: &[(&str, &str)] = &[
     ("@Column()\ndepth!: number;", ""),
-    ("@Column({ nullable: true })\ndepth!: number | null;", "@Column({ type: 'integer', nullable: true })\ndepth!: number | null;"),
+    (
+        "@Column({ nullable: true })\ndepth!: number | null;",
+        "@Column({ type: 'integer', nullable: true })\ndepth!: number | null;",
+    ),
     (
         "@Column('decimal', { precision: 6, scale: 2 })\nprice!: string;",
         "@Column({ type: 'decimal', precision: 6, scale: 2 })\nprice!: string;",
@@ -31,8 +35,14 @@ const CASES: &[(&str, &str)] = &[
         "@Column({ type: 'enum', enum: ['bulk', 'container'] })\nkind!: string;",
         "@Column({ type: 'enum', enum: ['bulk', 'container'] })\nkind!: 'bulk' | 'container';",
     ),
-    ("@Column('simple-json')\nwhere!: object;", "@Column({ type: 'simple-json' })\nwhere!: unknown;"),
-    ("@Column('int', { array: true })\ndepths!: number[];", "@Column({ type: 'int', array: true })\ndepths!: number[];"),
+    (
+        "@Column('simple-json')\nwhere!: object;",
+        "@Column({ type: 'simple-json' })\nwhere!: unknown;",
+    ),
+    (
+        "@Column('int', { array: true })\ndepths!: number[];",
+        "@Column({ type: 'int', array: true })\ndepths!: number[];",
+    ),
     (
         "@Column({ comment: 'what it is', collation: 'C' })\nnote!: string;",
         "@Column({ collation: 'C', comment: 'what it is' })\nnote!: string;",
@@ -43,20 +53,36 @@ const CASES: &[(&str, &str)] = &[
         "@Column({ asExpression: '\"id\" + 1', generatedType: 'STORED' })\ndeep!: number;",
     ),
     ("@Index()\n@Column()\ndepth!: number;", ""),
-    ("@Index('by_depth', { unique: true })\n@Column()\ndepth!: number;", "@Column()\ndepth!: number;"),
+    (
+        "@Index('by_depth', { unique: true })\n@Column()\ndepth!: number;",
+        "@Column()\ndepth!: number;",
+    ),
     ("@ManyToOne(() => Quay)\nquay!: Quay;", ""),
     (
-        "@ManyToOne(() => Quay, { onDelete: 'CASCADE', nullable: false })\n@JoinColumn({ name: 'at' })\nquay!: Quay;",
-        "@ManyToOne(() => Quay, { nullable: false, onDelete: 'CASCADE' })\n@JoinColumn({ name: 'at' })\nquay!: Quay;",
+        "@ManyToOne(() => Quay, { onDelete: 'CASCADE', nullable: false })\n\
+         @JoinColumn({ name: 'at' })\nquay!: Quay;",
+        "@ManyToOne(() => Quay, { nullable: false, onDelete: 'CASCADE' })\n\
+         @JoinColumn({ name: 'at' })\nquay!: Quay;",
     ),
     ("@OneToOne(() => Quay)\n@JoinColumn()\nquay!: Quay;", ""),
     ("@ManyToMany(() => Quay)\n@JoinTable({ name: 'at' })\nquays!: Quay[];", ""),
-    ("@ManyToOne(() => Quay, { createForeignKeyConstraints: false, eager: true })\nquay!: Quay;", ""),
+    (
+        "@ManyToOne(() => Quay, { createForeignKeyConstraints: false, eager: true })\nquay!: Quay;",
+        "",
+    ),
 ];
 
 const CLASS: Class = Class {
     path: "harbour/berth.entity.ts",
-    head: "import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';\n\n@Entity()\nexport class Quay {\n  @PrimaryGeneratedColumn()\n  id!: number;\n}\n\n",
+    head: "import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
+
+@Entity()
+export class Quay {
+  @PrimaryGeneratedColumn()
+  id!: number;
+}
+
+",
     before: "@Entity()\nexport class Berth {\n  @PrimaryGeneratedColumn()\n  id!: number;\n",
     indentation: "  ",
     after: "}\n",

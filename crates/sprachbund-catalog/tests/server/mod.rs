@@ -22,17 +22,23 @@ impl Drop for Server {
 }
 
 fn free_port() -> u16 {
-    TcpListener::bind("127.0.0.1:0").and_then(|listener| listener.local_addr()).map(|address| address.port()).expect("a free port")
+    TcpListener::bind("127.0.0.1:0")
+        .and_then(|listener| listener.local_addr())
+        .map(|address| address.port())
+        .expect("a free port")
 }
 
 /// A command as `user`, since servers refuse to run as root.
 fn as_user(user: &str, program: &Path) -> Command {
-    let root = Command::new("id").arg("-u").output().is_ok_and(|output| output.stdout.starts_with(b"0"));
+    let root =
+        Command::new("id").arg("-u").output().is_ok_and(|output| output.stdout.starts_with(b"0"));
     if !root {
         return Command::new(program);
     }
     let mut command = Command::new("setpriv");
-    command.args([format!("--reuid={user}"), format!("--regid={user}"), "--clear-groups".into()]).arg(program);
+    command
+        .args([format!("--reuid={user}"), format!("--regid={user}"), "--clear-groups".into()])
+        .arg(program);
     command
 }
 
@@ -78,7 +84,15 @@ pub(crate) fn postgresql(settings: &[String]) -> Server {
     command
         .arg("-D")
         .arg(&data)
-        .args(["-p", &port.to_string(), "-c", "listen_addresses=127.0.0.1", "-c", "fsync=off", "-k"])
+        .args([
+            "-p",
+            &port.to_string(),
+            "-c",
+            "listen_addresses=127.0.0.1",
+            "-c",
+            "fsync=off",
+            "-k",
+        ])
         .arg(folder.path())
         .args(settings.iter().flat_map(|setting| ["-c", setting]));
     let process = quiet(&mut command).spawn().expect("postgres");
@@ -100,11 +114,18 @@ pub(crate) fn mariadb(settings: &[String]) -> Server {
     .status();
     assert!(made.is_ok_and(|status| status.success()), "mariadb-install-db");
     let mut command = as_user("mysql", Path::new("/usr/sbin/mariadbd"));
-    command.args(["--no-defaults", &data, &format!("--port={port}"), "--bind-address=127.0.0.1", "--innodb-flush-log-at-trx-commit=0"]);
+    command.args([
+        "--no-defaults",
+        &data,
+        &format!("--port={port}"),
+        "--bind-address=127.0.0.1",
+        "--innodb-flush-log-at-trx-commit=0",
+    ]);
     command
         .arg(format!("--socket={}", folder.path().join("socket").display()))
         .arg(format!("--pid-file={}", folder.path().join("pid").display()))
-        // A server that starts removes what is temporary in this folder: of another one, too, that runs and needs it.
+        // A server that starts removes what is temporary in this folder: of another one, too, that
+        // runs and needs it.
         .arg(format!("--tmpdir={}", folder.path().display()))
         .args(settings);
     let process = quiet(&mut command).spawn().expect("mariadbd");
@@ -112,11 +133,17 @@ pub(crate) fn mariadb(settings: &[String]) -> Server {
     Server { process, port, _folder: folder }
 }
 
-/// MySQL of Debian's next release, in the root that `conformance/mysql_root` makes; `None` where that cannot be made, which it says.
+/// MySQL of Debian's next release, in the root that `conformance/mysql_root` makes; `None` where
+/// that cannot be made, which it says.
 #[allow(dead_code, reason = "one of the two tests alone asks for it")]
 pub(crate) fn mysql() -> Option<Server> {
-    let house = Path::new(env!("CARGO_MANIFEST_DIR")).parent().and_then(Path::parent).expect("a workspace");
-    let made = Command::new(house.join("conformance/mysql_root")).arg(house.join(".work/sid")).stdin(Stdio::null()).output().ok()?;
+    let house =
+        Path::new(env!("CARGO_MANIFEST_DIR")).parent().and_then(Path::parent).expect("a workspace");
+    let made = Command::new(house.join("conformance/mysql_root"))
+        .arg(house.join(".work/sid"))
+        .stdin(Stdio::null())
+        .output()
+        .ok()?;
     if !made.status.success() {
         eprint!("{}", String::from_utf8_lossy(&made.stderr));
         return None;
@@ -134,12 +161,29 @@ pub(crate) fn mysql() -> Option<Server> {
     let owned = quiet(within("chown").arg("mysql:mysql").arg(inside.to_string())).status();
     assert!(owned.is_ok_and(|status| status.success()), "chown");
     let data = format!("--datadir={inside}/db");
-    let made = quiet(within("mysqld").args(["--no-defaults", "--initialize-insecure", "--user=mysql", &data])).status();
+    let made = quiet(within("mysqld").args([
+        "--no-defaults",
+        "--initialize-insecure",
+        "--user=mysql",
+        &data,
+    ]))
+    .status();
     assert!(made.is_ok_and(|status| status.success()), "mysqld --initialize-insecure");
     let mut command = within("mysqld");
-    command.args(["--no-defaults", "--mysqlx=OFF", "--user=mysql", &data, &format!("--port={port}"), "--bind-address=127.0.0.1"]);
+    command.args([
+        "--no-defaults",
+        "--mysqlx=OFF",
+        "--user=mysql",
+        &data,
+        &format!("--port={port}"),
+        "--bind-address=127.0.0.1",
+    ]);
     command
-        .args([format!("--socket={inside}/socket"), format!("--pid-file={inside}/pid"), format!("--tmpdir={inside}")])
+        .args([
+            format!("--socket={inside}/socket"),
+            format!("--pid-file={inside}/pid"),
+            format!("--tmpdir={inside}"),
+        ])
         .arg("--innodb-flush-log-at-trx-commit=0");
     let process = quiet(&mut command).spawn().expect("mysqld");
     wait_for(port);

@@ -1,11 +1,8 @@
-//! A generated project: entities with 12 fields, 2 relations and an index each, five to a file.
-
-use std::fmt::Write as _;
+//! A generated project, as people write it in each dialect: entities with 12 fields, 2 relations and
+//! an index each, five to a file. Its texts are the [`TEMPLATES`], filled in with numbers.
 
 use sprachbund_core::dialect::{Dialect, Medium, Settings};
-use sprachbund_core::dialects::{DIALECTS, by_id};
-use sprachbund_core::elide::printed;
-use sprachbund_core::fit::fit;
+use sprachbund_core::dialects::DIALECTS;
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::source::{FileId, NoFiles, SourceFile};
 
@@ -16,91 +13,180 @@ static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 /// Entities in one file.
 const PER_FILE: usize = 5;
 
+/// How a dialect's files are put together. `@N@` in a text is the number of the entity, `@B@` and
+/// `@T@` those of the two that it refers to, `@O@` and `@P@` those of the two that refer to it;
+/// `@Bf@` is the number of a file.
+struct Template {
+    dialect: &'static str,
+    /// Name of a file below its folder.
+    file: &'static str,
+    /// What stands before everything else.
+    head: &'static str,
+    /// The import of another entity `@X@`, where one is needed.
+    import: &'static str,
+    entity: &'static str,
+    /// A file of the project without entities, and its text.
+    beside: Option<(&'static str, &'static str)>,
+}
+
+const TEMPLATES: &[Template] = &[
+    Template {
+        dialect: "django",
+        file: "models.py",
+        head: include_str!("templates/django.head.txt"),
+        import: "",
+        entity: include_str!("templates/django.txt"),
+        beside: None,
+    },
+    Template {
+        dialect: "mongoose",
+        file: "vessels.ts",
+        head: include_str!("templates/mongoose.head.txt"),
+        import: "",
+        entity: include_str!("templates/mongoose.txt"),
+        beside: None,
+    },
+    Template {
+        dialect: "prisma",
+        file: "vessels.prisma",
+        head: "",
+        import: "",
+        entity: include_str!("templates/prisma.txt"),
+        beside: Some((
+            "project/schema.prisma",
+            "datasource db {\n  provider = \"postgresql\"\n}\n",
+        )),
+    },
+    Template {
+        dialect: "sequelize",
+        file: "vessels.ts",
+        head: include_str!("templates/sequelize.head.txt"),
+        import: include_str!("templates/sequelize.import.txt"),
+        entity: include_str!("templates/sequelize.txt"),
+        beside: None,
+    },
+    Template {
+        dialect: "sqlalchemy",
+        file: "models.py",
+        head: include_str!("templates/sqlalchemy.head.txt"),
+        import: "",
+        entity: include_str!("templates/sqlalchemy.txt"),
+        beside: Some((
+            "project/base.py",
+            "from sqlalchemy.orm import DeclarativeBase\n\n\nclass Base(DeclarativeBase):\n    pass\n",
+        )),
+    },
+    Template {
+        dialect: "typeorm",
+        file: "vessels.entity.ts",
+        head: include_str!("templates/typeorm.head.txt"),
+        import: include_str!("templates/typeorm.import.txt"),
+        entity: include_str!("templates/typeorm.txt"),
+        beside: None,
+    },
+];
+
+/// Numbers between an entity and the two that it refers to.
+const STEPS: [usize; 2] = [13, 26];
+
+/// The entity that another refers to. Each is referred to once by either relation, as long as the
+/// number of all has no common divisor with seven.
+fn target(entity: usize, step: usize, all: usize) -> usize {
+    (entity * 7 + step) % all
+}
+
+/// The entity that refers to this one.
+fn referring(entity: usize, step: usize, all: usize) -> usize {
+    let inverse = (1..all).find(|number| number * 7 % all == 1).unwrap_or(1);
+    (entity + all - step % all) * inverse % all
+}
+
 /// Files of a project with this many entities, by path and text.
 pub(crate) fn files(dialect: &Dialect, entities: usize) -> Vec<(String, String)> {
-    match dialect.id {
-        "django" | "typeorm" => written(dialect, entities),
-        _ => emitted(dialect, entities),
+    let template = TEMPLATES.iter().find(|template| template.dialect == dialect.id);
+    let template = template.expect("every dialect of classes has a template");
+    let mut files: Vec<(String, String)> = (0..entities / PER_FILE)
+        .map(|file| {
+            let path = format!("project/wharf{file}/{}", template.file);
+            (path, template.text(file * PER_FILE..(file + 1) * PER_FILE, entities))
+        })
+        .collect();
+    files.extend(template.beside.map(|(path, text)| (path.to_owned(), text.to_owned())));
+    files
+}
+
+impl Template {
+    fn text(&self, entities: std::ops::Range<usize>, all: usize) -> String {
+        let mut imported: Vec<usize> = Vec::new();
+        let mut bodies = String::new();
+        for entity in entities.clone() {
+            let [beside, tow] = STEPS.map(|step| target(entity, step, all));
+            let [lies, tows] = STEPS.map(|step| referring(entity, step, all));
+            imported.extend([beside, tow]);
+            let numbers = [
+                ("@N@", entity),
+                ("@B@", beside),
+                ("@T@", tow),
+                ("@O@", lies),
+                ("@P@", tows),
+                ("@Bf@", beside / PER_FILE),
+                ("@Tf@", tow / PER_FILE),
+            ];
+            bodies.push_str(&filled(self.entity, &numbers));
+        }
+        imported.sort_unstable();
+        imported.dedup();
+        imported.retain(|entity| !entities.contains(entity));
+        let import =
+            |entity: &usize| filled(self.import, &[("@X@", *entity), ("@Xf@", entity / PER_FILE)]);
+        let imports: String = imported.iter().map(import).collect();
+        let mut text = format!("{}{imports}{bodies}", self.head);
+        text.shrink_to_fit();
+        text
     }
 }
 
-/// The project as it is emitted from another dialect.
-fn emitted(dialect: &Dialect, entities: usize) -> Vec<(String, String)> {
-    let django = by_id("django").expect("a dialect");
-    let schema = schema(django, written(django, entities)).schema;
-    let settings = Settings { database: Some(dialect.database(None)), ..Settings::default() };
-    let printed = printed(dialect, &fit(&schema, dialect, &settings).schema, &(dialect.conventions)(&settings));
-    printed.into_iter().map(|file| (format!("project/{}", file.path), file.text)).collect()
+fn filled(template: &str, numbers: &[(&str, usize)]) -> String {
+    let mut text = template.to_owned();
+    for (mark, number) in numbers {
+        text = text.replace(mark, &number.to_string());
+    }
+    text
 }
 
-fn written(dialect: &Dialect, entities: usize) -> Vec<(String, String)> {
-    (0..entities / PER_FILE)
-        .map(|file| {
-            let range = file * PER_FILE..(file + 1) * PER_FILE;
-            let (path, mut text) = match dialect.id {
-                "django" => (format!("project/wharf{file}/models.py"), django(range, entities)),
-                _ => (format!("project/wharf{file}/vessels.entity.ts"), typeorm(range, entities)),
-            };
-            text.shrink_to_fit();
-            (path, text)
-        })
-        .collect()
-}
+/// A file without a declaration: its import of the models, a line that repeats, its extension.
+const IDLE: &[(&[&str], &str, &str, &str)] = &[
+    (
+        &["prisma"],
+        "// See wharf1.prisma.\n",
+        "// The tonnage of a vessel is what it may carry, less what it weighs: cargo, weight.\n\n",
+        "prisma",
+    ),
+    (
+        &["django", "sqlalchemy"],
+        "from wharf1.models import Vessel1\n",
+        "def weigh(vessel, cargo):\n    return vessel.tonnage - sum(item.weight for item in cargo)\n\n\n",
+        "py",
+    ),
+    (
+        &["mongoose", "sequelize", "typeorm"],
+        "import { Vessel1 } from '../wharf1/vessels';\n",
+        "export function weigh(vessel: any, cargo: any[]) {\n  return vessel.tonnage - cargo.length;\n}\n\n",
+        "ts",
+    ),
+];
 
 /// Files of about the same length without a declaration; every second one imports the models.
 pub(crate) fn idle_files(dialect: &Dialect, count: usize) -> Vec<(String, String)> {
+    let of_dialect = IDLE.iter().find(|(dialects, ..)| dialects.contains(&dialect.id));
+    let (_, import, line, extension) = of_dialect.expect("every dialect of classes has one");
     (0..count)
         .map(|file| {
-            let (import, line, extension) = match dialect.id {
-                "prisma" => ("// See wharf1.prisma.\n", "// The tonnage of a vessel is what it may carry, less the weight of what it carries: vessel.tonnage, cargo, item.weight.\n\n", "prisma"),
-                "django" | "sqlalchemy" => ("from wharf1.models import Vessel1\n", "def weigh(vessel, cargo):\n    return vessel.tonnage - sum(item.weight for item in cargo)\n\n\n", "py"),
-                _ => ("import { Vessel1 } from '../wharf1/vessels.entity';\n", "export function weigh(vessel: any, cargo: any[]) {\n  return vessel.tonnage - cargo.reduce((sum, item) => sum + item.weight, 0);\n}\n\n", "ts"),
-            };
             let head = if file % 2 == 0 { import } else { "" };
-            (format!("project/wharf{file}/service.{extension}"), format!("{head}{}", line.repeat(60)))
+            let text = format!("{head}{}", line.repeat(60));
+            (format!("project/wharf{file}/service.{extension}"), text)
         })
         .collect()
-}
-
-fn target(entity: usize, step: usize, all: usize) -> usize {
-    (entity * 7 + step * 13) % all
-}
-
-fn django(range: std::ops::Range<usize>, all: usize) -> String {
-    let mut out = String::from("from django.db import models\nfrom django.utils import timezone\n\n\n");
-    for entity in range {
-        let label = |target: usize| format!("wharf{}.Vessel{target}", target / PER_FILE);
-        write!(
-            out,
-            "class Vessel{entity}(models.Model):\n    name = models.CharField(max_length=80, unique=True)\n    call_sign = models.CharField(max_length=12, db_index=True)\n    flag = models.CharField(max_length=2, default=\"XX\")\n    tonnage = models.DecimalField(max_digits=10, decimal_places=2)\n    masts = models.PositiveSmallIntegerField(default=1)\n    launched = models.DateField(null=True, blank=True)\n    inspected_at = models.DateTimeField(default=timezone.now)\n    active = models.BooleanField(default=True)\n    remarks = models.TextField(blank=True)\n    cargo = models.JSONField(default=dict)\n    recorded_at = models.DateTimeField(auto_now_add=True)\n    changed_at = models.DateTimeField(auto_now=True)\n    beside = models.ForeignKey(\"{}\", on_delete=models.PROTECT, related_name=\"beside_{entity}\")\n    towed_by = models.ForeignKey(\"{}\", on_delete=models.SET_NULL, null=True, blank=True, related_name=\"tows_{entity}\")\n\n    class Meta:\n        indexes = [models.Index(fields=[\"flag\", \"tonnage\"], name=\"vessel{entity}_flag\")]\n\n    def __str__(self):\n        return self.name\n\n\n",
-            label(target(entity, 1, all)),
-            label(target(entity, 2, all))
-        )
-        .expect("a string grows");
-    }
-    out
-}
-
-fn typeorm(range: std::ops::Range<usize>, all: usize) -> String {
-    let mut out = String::from(
-        "import { Column, CreateDateColumn, Entity, Index, ManyToOne, PrimaryGeneratedColumn, UpdateDateColumn } from 'typeorm';\n",
-    );
-    let mut bodies = String::new();
-    for entity in range {
-        let (beside, tow) = (target(entity, 1, all), target(entity, 2, all));
-        write!(
-            bodies,
-            "\n@Entity()\n@Index('vessel{entity}_flag', ['flag', 'tonnage'])\nexport class Vessel{entity} {{\n  @PrimaryGeneratedColumn()\n  id!: number;\n\n  @Column({{ length: 80, unique: true }})\n  name!: string;\n\n  @Index()\n  @Column({{ length: 12 }})\n  callSign!: string;\n\n  @Column({{ length: 2, default: 'XX' }})\n  flag!: string;\n\n  @Column({{ type: 'numeric', precision: 10, scale: 2 }})\n  tonnage!: string;\n\n  @Column({{ type: 'smallint', default: 1 }})\n  masts!: number;\n\n  @Column({{ type: 'date', nullable: true }})\n  launched!: string | null;\n\n  @Column({{ type: 'timestamptz', default: () => 'now()' }})\n  inspectedAt!: Date;\n\n  @Column({{ default: true }})\n  active!: boolean;\n\n  @Column('text')\n  remarks!: string;\n\n  @Column({{ type: 'jsonb', default: {{}} }})\n  cargo!: object;\n\n  @CreateDateColumn()\n  recordedAt!: Date;\n\n  @UpdateDateColumn()\n  changedAt!: Date;\n\n  @ManyToOne(() => Vessel{beside}, {{ nullable: false, onDelete: 'RESTRICT' }})\n  beside!: Vessel{beside};\n\n  @ManyToOne(() => Vessel{tow}, {{ onDelete: 'SET NULL' }})\n  towedBy!: Vessel{tow} | null;\n}}\n"
-        )
-        .expect("a string grows");
-        for target in [beside, tow] {
-            let import = format!("import {{ Vessel{target} }} from '../wharf{}/vessels.entity';\n", target / PER_FILE);
-            if !out.contains(&import) {
-                out.push_str(&import);
-            }
-        }
-    }
-    out + &bodies
 }
 
 /// From bytes to the unprinted schema.

@@ -1,5 +1,5 @@
-//! Brings a schema to what two descriptions can share: types as the server holds them, names as words, uniqueness
-//! without the object that keeps it, and nothing that only one side can say.
+//! Brings a schema to what two descriptions can share: types as the server holds them, names as
+//! words, uniqueness without the object that keeps it, and nothing that only one side can say.
 
 use std::collections::{HashMap, HashSet};
 
@@ -10,8 +10,8 @@ use super::weigh::Shared;
 use crate::dialect::naming::Case;
 use crate::schema::enum_name;
 use crate::schema::{
-    Action, Database, Default_, EnforcedBy, Entity, EnumType, Expression, Feature, Field, Function, Identity, Index, IndexPart, NamedBy,
-    Schema, Type, Unique, UniqueAs, address,
+    Action, Database, Default_, EnforcedBy, Entity, EnumType, Expression, Feature, Field, Function,
+    Identity, Index, IndexPart, NamedBy, Schema, Type, Unique, UniqueAs, address,
 };
 use crate::server::{Comments, Enumerations, HeldWord, LongNames};
 
@@ -25,7 +25,10 @@ pub(super) fn by_address(schema: &Schema, several: &HashSet<String>) -> Schema {
     };
     for entity in &mut schema.entities {
         call(&mut entity.namespace, &mut entity.table);
-        entity.foreign_keys.iter_mut().for_each(|key| call(&mut key.references.namespace, &mut key.references.table));
+        entity
+            .foreign_keys
+            .iter_mut()
+            .for_each(|key| call(&mut key.references.namespace, &mut key.references.table));
     }
     schema
 }
@@ -56,12 +59,20 @@ fn by_name(enums: &[EnumType]) -> HashMap<&str, &EnumType> {
 impl Words {
     pub(super) fn of(left: &Schema, right: &Schema, database: Database) -> Self {
         let mut words = Words { database, spelling: 0 };
-        let tables: HashMap<&str, &Entity> = right.entities.iter().map(|entity| (entity.table.as_str(), entity)).collect();
+        let tables: HashMap<&str, &Entity> =
+            right.entities.iter().map(|entity| (entity.table.as_str(), entity)).collect();
         let (one, two) = (Enums::of(left), Enums::of(right));
-        for (entity, field) in left.entities.iter().flat_map(|entity| entity.fields.iter().map(move |field| (entity, field))) {
-            if let Some(other) = tables.get(entity.table.as_str()).and_then(|entity| entity.field(&field.column)) {
+        for (entity, field) in left
+            .entities
+            .iter()
+            .flat_map(|entity| entity.fields.iter().map(move |field| (entity, field)))
+        {
+            if let Some(other) =
+                tables.get(entity.table.as_str()).and_then(|entity| entity.field(&field.column))
+            {
                 let written = field.r#type != other.r#type;
-                words.spelling += usize::from(written && words.held(field, &one) == words.held(other, &two));
+                words.spelling +=
+                    usize::from(written && words.held(field, &one) == words.held(other, &two));
             }
         }
         words
@@ -85,7 +96,11 @@ impl Words {
             return field.r#type.clone();
         }
         let chosen = here && server.held_word != HeldWord::OfType;
-        (server.kept_type)(&if chosen { field.stored.clone() } else { (server.type_name)(&field.r#type, "") })
+        (server.kept_type)(&if chosen {
+            field.stored.clone()
+        } else {
+            (server.type_name)(&field.r#type, "")
+        })
     }
 }
 
@@ -98,12 +113,18 @@ fn values(enumeration: &EnumType) -> String {
 pub(super) fn bring(schema: &mut Schema, words: &Words, shared: &Shared) {
     let enums = std::mem::take(&mut schema.enums);
     let known = Enums { database: schema.source.database, by_name: by_name(&enums) };
-    let held: Vec<Vec<Type>> =
-        schema.entities.par_iter().map(|entity| entity.fields.iter().map(|field| words.held(field, &known)).collect()).collect();
+    let held: Vec<Vec<Type>> = schema
+        .entities
+        .par_iter()
+        .map(|entity| entity.fields.iter().map(|field| words.held(field, &known)).collect())
+        .collect();
     for (entity, types) in schema.entities.iter_mut().zip(held) {
         for (field, ty) in entity.fields.iter_mut().zip(types) {
             bring_field(field, ty, words.database, shared);
-            field.choices = field.choices.take().and_then(|name| known.by_name.get(name.as_str()).map(|known| values(known)));
+            field.choices = field
+                .choices
+                .take()
+                .and_then(|name| known.by_name.get(name.as_str()).map(|known| values(known)));
         }
         if !shared.unenforced {
             entity.foreign_keys.retain(|key| key.enforced == EnforcedBy::Database);
@@ -129,12 +150,18 @@ fn bring_field(field: &mut Field, held: Type, database: Database, shared: &Share
     field.comment = field.comment.take().filter(|_| server.comments != Comments::Nowhere);
     field.collation = field.collation.take().filter(|_| server.collations.is_some());
     let scale = matches!(field.r#type, Type::Numeric { .. } | Type::Double | Type::Real);
-    for default in [&mut field.defaults.database, &mut field.defaults.application].into_iter().flatten() {
+    for default in
+        [&mut field.defaults.database, &mut field.defaults.application].into_iter().flatten()
+    {
         match &mut **default {
-            Default_::Function(function @ Function::StatementNow) if !server.two_moments => *function = Function::Now,
+            Default_::Function(function @ Function::StatementNow) if !server.two_moments => {
+                *function = Function::Now
+            }
             Default_::Expression(expression) => (server.rewrites)(expression),
             Default_::Literal(value) if scale => *value = number(value),
-            Default_::Literal(value @ Value::Bool(_)) if !server.truth_values => *value = u8::from(*value == Value::Bool(true)).into(),
+            Default_::Literal(value @ Value::Bool(_)) if !server.truth_values => {
+                *value = u8::from(*value == Value::Bool(true)).into()
+            }
             _ => {}
         }
     }
@@ -146,7 +173,11 @@ fn number(value: &Value) -> Value {
     match text.split_once('.') {
         Some((whole, part)) if part.chars().all(|digit| digit.is_ascii_digit()) => {
             let part = part.trim_end_matches('0');
-            Value::String(if part.is_empty() { whole.to_owned() } else { format!("{whole}.{part}") })
+            Value::String(if part.is_empty() {
+                whole.to_owned()
+            } else {
+                format!("{whole}.{part}")
+            })
         }
         _ => Value::String(text),
     }
@@ -174,8 +205,11 @@ fn bring_entity(entity: &mut Entity, database: Database) {
         relation.extras.clear();
     }
     if server.restricts_at_once {
-        let actions = entity.foreign_keys.iter_mut().flat_map(|key| [&mut key.on_delete, &mut key.on_update]);
-        actions.filter(|action| **action == Action::Restrict).for_each(|action| *action = Action::NoAction);
+        let actions =
+            entity.foreign_keys.iter_mut().flat_map(|key| [&mut key.on_delete, &mut key.on_update]);
+        actions
+            .filter(|action| **action == Action::Restrict)
+            .for_each(|action| *action = Action::NoAction);
     }
     let (plain, rest) = std::mem::take(&mut entity.indexes).into_iter().partition(is_plain_unique);
     entity.indexes = rest;
@@ -183,7 +217,8 @@ fn bring_entity(entity: &mut Entity, database: Database) {
     for unique in &mut entity.uniques {
         unique.r#as = UniqueAs::Constraint;
         unique.extras.clear();
-        unique.deferrable = unique.deferrable.filter(|_| !server.lacks.contains(&Feature::DeferrableUnique));
+        unique.deferrable =
+            unique.deferrable.filter(|_| !server.lacks.contains(&Feature::DeferrableUnique));
         unique.nulls_not_distinct &= !server.lacks.contains(&Feature::NullsNotDistinct);
     }
     for index in &mut entity.indexes {
@@ -195,8 +230,11 @@ fn bring_entity(entity: &mut Entity, database: Database) {
             index.parts.iter_mut().for_each(|part| part.operator_class = None);
         }
     }
-    // Several over the same keys are told apart by what they are, not by the order in which they were made.
-    entity.indexes.sort_by(|left, right| (&left.method, &left.name).cmp(&(&right.method, &right.name)));
+    // Several over the same keys are told apart by what they are, not by the order in which they
+    // were made.
+    entity
+        .indexes
+        .sort_by(|left, right| (&left.method, &left.name).cmp(&(&right.method, &right.name)));
     let of_indexes = entity.indexes.iter_mut().filter_map(|index| index.condition.as_deref_mut());
     of_indexes.for_each(|condition| (server.rewrites)(condition));
     for check in &mut entity.checks {
@@ -205,11 +243,14 @@ fn bring_entity(entity: &mut Entity, database: Database) {
     }
 }
 
-/// SQLite numbers a key of one whole number, whoever asked for it (documentation, "ROWIDs and the INTEGER PRIMARY KEY").
+/// SQLite numbers a key of one whole number, whoever asked for it (documentation, "ROWIDs and the
+/// INTEGER PRIMARY KEY").
 fn number_the_key(entity: &mut Entity) {
     let [only] = entity.key_columns() else { return };
     let only = only.clone();
-    if let Some(field) = entity.fields.iter_mut().find(|field| field.column == only && field.r#type == Type::BigInt) {
+    if let Some(field) =
+        entity.fields.iter_mut().find(|field| field.column == only && field.r#type == Type::BigInt)
+    {
         field.identity = Some(Identity::ByDefault);
     }
 }
@@ -218,7 +259,8 @@ fn number_the_key(entity: &mut Entity) {
 fn cut_names(entity: &mut Entity, limit: usize) {
     let names = entity.uniques.iter_mut().map(|unique| &mut unique.name);
     let names = names.chain(entity.indexes.iter_mut().map(|index| &mut index.name));
-    let names = names.chain(entity.checks.iter_mut().chain(&mut entity.exclusions).map(|check| &mut check.name));
+    let names = names
+        .chain(entity.checks.iter_mut().chain(&mut entity.exclusions).map(|check| &mut check.name));
     for name in names.chain(entity.foreign_keys.iter_mut().map(|key| &mut key.name)).flatten() {
         name.truncate(name.floor_char_boundary(limit));
     }
@@ -238,25 +280,30 @@ fn as_unique(index: Index) -> Unique {
     Unique { columns, name, named_by, nulls_not_distinct, origin, ..Unique::default() }
 }
 
-/// Takes out of both sides what cannot be told to be equal or not: checks and defaults without a known meaning. Returns
-/// how many there were.
+/// Takes out of both sides what cannot be told to be equal or not: checks and defaults without a
+/// known meaning. Returns how many there were.
 pub(super) fn set_unknown_aside(left: &mut Schema, right: &mut Schema) -> usize {
     let mut unknown = 0;
-    let mut others: HashMap<String, &mut Entity> = right.entities.iter_mut().map(|entity| (entity.table.clone(), entity)).collect();
+    let mut others: HashMap<String, &mut Entity> =
+        right.entities.iter_mut().map(|entity| (entity.table.clone(), entity)).collect();
     for entity in &mut left.entities {
         let Some(other) = others.get_mut(&entity.table) else { continue };
         let opaque = |expression: &Expression| expression.tree.is_none();
-        let known: Vec<String> = entity.checks.iter().map(|check| squeezed(&check.expression.text)).collect();
+        let known: Vec<String> =
+            entity.checks.iter().map(|check| squeezed(&check.expression.text)).collect();
         entity.checks.retain(|check| {
             let at = other.checks.iter().position(|candidate| {
                 let same = squeezed(&candidate.expression.text) == squeezed(&check.expression.text);
                 let taken = known.contains(&squeezed(&candidate.expression.text));
                 let named = candidate.name.is_some() && candidate.name == check.name;
-                opaque(&check.expression) && (same || (!taken && (named || opaque(&candidate.expression))))
+                opaque(&check.expression)
+                    && (same || (!taken && (named || opaque(&candidate.expression))))
                     || (opaque(&candidate.expression) && named)
             });
             if let Some(at) = at {
-                unknown += usize::from(squeezed(&other.checks[at].expression.text) != squeezed(&check.expression.text));
+                unknown += usize::from(
+                    squeezed(&other.checks[at].expression.text) != squeezed(&check.expression.text),
+                );
                 other.checks.remove(at);
             }
             at.is_none()
@@ -268,13 +315,19 @@ pub(super) fn set_unknown_aside(left: &mut Schema, right: &mut Schema) -> usize 
                     || (coded && candidate.name.is_some() && candidate.name == exclusion.name)
             });
             if let Some(at) = at {
-                unknown += usize::from(squeezed(&other.exclusions[at].expression.text) != squeezed(&exclusion.expression.text));
+                unknown += usize::from(
+                    squeezed(&other.exclusions[at].expression.text)
+                        != squeezed(&exclusion.expression.text),
+                );
                 other.exclusions.remove(at);
             }
             at.is_none()
         });
         for field in &mut entity.fields {
-            let Some(same) = other.fields.iter_mut().find(|same| same.column == field.column) else { continue };
+            let Some(same) = other.fields.iter_mut().find(|same| same.column == field.column)
+            else {
+                continue;
+            };
             let both = (field.defaults.database.as_deref(), same.defaults.database.as_deref());
             if let (Some(Default_::Expression(one)), Some(Default_::Expression(two))) = both
                 && (opaque(one) || opaque(two))
@@ -285,7 +338,8 @@ pub(super) fn set_unknown_aside(left: &mut Schema, right: &mut Schema) -> usize 
             if let (Some(one), Some(two)) = (&field.generated, &same.generated)
                 && (opaque(&one.expression) || opaque(&two.expression))
             {
-                unknown += usize::from(squeezed(&one.expression.text) != squeezed(&two.expression.text));
+                unknown +=
+                    usize::from(squeezed(&one.expression.text) != squeezed(&two.expression.text));
                 (field.generated, same.generated) = (None, None);
             }
         }
@@ -295,8 +349,11 @@ pub(super) fn set_unknown_aside(left: &mut Schema, right: &mut Schema) -> usize 
 
 /// A text of SQL without what says nothing: spaces, quotes of names, outer brackets, letter case.
 fn squeezed(text: &str) -> String {
-    let mut text: String =
-        text.chars().filter(|letter| !letter.is_whitespace() && !matches!(letter, '"' | '`')).collect::<String>().to_lowercase();
+    let mut text: String = text
+        .chars()
+        .filter(|letter| !letter.is_whitespace() && !matches!(letter, '"' | '`'))
+        .collect::<String>()
+        .to_lowercase();
     while text.starts_with('(') && text.ends_with(')') {
         text = text[1..text.len() - 1].to_owned();
     }

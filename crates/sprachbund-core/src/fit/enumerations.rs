@@ -3,7 +3,7 @@
 use std::collections::BTreeSet;
 
 use super::Fitting;
-use super::causes::types::OfType;
+use super::causes::enumerations::OfEnumeration;
 use crate::dialect::Feature;
 use crate::schema::Database;
 use crate::schema::enum_name;
@@ -18,7 +18,11 @@ pub(super) fn name_lists(fitting: &mut Fitting) {
     for at in 0..fitting.schema.enums.len() {
         if std::mem::take(&mut fitting.schema.enums[at].inline) {
             let name = fitting.schema.enums[at].name.clone();
-            fitting.because_enumeration(&name, Aspect::Inline, OfType::ListNeedsName(name.clone()));
+            fitting.because_enumeration(
+                &name,
+                Aspect::Inline,
+                OfEnumeration::ListNeedsName(name.clone()),
+            );
         }
     }
 }
@@ -40,9 +44,17 @@ pub(super) fn keep_names(fitting: &mut Fitting) {
         }
         let (mut before, mut after) = (BTreeSet::new(), BTreeSet::new());
         for entity in &fitting.schema.entities {
-            for field in entity.fields.iter().filter(|field| enum_name(&field.r#type) == Some(&name) && !field.stored.is_empty()) {
+            for field in entity
+                .fields
+                .iter()
+                .filter(|field| enum_name(&field.r#type) == Some(&name) && !field.stored.is_empty())
+            {
                 before.insert(field.stored.trim_end_matches("[]").to_owned());
-                let names = [("table", entity.table.as_str()), ("column", &field.column), ("enumeration", &name)];
+                let names = [
+                    ("table", entity.table.as_str()),
+                    ("column", &field.column),
+                    ("enumeration", &name),
+                ];
                 after.insert(fitting.conventions.names.enum_type.apply(&names));
             }
         }
@@ -51,7 +63,11 @@ pub(super) fn keep_names(fitting: &mut Fitting) {
         }
         if let Some(only) = before.first().filter(|_| before.len() == 1) {
             fitting.schema.enums[at].stored_name = Some(only.clone());
-            fitting.because_enumeration(&name, Aspect::StoredName, OfType::KeepsName(only.clone()));
+            fitting.because_enumeration(
+                &name,
+                Aspect::StoredName,
+                OfEnumeration::KeepsName(only.clone()),
+            );
         }
     }
 }
@@ -63,7 +79,7 @@ fn lose_names(fitting: &mut Fitting) {
             continue;
         }
         let name = fitting.schema.enums[at].name.clone();
-        fitting.because_enumeration(&name, Aspect::StoredName, OfType::CalledAfterColumn);
+        fitting.because_enumeration(&name, Aspect::StoredName, OfEnumeration::CalledAfterColumn);
     }
 }
 
@@ -74,46 +90,57 @@ mod tests {
     const CASES: &[Case] = &[
         (
             "sql postgresql > typeorm postgresql",
-            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY KEY, a side, b side);",
+            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY \
+             KEY, a side, b side);",
             &[],
         ),
         (
             "sql postgresql > sequelize postgresql",
-            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY KEY, a side);",
-            &[
-                "enum side, stored_name: \"side\" -> nothing (respelled: Sequelize calls an enumeration type after its table and its column)",
-            ],
+            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY \
+             KEY, a side);",
+            &["enum side, stored_name: \"side\" -> nothing (respelled: Sequelize calls an \
+               enumeration type after its table and its column)"],
         ),
         (
             "sql postgresql > sqlalchemy postgresql",
-            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY KEY, a side);",
+            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY \
+             KEY, a side);",
             &[],
         ),
         (
             "sql postgresql > prisma postgresql",
-            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY KEY, a side);",
+            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY \
+             KEY, a side);",
             &[],
         ),
         (
             "sql mariadb > prisma mariadb",
-            "CREATE TABLE t (id integer PRIMARY KEY, a enum('port', 'starboard'), b enum('port', 'starboard'));",
+            "CREATE TABLE t (id integer PRIMARY KEY, a enum('port', 'starboard'), b \
+             enum('port', 'starboard'));",
             &[
                 "enum t_a, inline: true -> nothing (respelled: a list of values must have a name)",
                 "enum t_b, inline: true -> nothing (respelled: a list of values must have a name)",
             ],
         ),
-        ("sql mariadb > sqlalchemy mariadb", "CREATE TABLE t (id integer PRIMARY KEY, a enum('port', 'starboard'));", &[]),
+        (
+            "sql mariadb > sqlalchemy mariadb",
+            "CREATE TABLE t (id integer PRIMARY KEY, a enum('port', 'starboard'));",
+            &[],
+        ),
         (
             "prisma postgresql > typeorm postgresql",
             "enum Side {\n  port\n  starboard\n}\nmodel T {\n  id Int @id\n  a Side\n}\n",
-            &["enum Side, stored_name: nothing -> \"Side\" (respelled: TypeORM has a name of its own for an enumeration type)"],
+            &["enum Side, stored_name: nothing -> \"Side\" (respelled: TypeORM has a name of \
+               its own for an enumeration type)"],
         ),
         (
             "sequelize postgresql > prisma postgresql",
-            "const T = sequelize.define('T', { a: DataTypes.ENUM('port', 'starboard') }, { timestamps: false });\n",
+            "const T = sequelize.define('T', { a: DataTypes.ENUM('port', 'starboard') }, \
+             { timestamps: false });\n",
             &[
                 "enum TA, inline: true -> nothing (respelled: a list of values must have a name)",
-                "enum TA, stored_name: nothing -> \"enum_Ts_a\" (respelled: Prisma has a name of its own for an enumeration type)",
+                "enum TA, stored_name: nothing -> \"enum_Ts_a\" (respelled: Prisma has a name \
+                 of its own for an enumeration type)",
             ],
         ),
     ];

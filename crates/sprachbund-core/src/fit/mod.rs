@@ -1,8 +1,11 @@
-//! Makes a schema fit what a dialect can say. This is the only place where meaning may change. Passes transform, and leave a
-//! [cause](causes) on what they touch; the loss [report] is the difference between the schema as it was and as it fits.
+//! Makes a schema fit what a dialect can say. This is the only place where meaning may change.
+//! Passes transform, and leave a [cause](causes) on what they touch; the loss [report] is the
+//! difference between the schema as it was and as it fits.
 //!
-//! Before the passes come [`names`] (host names only, no meaning) and [`documents`] (between tables and documents); then those
-//! of `PASSES`: [`servers`], [`tables`], [`joins`], [`types`], [`values`], [`voices`], [`references`], [`constraints`]. What a database stores is fitted by [`stored`] alone.
+//! Before the passes come [`names`] (host names only, no meaning) and [`documents`] (between tables
+//! and documents); then those of `PASSES`: [`servers`], [`tables`], [`joins`], [`types`],
+//! [`values`], [`voices`], [`references`], [`constraints`]. What a database stores is fitted by
+//! [`stored`] alone.
 
 mod causes;
 mod constraints;
@@ -85,7 +88,8 @@ pub struct Rename {
 #[derive(Clone, Debug)]
 pub struct Fitted {
     pub schema: Schema,
-    /// The source schema with nothing changed but host names: the difference between the two is what the changes say.
+    /// The source schema with nothing changed but host names: the difference between the two is
+    /// what the changes say.
     pub named: Schema,
     /// The loss report, the gravest first: each fact that differs stands in exactly one of them.
     pub changes: Vec<Change>,
@@ -96,22 +100,30 @@ pub struct Fitted {
     pub script: Vec<String>,
 }
 
-/// A schema as a database of this kind would hold it: carried over between tables and documents where it must be.
+/// A schema as a database of this kind would hold it: carried over between tables and documents
+/// where it must be.
 pub fn carried<'s>(schema: &'s Schema, dialect: &Dialect, database: Database) -> Cow<'s, Schema> {
-    documents::cross(schema, dialect, database).map_or(Cow::Borrowed(schema), |crossed| Cow::Owned(crossed.schema))
+    documents::cross(schema, dialect, database)
+        .map_or(Cow::Borrowed(schema), |crossed| Cow::Owned(crossed.schema))
 }
 
-/// Puts into the settings what suits a schema that is to be written in a dialect, and was not chosen.
+/// Puts into the settings what suits a schema that is to be written in a dialect, and was not
+/// chosen.
 pub fn suit(schema: &Schema, dialect: &Dialect, settings: &mut Settings) {
     let (mut schema, to) = (carried(schema, dialect, settings.database()), settings.database());
     let from = schema.source.database;
     if from != to {
-        schema.to_mut().entities.iter_mut().for_each(|entity| drop(servers::carry(entity, from, to)));
+        schema
+            .to_mut()
+            .entities
+            .iter_mut()
+            .for_each(|entity| drop(servers::carry(entity, from, to)));
     }
     (dialect.details.target_settings)(&schema, settings);
 }
 
-/// The schema with SQL that would reach out of a statement of this server taken for what it is: it can stand in none.
+/// The schema with SQL that would reach out of a statement of this server taken for what it is: it
+/// can stand in none.
 fn settled(schema: &Schema, database: Database) -> Cow<'_, Schema> {
     if schema.source.database == database {
         return Cow::Borrowed(schema);
@@ -152,13 +164,20 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     let capabilities = (dialect.capabilities)(settings);
     let own_dialect = schema.source.dialect == dialect.id;
     let other = || crate::dialects::by_id(&schema.source.dialect);
-    let same_language = own_dialect || other().is_some_and(|source| source.language == dialect.language);
+    let same_language =
+        own_dialect || other().is_some_and(|source| source.language == dialect.language);
     let mut named = schema.clone();
-    let mut renames = names::respell(&mut named, dialect, (&conventions, &capabilities), same_language);
+    let mut renames =
+        names::respell(&mut named, dialect, (&conventions, &capabilities), same_language);
     let crossed = documents::cross(&named, dialect, settings.database());
     let crossed = crossed.map(|mut crossed| {
         // What came to be in between has names to be found, too.
-        renames.extend(names::respell(&mut crossed.schema, dialect, (&conventions, &capabilities), same_language));
+        renames.extend(names::respell(
+            &mut crossed.schema,
+            dialect,
+            (&conventions, &capabilities),
+            same_language,
+        ));
         crossed
     });
     let start = crossed.as_ref().map_or(&named, |crossed| &crossed.schema).clone();
@@ -170,14 +189,18 @@ pub fn fit(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Fitted {
     schema.source.database = settings.database();
     let speaker = Speaker { framework: dialect.framework, server: settings.database().title() };
     let crossing = crossed.as_ref().map(|crossed| Crossing::of(crossed, &named, &schema));
-    let changes = causes.report((&named, &schema), &speaker, crossing.as_ref(), |_| Cause::Unexplained);
+    let changes =
+        causes.report((&named, &schema), &speaker, crossing.as_ref(), |_| Cause::Unexplained);
     let refused = causes.refusals(&speaker);
     Fitted { schema, named, changes, refused, renames, script }
 }
 
-/// Whether a schema was read from what is now the target, version and server, too: then all of it can be said again.
+/// Whether a schema was read from what is now the target, version and server, too: then all of it
+/// can be said again.
 fn is_home(source: &Source, target: &Conventions) -> bool {
-    source.dialect == target.dialect.id && source.version == target.version && source.database == target.database
+    source.dialect == target.dialect.id
+        && source.version == target.version
+        && source.database == target.database
 }
 
 /// What the passes share.
@@ -196,7 +219,8 @@ struct Fitting<'d> {
     capabilities: Capabilities,
     /// What the server itself can hold.
     server: Capabilities,
-    /// Times come from a server that keeps six digits of a second where nothing is said, to one that keeps none.
+    /// Times come from a server that keeps six digits of a second where nothing is said, to one
+    /// that keeps none.
     comes_with_fractions: bool,
     /// Columns stay on MariaDB or MySQL, where frameworks choose what holds a type.
     holds_the_same: bool,
@@ -205,7 +229,8 @@ struct Fitting<'d> {
 }
 
 impl<'d> Fitting<'d> {
-    /// Nothing done yet: the schema with the names of the target's language, and where it comes from.
+    /// Nothing done yet: the schema with the names of the target's language, and where it comes
+    /// from.
     fn of(schema: Schema, source: &Source, dialect: &'d Dialect, settings: &Settings) -> Self {
         let conventions = (dialect.conventions)(settings);
         let (here, there) = (settings.database().server(), source.database.server());
@@ -233,12 +258,24 @@ impl Fitting<'_> {
     }
 
     /// Leaves a cause on one aspect of a table's element.
-    fn because(&mut self, entity: &Entity, element: Element, aspect: Aspect, cause: impl Into<Cause>) {
+    fn because(
+        &mut self,
+        entity: &Entity,
+        element: Element,
+        aspect: Aspect,
+        cause: impl Into<Cause>,
+    ) {
         self.causes.note(FactKey { table: self.keys.key(entity), element, aspect }, cause);
     }
 
     /// Leaves a cause on one aspect of a column.
-    fn because_column(&mut self, entity: &Entity, at: usize, aspect: Aspect, cause: impl Into<Cause>) {
+    fn because_column(
+        &mut self,
+        entity: &Entity,
+        at: usize,
+        aspect: Aspect,
+        cause: impl Into<Cause>,
+    ) {
         self.because(entity, Element::of_field(&entity.fields[at]), aspect, cause);
     }
 
@@ -248,9 +285,17 @@ impl Fitting<'_> {
     }
 
     /// Leaves a cause on all that is said of several elements which one change touches.
-    fn because_elements(&mut self, entity: &Entity, elements: impl IntoIterator<Item = Element>, cause: impl Into<Cause>) {
+    fn because_elements(
+        &mut self,
+        entity: &Entity,
+        elements: impl IntoIterator<Item = Element>,
+        cause: impl Into<Cause>,
+    ) {
         let table = self.keys.key(entity);
-        self.causes.note_all(elements.into_iter().map(|element| Touched::Element(table.clone(), element)), cause);
+        self.causes.note_all(
+            elements.into_iter().map(|element| Touched::Element(table.clone(), element)),
+            cause,
+        );
     }
 
     /// Leaves a cause on one aspect of an enumeration.
@@ -258,7 +303,8 @@ impl Fitting<'_> {
         self.causes.note(FactKey::of_enumeration(name, aspect), cause);
     }
 
-    /// Whether the schema was read for the server that it goes to, or for one that shares its words.
+    /// Whether the schema was read for the server that it goes to, or for one that shares its
+    /// words.
     fn on_same_server(&self) -> bool {
         self.schema.source.database.shares_words_with(self.database())
     }
@@ -281,7 +327,14 @@ impl Fitting<'_> {
 /// `Berth.quay`, or `Berth (quay_id)` for a column without an attribute.
 fn element(entity: &Entity, column: &str) -> String {
     let attribute = entity.field(column).and_then(|field| field.name.clone());
-    let relation = || entity.relations.iter().find(|relation| relation.columns.iter().any(|own| own == column))?.name.clone();
+    let relation = || {
+        entity
+            .relations
+            .iter()
+            .find(|relation| relation.columns.iter().any(|own| own == column))?
+            .name
+            .clone()
+    };
     match attribute.or_else(relation) {
         Some(name) => format!("{}.{name}", entity.name),
         None => format!("{} ({column})", entity.name),

@@ -1,7 +1,9 @@
-//! The loss report: the facts in which two schemas differ, each joined to the cause that a pass left on it.
+//! The loss report: the facts in which two schemas differ, each joined to the cause that a pass
+//! left on it.
 //!
-//! Of several causes the gravest counts, so that no later pass makes light of an earlier one; of equally grave ones the one that
-//! touches more, then the first. A difference without a cause has [`Cause::Unexplained`]; a cause without a difference vanishes.
+//! Of several causes the gravest counts, so that no later pass makes light of an earlier one; of
+//! equally grave ones the one that touches more, then the first. A difference without a cause has
+//! [`Cause::Unexplained`]; a cause without a difference vanishes.
 
 use std::collections::{HashMap, HashSet};
 
@@ -62,13 +64,18 @@ pub(super) struct Causes {
 }
 
 impl Causes {
-    /// Leaves a cause on something that a pass changes, unless a graver one or one as grave is there.
+    /// Leaves a cause on something that a pass changes, unless a graver one or one as grave is
+    /// there.
     pub(super) fn note(&mut self, touched: impl Into<Touched>, cause: impl Into<Cause>) {
         self.note_all([touched.into()], cause);
     }
 
     /// Leaves one cause on all that one change touches; the first of them that differs names it.
-    pub(super) fn note_all(&mut self, all: impl IntoIterator<Item = Touched>, cause: impl Into<Cause>) {
+    pub(super) fn note_all(
+        &mut self,
+        all: impl IntoIterator<Item = Touched>,
+        cause: impl Into<Cause>,
+    ) {
         let noted = Noted { cause: cause.into(), order: self.next };
         self.next += 1;
         for touched in all {
@@ -89,7 +96,11 @@ impl Causes {
         let whole = self.noted.get(&Touched::Table(key.table.clone()));
         let of_element = self.noted.get(&Touched::Element(key.table.clone(), key.element.clone()));
         let own = self.noted.get(&Touched::Fact(key.clone()));
-        let known = [whole.map(|noted| (noted, true)), of_element.map(|noted| (noted, false)), own.map(|noted| (noted, false))];
+        let known = [
+            whole.map(|noted| (noted, true)),
+            of_element.map(|noted| (noted, false)),
+            own.map(|noted| (noted, false)),
+        ];
         known.into_iter().flatten().min_by_key(|(noted, _)| noted.cause.grade())
     }
 
@@ -102,8 +113,8 @@ impl Causes {
         groups.sorted()
     }
 
-    /// The report of all differences between `before` and `after`. `crossing` is what carried the schema over before the passes
-    /// that left these causes, if anything did.
+    /// The report of all differences between `before` and `after`. `crossing` is what carried the
+    /// schema over before the passes that left these causes, if anything did.
     pub(super) fn report(
         &self,
         (before, after): (&Schema, &Schema),
@@ -126,12 +137,17 @@ impl Causes {
             let crossed = crossing.filter(|crossing| !crossing.changed_later.contains(&of_fact));
             let named = match crossed {
                 Some(crossing) => crossing.causes.of(&of_fact),
-                None => self.of(&of_fact).or_else(|| crossing.and_then(|crossing| crossing.causes.of(&of_fact))),
+                None => self
+                    .of(&of_fact)
+                    .or_else(|| crossing.and_then(|crossing| crossing.causes.of(&of_fact))),
             };
             let (words, order, whole) = match named {
                 Some((noted, whole)) => (noted.cause.words(speaker), noted.order, whole),
                 None => {
-                    let cause = crossed.map_or_else(|| otherwise(difference), |crossing| crossing.cause(difference));
+                    let cause = crossed.map_or_else(
+                        || otherwise(difference),
+                        |crossing| crossing.cause(difference),
+                    );
                     (cause.words(speaker), UNORDERED, one.has(&key.table) != two.has(&key.table))
                 }
             };
@@ -156,11 +172,15 @@ impl<'c> Crossing<'c> {
     /// The way from `before` by `between` to `after`.
     pub(super) fn of(crossed: &'c Crossed, before: &Schema, after: &Schema) -> Self {
         let (one, two) = (Tables::of(before), Tables::of(after));
-        let (old, new) = (one.by_key.keys().collect::<HashSet<_>>(), two.by_key.keys().collect::<HashSet<_>>());
+        let (old, new) =
+            (one.by_key.keys().collect::<HashSet<_>>(), two.by_key.keys().collect::<HashSet<_>>());
         Crossing {
             causes: &crossed.causes,
             rows: crossed.rows,
-            changed_later: differences(&crossed.schema, after).into_iter().map(|difference| difference.key).collect(),
+            changed_later: differences(&crossed.schema, after)
+                .into_iter()
+                .map(|difference| difference.key)
+                .collect(),
             renamed: &crossed.renamed,
             one_sided: old.symmetric_difference(&new).map(|table| (*table).clone()).collect(),
         }
@@ -258,7 +278,11 @@ impl<'s> Tables<'s> {
         let keys = TableKeys::of(schema);
         Tables {
             by_key: schema.entities.iter().map(|entity| (keys.key(entity), entity)).collect(),
-            stored: schema.entities.iter().map(|entity| (entity.id.as_str(), entity.table.as_str())).collect(),
+            stored: schema
+                .entities
+                .iter()
+                .map(|entity| (entity.id.as_str(), entity.table.as_str()))
+                .collect(),
         }
     }
 
@@ -266,8 +290,8 @@ impl<'s> Tables<'s> {
         self.by_key.contains_key(table)
     }
 
-    /// What people call the element of a fact: `Berth.quay`, `Berth (quay_id)` for a column without an attribute,
-    /// `Berth: index quay_id`.
+    /// What people call the element of a fact: `Berth.quay`, `Berth (quay_id)` for a column without
+    /// an attribute, `Berth: index quay_id`.
     fn name(&self, after: &Tables<'_>, key: &FactKey, whole: bool) -> String {
         let known = [self.by_key.get(&key.table), after.by_key.get(&key.table)];
         // What is only in one of the two is named as that one names it.
@@ -276,7 +300,12 @@ impl<'s> Tables<'s> {
             Element::Relation(columns) => entity.relation_over(columns).is_some(),
             _ => true,
         };
-        let Some(entity) = known.into_iter().flatten().find(|entity| has(entity)).or(known.into_iter().flatten().next()) else {
+        let Some(entity) = known
+            .into_iter()
+            .flatten()
+            .find(|entity| has(entity))
+            .or(known.into_iter().flatten().next())
+        else {
             return match &key.element {
                 Element::Enumeration(name) => name.clone(),
                 _ => key.table.clone(),
@@ -295,16 +324,31 @@ impl<'s> Tables<'s> {
             }
             Element::Unique(columns) => format!("{class} ({})", columns.join(", ")),
             Element::Check(text) => {
-                let name = entity.checks.iter().find(|check| check.expression.text == *text).and_then(|check| check.name.as_ref());
+                let name = entity
+                    .checks
+                    .iter()
+                    .find(|check| check.expression.text == *text)
+                    .and_then(|check| check.name.as_ref());
                 format!("{class}: {}", name.unwrap_or(text))
             }
             Element::Exclusion(text) => {
-                let name = entity.exclusions.iter().find(|check| check.expression.text == *text).and_then(|check| check.name.as_ref());
+                let name = entity
+                    .exclusions
+                    .iter()
+                    .find(|check| check.expression.text == *text)
+                    .and_then(|check| check.name.as_ref());
                 format!("{class}: {}", name.unwrap_or(text))
             }
             Element::Join(table) => {
-                let through = |id: &str| [self, after].iter().any(|tables| tables.stored.get(id) == Some(&table.as_str()));
-                let known = entity.relations.iter().find(|relation| relation.through.as_deref().is_some_and(through));
+                let through = |id: &str| {
+                    [self, after]
+                        .iter()
+                        .any(|tables| tables.stored.get(id) == Some(&table.as_str()))
+                };
+                let known = entity
+                    .relations
+                    .iter()
+                    .find(|relation| relation.through.as_deref().is_some_and(through));
                 match known.and_then(|relation| relation.name.as_ref()) {
                     Some(name) => format!("{class}.{name}"),
                     None => format!("{class}: {}", key.element),
@@ -319,6 +363,8 @@ impl<'s> Tables<'s> {
 mod tests {
     use super::*;
     use crate::fit::UNEXPLAINED;
+    use crate::fit::causes::enumerations::OfEnumeration;
+    use crate::fit::causes::keys::OfKey;
     use crate::fit::causes::layers::OfLayer;
     use crate::fit::causes::tables::OfTable;
     use crate::fit::causes::types::OfType;
@@ -328,8 +374,10 @@ mod tests {
     fn schema(ty: &str, more: &str) -> Schema {
         let text = format!(
             r#"{{"sprachbund":1,"source":{{"dialect":"django","version":"5.2"}},"entities":[
-            {{"id":"h.Quay","name":"Quay","module":"h","table":"quays","mapped":{{"table":true,"code":true}},
-             "fields":[{{"name":"deep","column":"depth","type":"{ty}","nullable":false{more}}}]}}]}}"#
+            {{"id":"h.Quay","name":"Quay","module":"h","table":"quays","mapped":{{"table":true,
+                "code":true}},
+             "fields":[{{"name":"deep","column":"depth","type":"{ty}",
+                 "nullable":false{more}}}]}}]}}"#
         );
         json::read(&text).expect("a valid schema")
     }
@@ -341,7 +389,12 @@ mod tests {
     fn report(causes: &Causes, before: &Schema, after: &Schema) -> Vec<String> {
         let speaker = Speaker { framework: "Target", server: "Server" };
         let changes = causes.report((before, after), &speaker, None, |_| Cause::Unexplained);
-        changes.into_iter().map(|change| format!("{} {}: {}", change.grade.word(), change.reason, change.elements.join(", "))).collect()
+        changes
+            .into_iter()
+            .map(|change| {
+                format!("{} {}: {}", change.grade.word(), change.reason, change.elements.join(", "))
+            })
+            .collect()
     }
 
     #[test]
@@ -377,29 +430,42 @@ mod tests {
         after.entities.clear();
         let mut causes = Causes::default();
         causes.note(Touched::Table("quays".to_owned()), OfTable::NoSecondClass);
-        assert_eq!(report(&causes, &before, &after), ["dropped Target has no second class over one table: Quay"]);
+        assert_eq!(
+            report(&causes, &before, &after),
+            ["dropped Target has no second class over one table: Quay"]
+        );
     }
 
     #[test]
     fn what_one_change_touches_is_named_once() {
-        let (before, after) = (schema("integer", r#","comment":"low water""#), schema("bigint", ""));
+        let (before, after) =
+            (schema("integer", r#","comment":"low water""#), schema("bigint", ""));
         let (mut apart, mut together) = (Causes::default(), Causes::default());
         for aspect in [Aspect::Type, Aspect::Comment] {
-            apart.note(fact(aspect), OfType::NoLabels);
+            apart.note(fact(aspect), OfEnumeration::NoLabels);
         }
-        together.note_all([Aspect::Type, Aspect::Comment].map(|aspect| fact(aspect).into()), OfType::NoLabels);
+        together.note_all(
+            [Aspect::Type, Aspect::Comment].map(|aspect| fact(aspect).into()),
+            OfEnumeration::NoLabels,
+        );
         for causes in [apart, together] {
             let speaker = Speaker { framework: "", server: "" };
             let changes = causes.report((&before, &after), &speaker, None, |_| Cause::Unexplained);
-            assert_eq!((changes.len(), changes[0].elements.len(), changes[0].facts.len()), (1, 1, 2));
+            assert_eq!(
+                (changes.len(), changes[0].elements.len(), changes[0].facts.len()),
+                (1, 1, 2)
+            );
         }
     }
 
     #[test]
     fn what_is_refused_is_told_although_nothing_differs() {
         let mut causes = Causes::default();
-        causes.refuse("Quay".to_owned(), OfTable::Keyless);
+        causes.refuse("Quay".to_owned(), OfKey::Keyless);
         let refused = causes.refusals(&Speaker { framework: "Target", server: "Server" });
-        assert_eq!((refused.len(), refused[0].facts.len(), refused[0].elements.as_slice()), (1, 0, &["Quay".to_owned()][..]));
+        assert_eq!(
+            (refused.len(), refused[0].facts.len(), refused[0].elements.as_slice()),
+            (1, 0, &["Quay".to_owned()][..])
+        );
     }
 }

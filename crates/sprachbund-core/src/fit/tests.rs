@@ -8,17 +8,22 @@ use crate::schema::facts::{Facts, facts};
 use crate::schema::{Database, Schema, Source};
 use crate::source::NoFiles;
 
-/// From which dialect and server to which (`sql postgresql > django sqlite`), what is written, and each fact that is another
-/// after the pass: what it was, what it is, and why.
+/// From which dialect and server to which (`sql postgresql > django sqlite`), what is written, and
+/// each fact that is another after the pass: what it was, what it is, and why.
 pub(super) type Case = (&'static str, &'static str, &'static [&'static str]);
 
 /// What stands before the classes of a dialect.
 const HEADS: &[(&str, &str)] = &[
-    ("django", "import uuid\nfrom django.core.validators import MaxValueValidator, MinValueValidator\nfrom django.db import models\n\n"),
+    (
+        "django",
+        "import uuid\nfrom django.core.validators import MaxValueValidator, MinValueValidator\n\
+         from django.db import models\n\n",
+    ),
     ("typeorm", "import { Column, Entity } from 'typeorm';\n\n"),
     (
         "sqlalchemy",
-        "import datetime\nimport sqlalchemy as sa\nfrom sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column\n\nclass Base(DeclarativeBase): pass\n\n",
+        "import datetime\nimport sqlalchemy as sa\nfrom sqlalchemy.orm import DeclarativeBase, \
+         Mapped, mapped_column\n\nclass Base(DeclarativeBase): pass\n\n",
     ),
 ];
 
@@ -59,11 +64,17 @@ fn check_each(cases: &[Case], run: impl Fn(&Schema, &'static Dialect, &Settings)
     assert!(wrong.is_empty(), "other than wanted:\n{wrong}");
 }
 
-fn told(route: &str, text: &str, run: impl Fn(&Schema, &'static Dialect, &Settings) -> Outcome) -> Vec<String> {
+fn told(
+    route: &str,
+    text: &str,
+    run: impl Fn(&Schema, &'static Dialect, &Settings) -> Outcome,
+) -> Vec<String> {
     let words: Vec<&str> = route.split([' ', '>']).filter(|word| !word.is_empty()).collect();
     let [from, source, to, target] = words[..] else { panic!("not a route: {route}") };
     let (from, to) = (by_id(from).expect("a dialect"), by_id(to).expect("a dialect"));
-    let named = |id: &str| Database::ALL.iter().find(|(known, _)| *known == id).map(|(_, database)| *database);
+    let named = |id: &str| {
+        Database::ALL.iter().find(|(known, _)| *known == id).map(|(_, database)| *database)
+    };
     let mut settings = Settings { database: named(source), ..Settings::default() };
     assert!(settings.database.is_some() && named(target).is_some(), "not a server in {route}");
     let head = HEADS.iter().find(|(id, _)| *id == from.id).map_or("", |(_, head)| head);
@@ -76,8 +87,15 @@ fn told(route: &str, text: &str, run: impl Fn(&Schema, &'static Dialect, &Settin
     let mut lines = Vec::new();
     for change in changes {
         for fact in &change.facts {
-            let value = |facts: &Facts| facts.get(fact).map_or("nothing".to_owned(), ToString::to_string);
-            lines.push(format!("{fact}: {} -> {} ({}: {})", value(&was), value(&is), change.grade.word(), change.reason));
+            let value =
+                |facts: &Facts| facts.get(fact).map_or("nothing".to_owned(), ToString::to_string);
+            lines.push(format!(
+                "{fact}: {} -> {} ({}: {})",
+                value(&was),
+                value(&is),
+                change.grade.word(),
+                change.reason
+            ));
         }
     }
     lines.extend(refused.iter().map(|refused| format!("refused: {}", refused.reason)));

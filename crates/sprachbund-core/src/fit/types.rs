@@ -5,6 +5,7 @@ use std::collections::HashMap;
 
 use serde_json::Value;
 
+use super::causes::enumerations::OfEnumeration;
 use super::causes::types::OfType;
 use super::servers::small_number;
 use super::{Fitting, Grade};
@@ -62,21 +63,36 @@ pub(super) fn fit(fitting: &mut Fitting) {
     });
     follow_keys(fitting);
     super::enumerations::keep_names(fitting);
-    fitting.each_entity(|fitting, entity| (0..entity.fields.len()).for_each(|at| store(fitting, entity, at)));
+    fitting.each_entity(|fitting, entity| {
+        (0..entity.fields.len()).for_each(|at| store(fitting, entity, at))
+    });
     let used: Vec<String> = fitting
         .schema
         .entities
         .iter()
         .flat_map(|entity| &entity.fields)
-        .flat_map(|field| field.choices.iter().map(String::as_str).chain(crate::schema::enum_name(&field.r#type)))
+        .flat_map(|field| {
+            field.choices.iter().map(String::as_str).chain(crate::schema::enum_name(&field.r#type))
+        })
         .map(str::to_owned)
         .collect();
-    let gone: Vec<String> =
-        fitting.schema.enums.iter().map(|enumeration| enumeration.name.clone()).filter(|name| !used.contains(name)).collect();
+    let gone: Vec<String> = fitting
+        .schema
+        .enums
+        .iter()
+        .map(|enumeration| enumeration.name.clone())
+        .filter(|name| !used.contains(name))
+        .collect();
     for name in gone {
         fitting.schema.enums.retain(|enumeration| enumeration.name != name);
-        for aspect in [Aspect::Members, Aspect::Labels, Aspect::CodeValues, Aspect::StoredName, Aspect::Inline] {
-            fitting.because_enumeration(&name, aspect, OfType::UnusedEnumeration);
+        for aspect in [
+            Aspect::Members,
+            Aspect::Labels,
+            Aspect::CodeValues,
+            Aspect::StoredName,
+            Aspect::Inline,
+        ] {
+            fitting.because_enumeration(&name, aspect, OfEnumeration::UnusedEnumeration);
         }
     }
     super::enumerations::name_lists(fitting);
@@ -88,26 +104,38 @@ fn enumeration(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         return;
     }
     let Type::Enum(name) = entity.fields[at].r#type.clone() else { return };
-    let members = fitting.schema.enumeration(&name).map_or(Vec::new(), |enumeration| enumeration.members.clone());
-    let longest = members.iter().filter_map(|member| member.value.as_str()).map(|text| text.chars().count()).max();
+    let members = fitting
+        .schema
+        .enumeration(&name)
+        .map_or(Vec::new(), |enumeration| enumeration.members.clone());
+    let longest = members
+        .iter()
+        .filter_map(|member| member.value.as_str())
+        .map(|text| text.chars().count())
+        .max();
     let field = &mut entity.fields[at];
-    field.r#type = longest.map_or(Type::Integer, |longest| Type::Varchar(Some((longest as u32).max(16))));
-    fitting.because_column(entity, at, Aspect::Type, OfType::NoEnumTypes);
+    field.r#type =
+        longest.map_or(Type::Integer, |longest| Type::Varchar(Some((longest as u32).max(16))));
+    fitting.because_column(entity, at, Aspect::Type, OfEnumeration::NoEnumTypes);
     if fitting.capabilities.has(Feature::Choices) {
         entity.fields[at].choices = Some(name);
-        fitting.because_column(entity, at, Aspect::Choices, OfType::NoEnumTypes);
+        fitting.because_column(entity, at, Aspect::Choices, OfEnumeration::NoEnumTypes);
     }
 }
 
-/// On MariaDB and MySQL another framework holds a type in its own way: what counts is what is held. A time from a server
-/// that keeps fractions of seconds by itself says so there.
+/// On MariaDB and MySQL another framework holds a type in its own way: what counts is what is held.
+/// A time from a server that keeps fractions of seconds by itself says so there.
 fn as_held(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let field = &entity.fields[at];
     let chosen = field.r#type != Type::Boolean && crate::schema::enum_name(&field.r#type).is_none();
     if fitting.holds_the_same && !fitting.home && !field.stored.is_empty() && chosen {
         let held = fitting.database().server().read_type(&field.stored, &|_| false);
         if held != field.r#type {
-            let cause = OfType::HeldAs { ty: field.r#type.clone(), stored: field.stored.to_string(), held: held.clone() };
+            let cause = OfType::HeldAs {
+                ty: field.r#type.clone(),
+                stored: field.stored.to_string(),
+                held: held.clone(),
+            };
             fitting.because_column(entity, at, Aspect::Type, cause);
             entity.fields[at].r#type = held;
         }
@@ -117,9 +145,12 @@ fn as_held(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     }
 }
 
-/// Says the six digits of a second that other servers keep where nothing is said; whether it had to.
+/// Says the six digits of a second that other servers keep where nothing is said; whether it had
+/// to.
 pub(super) fn keep_fraction(ty: &mut Type) -> bool {
-    let (Type::Time { precision: precision @ None, .. } | Type::Timestamp { precision: precision @ None, .. }) = ty else {
+    let (Type::Time { precision: precision @ None, .. }
+    | Type::Timestamp { precision: precision @ None, .. }) = ty
+    else {
         return false;
     };
     *precision = Some(6);
@@ -129,9 +160,18 @@ pub(super) fn keep_fraction(ty: &mut Type) -> bool {
 /// Choices that are said by the column's type must be texts that it can hold.
 fn choices(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let field = &entity.fields[at];
-    let Some(name) = field.choices.clone().filter(|_| !fitting.capabilities.has(Feature::ChoicesOfAny)) else { return };
-    let longest = |members: &[EnumMember]| members.iter().map(|member| member.value.as_str().map(|text| text.chars().count())).max();
-    let texts = fitting.schema.enumeration(&name).filter(|known| known.members.iter().all(|member| member.value.is_string()));
+    let Some(name) =
+        field.choices.clone().filter(|_| !fitting.capabilities.has(Feature::ChoicesOfAny))
+    else {
+        return;
+    };
+    let longest = |members: &[EnumMember]| {
+        members.iter().map(|member| member.value.as_str().map(|text| text.chars().count())).max()
+    };
+    let texts = fitting
+        .schema
+        .enumeration(&name)
+        .filter(|known| known.members.iter().all(|member| member.value.is_string()));
     let longest = texts.and_then(|known| longest(&known.members).flatten());
     let bounded = can_say(fitting, &Type::Varchar(Some(1)));
     let holds = match (&field.r#type, longest) {
@@ -142,9 +182,9 @@ fn choices(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     if !holds || !fitting.capabilities.has(Feature::Choices) {
         entity.fields[at].choices = None;
         let cause = match (fitting.capabilities.has(Feature::Choices), bounded) {
-            (false, _) => OfType::ChoicesByTypeOnly,
-            (true, true) => OfType::ChoicesOfBoundedTexts,
-            (true, false) => OfType::ChoicesOfTexts,
+            (false, _) => OfEnumeration::ChoicesByTypeOnly,
+            (true, true) => OfEnumeration::ChoicesOfBoundedTexts,
+            (true, false) => OfEnumeration::ChoicesOfTexts,
         };
         fitting.because_column(entity, at, Aspect::Choices, cause);
     }
@@ -153,7 +193,10 @@ fn choices(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 /// Arrays are null where the framework says nothing else of them.
 fn array(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let field = &mut entity.fields[at];
-    if !fitting.conventions.nullability.arrays || field.nullable || !matches!(field.r#type, Type::Array(_)) {
+    if !fitting.conventions.nullability.arrays
+        || field.nullable
+        || !matches!(field.r#type, Type::Array(_))
+    {
         return;
     }
     field.nullable = true;
@@ -163,21 +206,37 @@ fn array(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 fn can_say(fitting: &Fitting, ty: &Type) -> bool {
     let database = fitting.database();
     let says = |ty: &Type, word: fn(&str) -> bool| {
-        let rows = fitting.conventions.words.types.iter().filter(|row| row.written && !row.numbered && word(row.word));
-        rows.filter(|row| row.is_on(database)).any(|row| row.format.is_none() && row.spell(ty).is_some())
+        let rows = fitting
+            .conventions
+            .words
+            .types
+            .iter()
+            .filter(|row| row.written && !row.numbered && word(row.word));
+        rows.filter(|row| row.is_on(database))
+            .any(|row| row.format.is_none() && row.spell(ty).is_some())
     };
     let any_word: fn(&str) -> bool = |_| true;
     // An element that has a word of the table has one that can stand in an array.
     let as_element = |ty: &Type| !says(ty, any_word) || says(ty, fitting.conventions.words.element);
     match ty {
-        Type::Varchar(None) if database.server().varchar_needs_length || !fitting.conventions.limits.texts_without_length => false,
+        Type::Varchar(None)
+            if database.server().varchar_needs_length
+                || !fitting.conventions.limits.texts_without_length =>
+        {
+            false
+        }
         Type::Array(element) => {
-            let nested = matches!(**element, Type::Array(_)) && !fitting.capabilities.has(Feature::NestedArray);
+            let nested = matches!(**element, Type::Array(_))
+                && !fitting.capabilities.has(Feature::NestedArray);
             database.server().arrays && !nested && can_say(fitting, element) && as_element(element)
         }
         Type::Enum(_) => fitting.capabilities.has(Feature::EnumType),
         // A word of one server is none of another.
-        Type::Native(name) => fitting.home || (fitting.on_same_server() && (fitting.conventions.words.takes_native)(name, database)),
+        Type::Native(name) => {
+            fitting.home
+                || (fitting.on_same_server()
+                    && (fitting.conventions.words.takes_native)(name, database))
+        }
         _ => says(ty, any_word),
     }
 }
@@ -188,18 +247,38 @@ fn follow_keys(fitting: &mut Fitting) {
         .schema
         .entities
         .iter()
-        .flat_map(|entity| entity.fields.iter().map(|field| ((entity.address(), field.column.clone()), field.r#type.clone())))
+        .flat_map(|entity| {
+            entity
+                .fields
+                .iter()
+                .map(|field| ((entity.address(), field.column.clone()), field.r#type.clone()))
+        })
         .collect();
     fitting.each_entity(|fitting, entity| {
-        let keys: Vec<_> = entity.foreign_keys.iter().map(|key| (key.columns.clone(), key.references.clone())).collect();
+        let keys: Vec<_> = entity
+            .foreign_keys
+            .iter()
+            .map(|key| (key.columns.clone(), key.references.clone()))
+            .collect();
         for (columns, references) in keys {
             let target = references.address();
             for (column, referenced) in columns.iter().zip(references.columns) {
                 let referenced = types.get(&(target.clone(), referenced));
                 let Some(wanted) = referenced else { continue };
-                let Some(at) = entity.fields.iter().position(|field| field.column == *column && field.r#type != *wanted) else { continue };
+                let Some(at) = entity
+                    .fields
+                    .iter()
+                    .position(|field| field.column == *column && field.r#type != *wanted)
+                else {
+                    continue;
+                };
                 entity.fields[at].r#type = wanted.clone();
-                fitting.because_column(entity, at, Aspect::Type, OfType::FollowsKey(wanted.clone()));
+                fitting.because_column(
+                    entity,
+                    at,
+                    Aspect::Type,
+                    OfType::FollowsKey(wanted.clone()),
+                );
             }
         }
     });
@@ -208,13 +287,16 @@ fn follow_keys(fitting: &mut Fitting) {
 fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let before = entity.fields[at].r#type.clone();
     let numbered = entity.fields[at].identity.is_some();
-    let row_numbers = |ty: &Type| fitting.conventions.words.types.iter().any(|row| row.numbered && row.kind == ty.kind());
+    let row_numbers = |ty: &Type| {
+        fitting.conventions.words.types.iter().any(|row| row.numbered && row.kind == ty.kind())
+    };
     // SQLite numbers the rows of a whole key only where that is an `INTEGER`.
-    let by_row =
-        fitting.conventions.keys.whole_numbered == KeyNumbered::ByRow && entity.key_columns() == [entity.fields[at].column.clone()];
+    let by_row = fitting.conventions.keys.whole_numbered == KeyNumbered::ByRow
+        && entity.key_columns() == [entity.fields[at].column.clone()];
     let found = match (numbered || by_row) && before.is_whole_number() && !row_numbers(&before) {
         true => {
-            let wide = matches!(before, Type::BigInt | Type::UnsignedBigInt) && row_numbers(&Type::BigInt);
+            let wide =
+                matches!(before, Type::BigInt | Type::UnsignedBigInt) && row_numbers(&Type::BigInt);
             Some((Grade::Respelled, if wide { Type::BigInt } else { Type::Integer }))
         }
         false => nearest(fitting, &before, 0),
@@ -236,7 +318,8 @@ fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 /// A moment without a zone that becomes one with a zone is meant in universal time.
 fn moment_of_zone(fitting: &mut Fitting, entity: &mut Entity, at: usize, before: &Type) {
     let field = &mut entity.fields[at];
-    let gains = matches!(before, Type::Timestamp { zoned: false, .. }) && matches!(field.r#type, Type::Timestamp { zoned: true, .. });
+    let gains = matches!(before, Type::Timestamp { zoned: false, .. })
+        && matches!(field.r#type, Type::Timestamp { zoned: true, .. });
     if let Some(Default_::Literal(Value::String(text))) = field.defaults.database.as_deref_mut()
         && gains
         && fitting.host().zoned_times
@@ -254,7 +337,10 @@ fn kept_time(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     if !field.purpose.is_some_and(Purpose::is_time) {
         return;
     }
-    let (Type::Timestamp { precision, .. } | Type::Time { precision, .. }) = &mut field.r#type else { return };
+    let (Type::Timestamp { precision, .. } | Type::Time { precision, .. }) = &mut field.r#type
+    else {
+        return;
+    };
     if *precision == Some(digits) {
         return;
     }
@@ -262,7 +348,8 @@ fn kept_time(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     fitting.because_column(entity, at, Aspect::Type, OfType::DigitsOfKeptTime(digits));
 }
 
-/// The nearest type that can be said, with the worst grade on the way; `None` when nothing stands in.
+/// The nearest type that can be said, with the worst grade on the way; `None` when nothing stands
+/// in.
 fn nearest(fitting: &Fitting, ty: &Type, depth: u32) -> Option<(Grade, Type)> {
     if can_say(fitting, ty) {
         return Some((Grade::Respelled, ty.clone()));
@@ -283,13 +370,20 @@ fn simpler(ty: &Type) -> Vec<(Grade, Type)> {
     let mut found = Vec::new();
     match ty {
         Type::Numeric { precision: None, .. } => {
-            found.push((Grade::Weakened, Type::Numeric { precision: Some(SILENT_DIGITS.0), scale: Some(SILENT_DIGITS.1) }));
+            found.push((
+                Grade::Weakened,
+                Type::Numeric { precision: Some(SILENT_DIGITS.0), scale: Some(SILENT_DIGITS.1) },
+            ));
         }
-        Type::Numeric { precision, scale: None } => found.push((Grade::Respelled, Type::Numeric { precision: *precision, scale: Some(0) })),
+        Type::Numeric { precision, scale: None } => {
+            found.push((Grade::Respelled, Type::Numeric { precision: *precision, scale: Some(0) }))
+        }
         Type::Numeric { precision: Some(_), scale: Some(_) } => {
             found.push((Grade::Weakened, Type::Numeric { precision: None, scale: None }));
         }
-        Type::Time { precision: Some(_), zoned } => found.push((Grade::Strengthened, Type::Time { precision: None, zoned: *zoned })),
+        Type::Time { precision: Some(_), zoned } => {
+            found.push((Grade::Strengthened, Type::Time { precision: None, zoned: *zoned }))
+        }
         Type::Timestamp { precision: Some(_), zoned } => {
             found.push((Grade::Strengthened, Type::Timestamp { precision: None, zoned: *zoned }))
         }
@@ -297,20 +391,31 @@ fn simpler(ty: &Type) -> Vec<(Grade, Type)> {
         Type::Varchar(Some(_)) => found.push((Grade::Weakened, Type::Text)),
         Type::SmallInt => found.push((Grade::Respelled, Type::Integer)),
         Type::Native(word) => found.extend(small_number(word).map(|ty| (Grade::Respelled, ty))),
-        Type::Char(length) => found.push((Grade::Respelled, Type::Varchar(Some(length.unwrap_or(1))))),
+        Type::Char(length) => {
+            found.push((Grade::Respelled, Type::Varchar(Some(length.unwrap_or(1)))))
+        }
         Type::Binary(Some(_)) => found.push((Grade::Weakened, Type::Binary(None))),
         Type::Array(element) => {
             // PostgreSQL does not keep the number of dimensions either.
             if let Type::Array(_) = **element {
                 found.push((Grade::Respelled, (**element).clone()));
             }
-            found.extend(simpler(element).into_iter().map(|(grade, simpler)| (grade, Type::Array(Box::new(simpler)))));
+            found.extend(
+                simpler(element)
+                    .into_iter()
+                    .map(|(grade, simpler)| (grade, Type::Array(Box::new(simpler)))),
+            );
             found.push((Grade::Weakened, Type::Json));
         }
         _ => {}
     }
     let kind = ty.kind();
-    found.extend(STAND_INS.iter().filter(|(known, _, _)| *known == kind).map(|(_, grade, ty)| (*grade, ty.clone())));
+    found.extend(
+        STAND_INS
+            .iter()
+            .filter(|(known, _, _)| *known == kind)
+            .map(|(_, grade, ty)| (*grade, ty.clone())),
+    );
     found
 }
 
@@ -318,7 +423,12 @@ fn simpler(ty: &Type) -> Vec<(Grade, Type)> {
 fn format(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let field = &entity.fields[at];
     let Some(format) = field.format.clone() else { return };
-    let kept = fitting.conventions.words.types.iter().any(|row| row.format == Some(&format) && row.spell(&field.r#type).is_some());
+    let kept = fitting
+        .conventions
+        .words
+        .types
+        .iter()
+        .any(|row| row.format == Some(&format) && row.spell(&field.r#type).is_some());
     if !kept {
         entity.fields[at].format = None;
         fitting.because_column(entity, at, Aspect::Format, OfType::NoFormats);
@@ -329,21 +439,33 @@ fn format(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 fn held(fitting: &Fitting, entity: &Entity, field: &Field) -> Cow<'static, str> {
     let database = fitting.database();
     let positive = is_positive(&fitting.conventions, entity, field);
-    let spelled = crate::dialect::type_table::spell(fitting.conventions.words.types, field, positive, database);
-    let found = spelled.and_then(|(found, _)| row(fitting.conventions.words.types, found.word, database).or(Some(found)));
+    let spelled = crate::dialect::type_table::spell(
+        fitting.conventions.words.types,
+        field,
+        positive,
+        database,
+    );
+    let found = spelled.and_then(|(found, _)| {
+        row(fitting.conventions.words.types, found.word, database).or(Some(found))
+    });
     stored(found, &field.r#type, database, "")
 }
 
 fn store(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     let database = fitting.database();
     let field = &entity.fields[at];
-    let written = crate::schema::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)?.stored_name.clone());
+    let written = crate::schema::enum_name(&field.r#type)
+        .and_then(|name| fitting.schema.enumeration(name)?.stored_name.clone());
     let enumeration = crate::schema::enum_name(&field.r#type).unwrap_or_default();
-    let names = [("table", entity.table.as_str()), ("column", &field.column), ("enumeration", enumeration)];
+    let names =
+        [("table", entity.table.as_str()), ("column", &field.column), ("enumeration", enumeration)];
     let name = written.unwrap_or_else(|| fitting.conventions.names.enum_type.apply(&names));
-    let members =
-        crate::schema::enum_name(&field.r#type).and_then(|name| fitting.schema.enumeration(name)).map(|known| members(known, database));
-    let name = members.filter(|_| database.server().enumerations == Enumerations::InColumns).map_or(name, |members| members.join(","));
+    let members = crate::schema::enum_name(&field.r#type)
+        .and_then(|name| fitting.schema.enumeration(name))
+        .map(|known| members(known, database));
+    let name = members
+        .filter(|_| database.server().enumerations == Enumerations::InColumns)
+        .map_or(name, |members| members.join(","));
     let held = match crate::schema::enum_name(&field.r#type) {
         Some(_) => stored(None, &field.r#type, database, &name),
         None => held(fitting, entity, field),
@@ -363,117 +485,181 @@ mod tests {
             "sql postgresql > django postgresql",
             "CREATE TABLE t (id integer PRIMARY KEY, a double precision, b real, c money);",
             &[
-                "t, column c, type: \"native(money)\" -> \"text\" (weakened: Django cannot say `native(money)` on this server)",
-                "t, column b, type: \"real\" -> \"double precision\" (strengthened: Django cannot say `real` on this server)",
+                "t, column c, type: \"native(money)\" -> \"text\" (weakened: Django cannot say \
+                 `native(money)` on this server)",
+                "t, column b, type: \"real\" -> \"double precision\" (strengthened: Django \
+                 cannot say `real` on this server)",
             ],
         ),
         (
             "sql postgresql > django sqlite",
             "CREATE TABLE t (id integer PRIMARY KEY, a numeric, b numeric(8, 2));",
-            &["t, column a, type: \"numeric\" -> \"numeric(38,10)\" (weakened: Django cannot say `numeric` on this server)"],
+            &["t, column a, type: \"numeric\" -> \"numeric(38,10)\" (weakened: Django cannot \
+               say `numeric` on this server)"],
         ),
-        ("sql postgresql > prisma postgresql", "CREATE TABLE t (id integer PRIMARY KEY, a timestamp(3), b time(0), c char(3));", &[]),
+        (
+            "sql postgresql > prisma postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a timestamp(3), b time(0), c char(3));",
+            &[],
+        ),
         (
             "sql postgresql > django mariadb",
             "CREATE TABLE t (id integer PRIMARY KEY, a timestamptz, b timestamptz(3), c uuid);",
-            &[
-                "t, column b, type: \"timestamp(3) with time zone\" -> \"timestamp with time zone\" (strengthened: Django cannot say `timestamp(3) with time zone` on this server)",
-            ],
+            &["t, column b, type: \"timestamp(3) with time zone\" -> \"timestamp with time \
+               zone\" (strengthened: Django cannot say `timestamp(3) with time zone` on this \
+               server)"],
         ),
         (
             "sql postgresql > typeorm mariadb",
             "CREATE TABLE t (id integer PRIMARY KEY, a integer[], b jsonb, c interval);",
             &[
-                "t, column a, type: \"integer array\" -> \"json\" (weakened: TypeORM cannot say `integer array` on this server)",
-                "t, column c, type: \"interval\" -> \"bigint\" (weakened: TypeORM cannot say `interval` on this server)",
-                "t, column b, type: \"binary json\" -> \"json\" (respelled: TypeORM cannot say `binary json` on this server)",
+                "t, column a, type: \"integer array\" -> \"json\" (weakened: TypeORM cannot say \
+                 `integer array` on this server)",
+                "t, column c, type: \"interval\" -> \"bigint\" (weakened: TypeORM cannot say \
+                 `interval` on this server)",
+                "t, column b, type: \"binary json\" -> \"json\" (respelled: TypeORM cannot say \
+                 `binary json` on this server)",
             ],
         ),
         (
             "sql postgresql > sequelize sqlite",
             "CREATE TABLE t (id integer PRIMARY KEY, a integer[] NOT NULL, b inet);",
             &[
-                "t, column a, type: \"integer array\" -> \"json\" (weakened: Sequelize cannot say `integer array` on this server)",
-                "t, column b, type: \"network address\" -> \"varchar(43)\" (weakened: Sequelize cannot say `network address` on this server)",
+                "t, column a, type: \"integer array\" -> \"json\" (weakened: Sequelize cannot \
+                 say `integer array` on this server)",
+                "t, column b, type: \"network address\" -> \"varchar(43)\" (weakened: Sequelize \
+                 cannot say `network address` on this server)",
             ],
         ),
-        ("sql postgresql > prisma postgresql", "CREATE TABLE t (id integer PRIMARY KEY, a integer[]);", &[]),
+        (
+            "sql postgresql > prisma postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer[]);",
+            &[],
+        ),
         (
             "sql mariadb > django postgresql",
-            "CREATE TABLE t (id integer PRIMARY KEY, a tinyint, b mediumint unsigned, c year, d datetime);",
+            "CREATE TABLE t (id integer PRIMARY KEY, a tinyint, b mediumint unsigned, c year, d \
+             datetime);",
             &[
-                "t, column a, type: \"native(tinyint)\" -> \"smallint\" (respelled: Django cannot say `native(tinyint)` on this server)",
-                "t, column b, type: \"native(mediumint unsigned)\" -> \"integer\" (respelled: Django cannot say `native(mediumint unsigned)` on this server)",
-                "t, column c, type: \"native(year)\" -> \"smallint\" (respelled: Django cannot say `native(year)` on this server)",
-                "t, column d, type: \"timestamp\" -> \"timestamp with time zone\" (respelled: Django cannot say `timestamp` on this server)",
+                "t, column a, type: \"native(tinyint)\" -> \"smallint\" (respelled: Django \
+                 cannot say `native(tinyint)` on this server)",
+                "t, column b, type: \"native(mediumint unsigned)\" -> \"integer\" (respelled: \
+                 Django cannot say `native(mediumint unsigned)` on this server)",
+                "t, column c, type: \"native(year)\" -> \"smallint\" (respelled: Django cannot \
+                 say `native(year)` on this server)",
+                "t, column d, type: \"timestamp\" -> \"timestamp with time zone\" (respelled: \
+                 Django cannot say `timestamp` on this server)",
             ],
         ),
         (
             "sql mariadb > typeorm postgresql",
             "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b tinyint(1), c longtext);",
-            &["t, column a, type: \"unsigned integer\" -> \"integer\" (respelled: TypeORM cannot say `unsigned integer` on this server)"],
+            &["t, column a, type: \"unsigned integer\" -> \"integer\" (respelled: TypeORM \
+               cannot say `unsigned integer` on this server)"],
         ),
         (
             "sql mariadb > sqlalchemy mariadb",
-            "CREATE TABLE t (id integer PRIMARY KEY, a datetime(6), b mediumtext, c bigint unsigned);",
+            "CREATE TABLE t (id integer PRIMARY KEY, a datetime(6), b mediumtext, c bigint \
+             unsigned);",
             &[],
         ),
         (
             "sql mariadb > django mariadb",
             "CREATE TABLE t (id integer PRIMARY KEY, a enum('port', 'starboard'));",
             &[
-                "t, column a, type: \"enum(t_a)\" -> \"varchar(16)\" (weakened: Django has no enumeration types of the database)",
-                "t, column a, choices: nothing -> \"t_a\" (weakened: Django has no enumeration types of the database)",
+                "t, column a, type: \"enum(t_a)\" -> \"varchar(16)\" (weakened: Django has no \
+                 enumeration types of the database)",
+                "t, column a, choices: nothing -> \"t_a\" (weakened: Django has no enumeration \
+                 types of the database)",
             ],
         ),
-        ("sql sqlite > django postgresql", "CREATE TABLE t (id integer PRIMARY KEY, a text, b real, c blob);", &[]),
+        (
+            "sql sqlite > django postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a text, b real, c blob);",
+            &[],
+        ),
         (
             "sql postgresql > django postgresql",
-            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY KEY, a side);",
+            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY \
+             KEY, a side);",
             &[
-                "t, column a, type: \"enum(side)\" -> \"varchar(16)\" (weakened: Django has no enumeration types of the database)",
-                "t, column a, held as: \"side\" -> nothing (weakened: Django has no enumeration types of the database)",
-                "t, column a, choices: nothing -> \"side\" (weakened: Django has no enumeration types of the database)",
+                "t, column a, type: \"enum(side)\" -> \"varchar(16)\" (weakened: Django has no \
+                 enumeration types of the database)",
+                "t, column a, held as: \"side\" -> nothing (weakened: Django has no enumeration \
+                 types of the database)",
+                "t, column a, choices: nothing -> \"side\" (weakened: Django has no enumeration \
+                 types of the database)",
             ],
         ),
         (
             "sql postgresql > typeorm sqlite",
-            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY KEY, a side NOT NULL);",
+            "CREATE TYPE side AS ENUM ('port', 'starboard'); CREATE TABLE t (id integer PRIMARY \
+             KEY, a side NOT NULL);",
             &[
-                "t, column a, type: \"enum(side)\" -> \"varchar(16)\" (weakened: TypeORM has no enumeration types of the database)",
-                "t, column a, choices: nothing -> \"side\" (weakened: TypeORM has no enumeration types of the database)",
+                "t, column a, type: \"enum(side)\" -> \"varchar(16)\" (weakened: TypeORM has no \
+                 enumeration types of the database)",
+                "t, column a, choices: nothing -> \"side\" (weakened: TypeORM has no \
+                 enumeration types of the database)",
             ],
         ),
         (
             "django postgresql > sqlalchemy postgresql",
-            "class T(models.Model):\n    a = models.GenericIPAddressField()\n    b = models.EmailField()\n    c = models.SlugField()\n",
+            "class T(models.Model):
+    a = models.GenericIPAddressField()
+    b = models.EmailField()
+    c = models.SlugField()
+",
             &[
-                "main_t, column b, format: \"email\" -> nothing (dropped: SQLAlchemy does not check text formats)",
-                "main_t, column c, format: \"slug\" -> nothing (dropped: SQLAlchemy does not check text formats)",
+                "main_t, column b, format: \"email\" -> nothing (dropped: SQLAlchemy does not \
+                 check text formats)",
+                "main_t, column c, format: \"slug\" -> nothing (dropped: SQLAlchemy does not \
+                 check text formats)",
             ],
         ),
         (
             "django postgresql > prisma postgresql",
-            "class T(models.Model):\n    a = models.PositiveIntegerField()\n    b = models.DurationField()\n",
+            "class T(models.Model):
+    a = models.PositiveIntegerField()
+    b = models.DurationField()
+",
             &[],
         ),
         (
             "django postgresql > sequelize postgresql",
-            "class T(models.Model):\n    a = models.IntegerField(choices=[(1, 'One'), (2, 'Two')])\n    b = models.CharField(max_length=9, choices=[('p', 'Port')])\n",
+            "class T(models.Model):
+    a = models.IntegerField(choices=[(1, 'One'), (2, 'Two')])
+    b = models.CharField(max_length=9, choices=[('p', 'Port')])
+",
             &[],
         ),
         (
             "sql postgresql > prisma postgresql",
-            "CREATE TABLE q (id varchar(20) PRIMARY KEY); CREATE TABLE t (id integer PRIMARY KEY, q_id varchar(20) REFERENCES q (id));",
+            "CREATE TABLE q (id varchar(20) PRIMARY KEY); CREATE TABLE t (id integer PRIMARY \
+             KEY, q_id varchar(20) REFERENCES q (id));",
             &[],
         ),
-        ("sql postgresql > typeorm postgresql", "CREATE TABLE t (id integer PRIMARY KEY, a hstore, b ltree, c point);", &[]),
+        (
+            "sql postgresql > typeorm postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a hstore, b ltree, c point);",
+            &[],
+        ),
         (
             "typeorm postgresql > django postgresql",
-            "@Entity()\nexport class T {\n  @PrimaryGeneratedColumn()\n  id!: number;\n  @Column('timestamp without time zone')\n  a!: Date;\n  @Column('simple-array')\n  b!: string[];\n}\n",
+            "@Entity()
+export class T {
+  @PrimaryGeneratedColumn()
+  id!: number;
+  @Column('timestamp without time zone')
+  a!: Date;
+  @Column('simple-array')
+  b!: string[];
+}
+",
             &[
-                "t, column b, format: \"comma list\" -> nothing (dropped: Django does not check text formats)",
-                "t, column a, type: \"timestamp\" -> \"timestamp with time zone\" (respelled: Django cannot say `timestamp` on this server)",
+                "t, column b, format: \"comma list\" -> nothing (dropped: Django does not check \
+                 text formats)",
+                "t, column a, type: \"timestamp\" -> \"timestamp with time zone\" (respelled: \
+                 Django cannot say `timestamp` on this server)",
             ],
         ),
     ];

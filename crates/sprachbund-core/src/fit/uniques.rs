@@ -4,7 +4,7 @@ use std::collections::HashSet;
 
 use super::Fitting;
 use super::causes::Elsewhere;
-use super::causes::constraints::OfConstraint;
+use super::causes::uniques::OfUnique;
 use super::constraints::given_name;
 use super::voices::extras_of_constraint;
 use crate::dialect::Feature;
@@ -23,40 +23,57 @@ pub(super) fn fit(fitting: &mut Fitting, entity: &mut Entity) {
     }
     for at in 0..entity.uniques.len() {
         let mut extras = std::mem::take(&mut entity.uniques[at].extras);
-        extras_of_constraint(fitting, entity, &Element::of_unique(&entity.uniques[at]), &mut extras);
+        extras_of_constraint(
+            fitting,
+            entity,
+            &Element::of_unique(&entity.uniques[at]),
+            &mut extras,
+        );
         entity.uniques[at].extras = extras;
     }
     unique_names(fitting, entity);
     for at in 0..entity.uniques.len() {
         let unique = &mut entity.uniques[at];
         let element = Element::of_unique(unique);
-        let at_once = !fitting.capabilities.has(Feature::DeferrableUnique) && unique.deferrable.take().is_some();
-        let wanted = fitting.conventions.unique_as(unique.columns.len(), unique.named_by == NamedBy::Author);
+        let at_once = !fitting.capabilities.has(Feature::DeferrableUnique)
+            && unique.deferrable.take().is_some();
+        let wanted =
+            fitting.conventions.unique_as(unique.columns.len(), unique.named_by == NamedBy::Author);
         let other = std::mem::replace(&mut unique.r#as, wanted) != wanted;
         if at_once {
-            fitting.because(entity, element.clone(), Aspect::Deferrable, OfConstraint::NoDeferrable);
+            fitting.because(entity, element.clone(), Aspect::Deferrable, OfUnique::NoDeferrable);
         }
         if other {
-            fitting.because(entity, element, Aspect::As, OfConstraint::OtherObject);
+            fitting.because(entity, element, Aspect::As, OfUnique::OtherObject);
         }
     }
 }
 
-/// Of two unique constraints over the same columns the one without a name goes where only one can be: the other one stays alone.
+/// Of two unique constraints over the same columns the one without a name goes where only one can
+/// be: the other one stays alone.
 fn doubles(fitting: &mut Fitting, entity: &mut Entity) {
     let conventions = &fitting.conventions;
     if fitting.home || conventions.limits.uniques_repeat {
         return;
     }
-    let named: Vec<Vec<String>> =
-        entity.uniques.iter().filter(|unique| unique.named_by == NamedBy::Author).map(|unique| unique.columns.clone()).collect();
+    let named: Vec<Vec<String>> = entity
+        .uniques
+        .iter()
+        .filter(|unique| unique.named_by == NamedBy::Author)
+        .map(|unique| unique.columns.clone())
+        .collect();
     let (gone, kept) = std::mem::take(&mut entity.uniques)
         .into_iter()
         .partition(|unique| unique.named_by != NamedBy::Author && named.contains(&unique.columns));
     entity.uniques = kept;
     let gone: Vec<Unique> = gone;
     for unique in gone {
-        fitting.because(entity, Element::of_unique(&unique), Aspect::Times, OfConstraint::OneOverSameColumns);
+        fitting.because(
+            entity,
+            Element::of_unique(&unique),
+            Aspect::Times,
+            OfUnique::OneOverSameColumns,
+        );
     }
 }
 
@@ -64,27 +81,32 @@ fn doubles(fitting: &mut Fitting, entity: &mut Entity) {
 fn of_key(fitting: &mut Fitting, entity: &mut Entity) {
     let key = entity.key_columns().to_vec();
     let again = |unique: &Unique| {
-        let wanted = fitting.conventions.unique_as(unique.columns.len(), unique.named_by == NamedBy::Author);
+        let wanted =
+            fitting.conventions.unique_as(unique.columns.len(), unique.named_by == NamedBy::Author);
         unique.columns == key && unique.deferrable.is_none() && wanted == UniqueAs::Constraint
     };
     let Some(at) = entity.uniques.iter().position(again).filter(|_| !fitting.home) else { return };
     let unique = entity.uniques.remove(at);
-    fitting.because_element(entity, Element::of_unique(&unique), OfConstraint::KeyIsUnique);
+    fitting.because_element(entity, Element::of_unique(&unique), OfUnique::KeyIsUnique);
 }
 
 /// A unique constraint of which more is said than its columns must have a name in the target.
 fn unique_names(fitting: &mut Fitting, entity: &mut Entity) {
-    if fitting.conventions.grammar.constraint_names == ConstraintNames::Optional || !entity.mapped.code || entity.external {
+    if fitting.conventions.grammar.constraint_names == ConstraintNames::Optional
+        || !entity.mapped.code
+        || entity.external
+    {
         return;
     }
     for at in 0..entity.uniques.len() {
         let unique = &mut entity.uniques[at];
-        let special = unique.deferrable.is_some() || unique.nulls_not_distinct || !unique.extras.is_empty();
+        let special =
+            unique.deferrable.is_some() || unique.nulls_not_distinct || !unique.extras.is_empty();
         if special && unique.named_by != NamedBy::Author {
             unique.name = Some(given_name(&entity.table, &format!("uniq{}", at + 1)));
             unique.named_by = NamedBy::Author;
             let element = Element::of_unique(unique);
-            fitting.because(entity, element, Aspect::Name, OfConstraint::UniqueNeedsName);
+            fitting.because(entity, element, Aspect::Name, OfUnique::UniqueNeedsName);
         }
     }
 }
@@ -94,32 +116,45 @@ fn nulls_not_distinct(fitting: &mut Fitting, entity: &mut Entity) {
     if fitting.capabilities.has(Feature::NullsNotDistinct) {
         return;
     }
-    let (moved, kept) = std::mem::take(&mut entity.uniques).into_iter().partition(|unique| unique.nulls_not_distinct);
+    let (moved, kept) = std::mem::take(&mut entity.uniques)
+        .into_iter()
+        .partition(|unique| unique.nulls_not_distinct);
     entity.uniques = kept;
     for unique in moved {
         let element = Element::of_unique(&unique);
-        let kept = if fitting.server.has(Feature::NullsNotDistinct) && !fitting.database().keeps_documents() {
+        let kept = if fitting.server.has(Feature::NullsNotDistinct)
+            && !fitting.database().keeps_documents()
+        {
             Elsewhere::Script
         } else {
             Elsewhere::Nowhere
         };
-        fitting.because_element(entity, element, OfConstraint::NullCounts(kept));
+        fitting.because_element(entity, element, OfUnique::NullCounts(kept));
         if kept == Elsewhere::Script {
             let operation = Operation::AddUnique { table: entity.table.clone(), unique };
-            fitting.script.push(sql::statement(&operation, entity, &fitting.schema, fitting.database()));
+            fitting.script.push(sql::statement(
+                &operation,
+                entity,
+                &fitting.schema,
+                fitting.database(),
+            ));
         }
     }
 }
 
-/// Unique constraints that cannot have their name, or whose columns stand in another one already, become unique indexes.
+/// Unique constraints that cannot have their name, or whose columns stand in another one already,
+/// become unique indexes.
 fn as_indexes(fitting: &mut Fitting, entity: &mut Entity) {
     let mut spoken_for: HashSet<String> = HashSet::new();
     for unique in std::mem::take(&mut entity.uniques) {
         let named = unique.named_by == NamedBy::Author;
         let again = unique.columns.iter().any(|column| spoken_for.contains(column));
         // Columns stand in a constraint in the order in which the class has them.
-        let places: Vec<usize> =
-            unique.columns.iter().filter_map(|own| entity.fields.iter().position(|field| field.column == *own)).collect();
+        let places: Vec<usize> = unique
+            .columns
+            .iter()
+            .filter_map(|own| entity.fields.iter().position(|field| field.column == *own))
+            .collect();
         let in_order = places.is_sorted();
         if !named && !again && in_order {
             spoken_for.extend(unique.columns.iter().cloned());
@@ -129,12 +164,21 @@ fn as_indexes(fitting: &mut Fitting, entity: &mut Entity) {
         let Unique { columns, name, named_by, origin, .. } = unique.clone();
         let index = Index { unique: true, name, named_by, ..Index::over(&columns, origin) };
         let cause = match (named, again) {
-            (true, _) => OfConstraint::UniqueWithoutName,
-            (false, true) => OfConstraint::InOneUniqueOnly,
-            (false, false) => OfConstraint::UniqueInOrder,
+            (true, _) => OfUnique::UniqueWithoutName,
+            (false, true) => OfUnique::InOneUniqueOnly,
+            (false, false) => OfUnique::UniqueInOrder,
         };
-        fitting.because(entity, Element::of_unique(&unique), Aspect::Deferrable, OfConstraint::NoDeferrable);
-        fitting.because_elements(entity, [Element::of_unique(&unique), Element::of_index(&index)], cause);
+        fitting.because(
+            entity,
+            Element::of_unique(&unique),
+            Aspect::Deferrable,
+            OfUnique::NoDeferrable,
+        );
+        fitting.because_elements(
+            entity,
+            [Element::of_unique(&unique), Element::of_index(&index)],
+            cause,
+        );
         if !entity.indexes.iter().any(|known| index_element(known) == index_element(&index)) {
             entity.indexes.push(index);
         }
@@ -157,12 +201,13 @@ pub(super) fn of_index(fitting: &mut Fitting, entity: &mut Entity, index: Index)
         index.named_by = NamedBy::Author;
     }
     let columns = index.plain_columns();
-    let cause = OfConstraint::OneWordForUnique { index: fitting.conventions.indexes.unique_as_index };
+    let cause = OfUnique::OneWordForUnique { index: fitting.conventions.indexes.unique_as_index };
     let whole = Element::of_index(&index);
     let named = index.named_by == NamedBy::Author;
     let r#as = fitting.conventions.unique_as(columns.len(), named);
     let Index { name, named_by, nulls_not_distinct, origin, .. } = index;
-    let unique = Unique { columns, r#as, name, named_by, nulls_not_distinct, origin, ..Unique::default() };
+    let unique =
+        Unique { columns, r#as, name, named_by, nulls_not_distinct, origin, ..Unique::default() };
     if entity.uniques.iter().any(|known| known.columns == unique.columns) {
         fitting.because_element(entity, whole, cause);
     } else {
@@ -179,67 +224,90 @@ mod tests {
     const CASES: &[Case] = &[
         (
             "sql postgresql > django postgresql",
-            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE, b integer, CONSTRAINT both UNIQUE (a, b));",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE, b integer, CONSTRAINT \
+             both UNIQUE (a, b));",
             &[],
         ),
         (
             "sql postgresql > prisma postgresql",
-            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE DEFERRABLE, b integer UNIQUE NULLS NOT DISTINCT);",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE DEFERRABLE, b integer \
+             UNIQUE NULLS NOT DISTINCT);",
             &[
-                "t, unique b, as: \"constraint\" -> nothing (moved: Prisma cannot say that null counts as a value)",
-                "t, unique b, nulls_not_distinct: true -> nothing (moved: Prisma cannot say that null counts as a value)",
-                "t, unique a, deferrable: \"initially-immediate\" -> nothing (strengthened: a unique constraint cannot be checked at commit here)",
-                "t, unique a, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by another object of the database)",
+                "t, unique b, as: \"constraint\" -> nothing (moved: Prisma cannot say that null \
+                 counts as a value)",
+                "t, unique b, nulls_not_distinct: true -> nothing (moved: Prisma cannot say \
+                 that null counts as a value)",
+                "t, unique a, deferrable: \"initially-immediate\" -> nothing (strengthened: a \
+                 unique constraint cannot be checked at commit here)",
+                "t, unique a, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by \
+                 another object of the database)",
                 "script: ALTER TABLE \"t\" ADD UNIQUE NULLS NOT DISTINCT (\"b\");",
             ],
         ),
         (
             "sql postgresql > typeorm postgresql",
-            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE NULLS NOT DISTINCT, b integer UNIQUE DEFERRABLE);",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE NULLS NOT DISTINCT, b \
+             integer UNIQUE DEFERRABLE);",
             &[
-                "t, unique a, as: \"constraint\" -> nothing (moved: TypeORM cannot say that null counts as a value)",
-                "t, unique a, nulls_not_distinct: true -> nothing (moved: TypeORM cannot say that null counts as a value)",
+                "t, unique a, as: \"constraint\" -> nothing (moved: TypeORM cannot say that \
+                 null counts as a value)",
+                "t, unique a, nulls_not_distinct: true -> nothing (moved: TypeORM cannot say \
+                 that null counts as a value)",
                 "script: ALTER TABLE \"t\" ADD UNIQUE NULLS NOT DISTINCT (\"a\");",
             ],
         ),
         (
             "sql postgresql > sequelize sqlite",
-            "CREATE TABLE t (id integer PRIMARY KEY, a integer, b integer, UNIQUE (a, b) DEFERRABLE INITIALLY DEFERRED);",
-            &[
-                "t, unique a, b, deferrable: \"initially-deferred\" -> nothing (strengthened: a unique constraint cannot be checked at commit here)",
-            ],
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer, b integer, UNIQUE (a, b) \
+             DEFERRABLE INITIALLY DEFERRED);",
+            &["t, unique a, b, deferrable: \"initially-deferred\" -> nothing (strengthened: a \
+               unique constraint cannot be checked at commit here)"],
         ),
         (
             "sql postgresql > django mariadb",
             "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE NULLS NOT DISTINCT);",
             &[
-                "t, unique a, as: \"constraint\" -> nothing (dropped: Django cannot say that null counts as a value)",
-                "t, unique a, nulls_not_distinct: true -> nothing (dropped: Django cannot say that null counts as a value)",
+                "t, unique a, as: \"constraint\" -> nothing (dropped: Django cannot say that \
+                 null counts as a value)",
+                "t, unique a, nulls_not_distinct: true -> nothing (dropped: Django cannot say \
+                 that null counts as a value)",
             ],
         ),
         (
             "sql postgresql > django postgresql",
-            "CREATE TABLE t (id integer PRIMARY KEY, a integer, UNIQUE (a) DEFERRABLE INITIALLY DEFERRED);",
-            &["t, unique a, name: nothing -> \"t_uniq1\" (added: such a unique constraint must have a name)"],
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer, UNIQUE (a) DEFERRABLE INITIALLY \
+             DEFERRED);",
+            &["t, unique a, name: nothing -> \"t_uniq1\" (added: such a unique constraint must \
+               have a name)"],
         ),
-        ("sql postgresql > typeorm postgresql", "CREATE TABLE t (id integer PRIMARY KEY, a integer); CREATE UNIQUE INDEX i ON t (a);", &[]),
+        (
+            "sql postgresql > typeorm postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer); CREATE UNIQUE INDEX i ON t (a);",
+            &[],
+        ),
         (
             "sql postgresql > sqlalchemy postgresql",
             "CREATE TABLE t (id integer PRIMARY KEY, a integer); CREATE UNIQUE INDEX ON t (a);",
-            &["t, unique index a, name: nothing -> \"t_a_idx\" (added: such an index must have a name of its own)"],
+            &["t, unique index a, name: nothing -> \"t_a_idx\" (added: such an index must have \
+               a name of its own)"],
         ),
         (
             "sql postgresql > django postgresql",
-            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE); CREATE UNIQUE INDEX also ON t (a);",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE); CREATE UNIQUE INDEX \
+             also ON t (a);",
             &[
-                "t, unique index a, exists: true -> nothing (respelled: Django makes unique constraints, not plain unique indexes)",
-                "t, unique index a, name: \"also\" -> nothing (respelled: Django makes unique constraints, not plain unique indexes)",
+                "t, unique index a, exists: true -> nothing (respelled: Django makes unique \
+                 constraints, not plain unique indexes)",
+                "t, unique index a, name: \"also\" -> nothing (respelled: Django makes unique \
+                 constraints, not plain unique indexes)",
             ],
         ),
         (
             "sql postgresql > prisma postgresql",
-            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE, CONSTRAINT again UNIQUE (a));",
-            &["t, unique a, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by another object of the database)"],
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE, CONSTRAINT \
+                 again UNIQUE (a));",
+            &["t, unique a, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by \
+               another object of the database)"],
         ),
         (
             "sql postgresql > typeorm sqlite",
@@ -249,16 +317,32 @@ mod tests {
         (
             "sql sqlite > django sqlite",
             "CREATE TABLE t (id integer PRIMARY KEY, a text UNIQUE, b text, UNIQUE (a, b));",
-            &["t, unique a, b, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by another object of the database)"],
+            &["t, unique a, b, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept \
+               by another object of the database)"],
         ),
         (
             "typeorm postgresql > prisma postgresql",
-            "@Entity()\n@Unique('both', ['a', 'b'])\n@Index(['b'], { unique: true })\nexport class T {\n  @PrimaryGeneratedColumn()\n  id!: number;\n  @Column({ unique: true })\n  a!: string;\n  @Column()\n  b!: string;\n}\n",
+            "@Entity()
+@Unique('both', ['a', 'b'])
+@Index(['b'], { unique: true })
+export class T {
+  @PrimaryGeneratedColumn()
+  id!: number;
+  @Column({ unique: true })
+  a!: string;
+  @Column()
+  b!: string;
+}
+",
             &[
-                "t, unique a, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by another object of the database)",
-                "t, unique a, b, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by another object of the database)",
-                "t, unique index b, exists: true -> nothing (respelled: Prisma has one word for all that is unique)",
-                "t, unique b, as: nothing -> \"index\" (respelled: Prisma has one word for all that is unique)",
+                "t, unique a, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by \
+                 another object of the database)",
+                "t, unique a, b, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept \
+                 by another object of the database)",
+                "t, unique index b, exists: true -> nothing (respelled: Prisma has one word for \
+                 all that is unique)",
+                "t, unique b, as: nothing -> \"index\" (respelled: Prisma has one word for all \
+                 that is unique)",
             ],
         ),
     ];

@@ -8,7 +8,10 @@ use super::rule::{Rule, Value};
 use super::settings::{LintSettings, Setting};
 use crate::dialect::naming::Case;
 use crate::dialect::{Capabilities, Conventions, Dialect, Settings};
-use crate::schema::{Change, Database, Entity, EntityKind, EnumType, Field, ForeignKey, Index, IndexPart, References, Schema};
+use crate::schema::{
+    Change, Database, Entity, EntityKind, EnumType, Field, ForeignKey, Index, IndexPart,
+    References, Schema,
+};
 
 /// What a rule sees.
 #[derive(Clone)]
@@ -40,10 +43,12 @@ pub struct Target {
 }
 
 impl Target {
-    /// With what silence means there in a release (the newest that was tried, if none is named), on the server that suits the schema.
+    /// With what silence means there in a release (the newest that was tried, if none is named), on
+    /// the server that suits the schema.
     pub fn new(dialect: &'static Dialect, release: Option<String>, schema: &Schema) -> Self {
         let database = dialect.database(Some(schema.source.database));
-        let settings = Settings { database: Some(database), version: release, ..Settings::default() };
+        let settings =
+            Settings { database: Some(database), version: release, ..Settings::default() };
         Target { dialect, conventions: (dialect.conventions)(&settings) }
     }
 }
@@ -59,9 +64,21 @@ pub struct Beside {
 }
 
 impl Beside {
-    /// Tables that were read in a dialect, beside declarations of another; their files come after `files` others.
-    pub fn new(schema: Schema, declared: &Dialect, dialect: &Dialect, settings: &Settings, files: usize) -> Self {
-        Beside { schema, capabilities: (dialect.capabilities)(settings), declared: (declared.capabilities)(settings), first_file: files }
+    /// Tables that were read in a dialect, beside declarations of another; their files come after
+    /// `files` others.
+    pub fn new(
+        schema: Schema,
+        declared: &Dialect,
+        dialect: &Dialect,
+        settings: &Settings,
+        files: usize,
+    ) -> Self {
+        Beside {
+            schema,
+            capabilities: (dialect.capabilities)(settings),
+            declared: (declared.capabilities)(settings),
+            first_file: files,
+        }
     }
 }
 
@@ -74,11 +91,28 @@ impl<'s> Context<'s> {
         settings: &'s LintSettings,
     ) -> Self {
         // The first of several classes over one table stands for it.
-        let by_table = schema.entities.iter().rev().map(|entity| ((entity.namespace.as_deref(), entity.table.as_str()), entity));
+        let by_table = schema
+            .entities
+            .iter()
+            .rev()
+            .map(|entity| ((entity.namespace.as_deref(), entity.table.as_str()), entity));
         let by_id = schema.entities.iter().map(|entity| (entity.id.as_str(), entity));
-        let enumerations = schema.enums.iter().map(|enumeration| (enumeration.name.as_str(), enumeration)).collect();
-        let stored = beside.into_iter().flat_map(|beside| &beside.schema.entities).map(|entity| (entity.table.as_str(), entity)).collect();
-        let named = Arc::new(Named { by_id: by_id.collect(), by_table: by_table.collect(), enumerations, stored });
+        let enumerations = schema
+            .enums
+            .iter()
+            .map(|enumeration| (enumeration.name.as_str(), enumeration))
+            .collect();
+        let stored = beside
+            .into_iter()
+            .flat_map(|beside| &beside.schema.entities)
+            .map(|entity| (entity.table.as_str(), entity))
+            .collect();
+        let named = Arc::new(Named {
+            by_id: by_id.collect(),
+            by_table: by_table.collect(),
+            enumerations,
+            stored,
+        });
         Context { schema, part: &schema.entities, conventions, target, beside, settings, named }
     }
 
@@ -94,7 +128,9 @@ impl<'s> Context<'s> {
 
     /// Tables and documents that the project itself declares.
     pub fn entities(&self) -> impl Iterator<Item = &'s Entity> {
-        self.part.iter().filter(|entity| !entity.external && entity.mapped.table && entity.kind != EntityKind::View)
+        self.part.iter().filter(|entity| {
+            !entity.external && entity.mapped.table && entity.kind != EntityKind::View
+        })
     }
 
     /// Those of them that a database keeps as tables, with rules of its own.
@@ -119,7 +155,10 @@ impl<'s> Context<'s> {
 
     /// The entity over the table that a foreign key points to.
     pub fn referenced(&self, references: &References) -> Option<&'s Entity> {
-        self.named.by_table.get(&(references.namespace.as_deref(), references.table.as_str())).copied()
+        self.named
+            .by_table
+            .get(&(references.namespace.as_deref(), references.table.as_str()))
+            .copied()
     }
 
     /// The enumeration with this name.
@@ -129,12 +168,16 @@ impl<'s> Context<'s> {
 
     /// The tables that are declared and stored, each with what is stored.
     pub fn stored(&self) -> impl Iterator<Item = (&'s Entity, &'s Entity)> {
-        self.tables().filter_map(|entity| Some((entity, *self.named.stored.get(entity.table.as_str())?)))
+        self.tables()
+            .filter_map(|entity| Some((entity, *self.named.stored.get(entity.table.as_str())?)))
     }
 
     /// A number that the project may set.
     pub fn number(&self, rule: &Rule, name: &str) -> usize {
-        match (self.settings.parameter(rule.name, name), rule.parameter(name).map(|parameter| parameter.value)) {
+        match (
+            self.settings.parameter(rule.name, name),
+            rule.parameter(name).map(|parameter| parameter.value),
+        ) {
             (Some(Setting::Number(number)), _) => *number as usize,
             (_, Some(Value::Number(number))) => number as usize,
             _ => 0,
@@ -143,7 +186,10 @@ impl<'s> Context<'s> {
 
     /// Words that the project may set.
     pub fn words(&self, rule: &Rule, name: &str) -> Vec<&str> {
-        match (self.settings.parameter(rule.name, name), rule.parameter(name).map(|parameter| parameter.value)) {
+        match (
+            self.settings.parameter(rule.name, name),
+            rule.parameter(name).map(|parameter| parameter.value),
+        ) {
             (Some(Setting::Words(words)), _) => words.iter().map(String::as_str).collect(),
             (_, Some(Value::Words(words))) => words.to_vec(),
             _ => Vec::new(),
@@ -152,14 +198,26 @@ impl<'s> Context<'s> {
 }
 
 /// The cure for a default that only the application knows, in a dialect that can say both.
-pub(super) fn default_in_database(context: &Context<'_>, entity: &Entity, field: &Field) -> Option<Change> {
-    let change = || Change::DefaultInDatabase { entity: entity.id.clone(), column: field.column.clone() };
+pub(super) fn default_in_database(
+    context: &Context<'_>,
+    entity: &Entity,
+    field: &Field,
+) -> Option<Change> {
+    let change =
+        || Change::DefaultInDatabase { entity: entity.id.clone(), column: field.column.clone() };
     (context.conventions.limits.both_defaults && field.defaults.application.is_some()).then(change)
 }
 
 /// `PortCall.berth`, by attribute where there is one, else by column.
 pub(crate) fn place(entity: &Entity, field: &Field) -> String {
-    let relation = || entity.relations.iter().find(|relation| relation.columns.contains(&field.column))?.name.as_deref();
+    let relation = || {
+        entity
+            .relations
+            .iter()
+            .find(|relation| relation.columns.contains(&field.column))?
+            .name
+            .as_deref()
+    };
     format!("{}.{}", entity.name, field.name.as_deref().or_else(relation).unwrap_or(&field.column))
 }
 
@@ -172,18 +230,26 @@ pub(super) fn words_of(field: &Field) -> String {
     snake
 }
 
-/// Whether a key, a unique constraint or an unconditional index begins with these columns, in any order.
+/// Whether a key, a unique constraint or an unconditional index begins with these columns, in any
+/// order.
 pub(super) fn begins_an_index(entity: &Entity, columns: &[String]) -> bool {
-    let begins = |with: &[String]| with.len() >= columns.len() && columns.iter().all(|column| with[..columns.len()].contains(column));
+    let begins = |with: &[String]| {
+        with.len() >= columns.len()
+            && columns.iter().all(|column| with[..columns.len()].contains(column))
+    };
     begins(entity.key_columns())
         || entity.uniques.iter().any(|unique| begins(&unique.columns))
-        || entity.indexes.iter().any(|index| index.condition.is_none() && begins(&index.plain_columns()))
+        || entity
+            .indexes
+            .iter()
+            .any(|index| index.condition.is_none() && begins(&index.plain_columns()))
 }
 
 /// Whether a column is one by which its table refers to another.
 pub(super) fn is_reference(entity: &Entity, column: &str) -> bool {
     let holds = |columns: &[String]| columns.iter().any(|known| known == column);
-    entity.foreign_keys.iter().any(|key| holds(&key.columns)) || entity.relations.iter().any(|relation| holds(&relation.columns))
+    entity.foreign_keys.iter().any(|key| holds(&key.columns))
+        || entity.relations.iter().any(|relation| holds(&relation.columns))
 }
 
 /// What a reference is called: after the relation over its columns, else after them.

@@ -1,8 +1,7 @@
 //! Findings accepted for entities or files, in the project's settings.
 
-use super::rule::Rule;
 use super::settings::LintSettings;
-use super::silence::IN_VAIN;
+use crate::codes;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::schema::Schema;
 use crate::source::{Sources, Span};
@@ -30,12 +29,15 @@ impl<'s> Exceptions<'s> {
         Exceptions { all: &settings.exceptions, used: vec![false; settings.exceptions.len()] }
     }
 
-    /// Whether one of them accepts this finding, which stands in the file of this path; remembers which did.
+    /// Whether one of them accepts this finding, which stands in the file of this path; remembers
+    /// which did.
     pub(super) fn cover(&mut self, diagnostic: &Diagnostic, path: Option<&str>) -> bool {
         let entity = diagnostic.subject.as_ref().map_or("", |subject| subject.entity.as_str());
         let mut covered = false;
         for (exception, used) in self.all.iter().zip(&mut self.used) {
-            let covers = fits(&exception.rule, diagnostic.code) && exception.is_for(entity) && exception.is_in(path.unwrap_or_default());
+            let covers = fits(&exception.rule, diagnostic.code)
+                && exception.is_for(entity)
+                && exception.is_in(path.unwrap_or_default());
             *used |= covers;
             covered |= covers;
         }
@@ -43,15 +45,27 @@ impl<'s> Exceptions<'s> {
     }
 
     /// Those that accept nothing, though what they are about was read and their rules looked.
-    pub(super) fn complaints(&self, schema: &Schema, sources: &Sources, is_asked: impl Fn(&Rule) -> bool) -> Vec<Diagnostic> {
+    pub(super) fn complaints(
+        &self,
+        schema: &Schema,
+        sources: &Sources,
+        is_asked: impl Fn(&str) -> bool,
+    ) -> Vec<Diagnostic> {
         let looked = |exception: &Exception| {
-            super::rules().any(|rule| fits(&exception.rule, rule.name) && is_asked(rule))
+            super::names().any(|name| fits(&exception.rule, name) && is_asked(name))
                 && schema.entities.iter().any(|entity| exception.is_for(&entity.id))
                 && sources.files.iter().any(|file| exception.is_in(&file.path))
         };
-        let unused = self.all.iter().zip(&self.used).filter(|(exception, used)| !**used && looked(exception));
+        let unused = self
+            .all
+            .iter()
+            .zip(&self.used)
+            .filter(|(exception, used)| !**used && looked(exception));
         let complaint = |(exception, _): (&Exception, _)| {
-            Diagnostic::new(IN_VAIN, Severity::Note, format!("nothing is found any more that this accepts of `{}`", exception.rule))
+            let message =
+                format!("nothing is found any more that this accepts of `{}`", exception.rule);
+            Diagnostic::of(&codes::ACCEPTED_IN_VAIN, message)
+                .graded(Severity::Note)
                 .at(exception.place, "this entry")
                 .with_help("take it out, if this was the whole project")
         };

@@ -1,5 +1,5 @@
-//! A rule as data: its documentation, its examples, its check. `explain` and docs/rules/ show the texts, tests run the
-//! examples.
+//! A rule as data: its documentation, its examples, its check. `explain` and docs/rules/ show the
+//! texts, tests run the examples.
 
 use super::Context;
 use super::examples::sql;
@@ -25,7 +25,8 @@ pub struct Rule {
     pub exception: &'static str,
     /// What a project may set.
     pub parameters: &'static [Parameter],
-    /// Codes of what readers and `resolve` say, where the rule is about what no schema shows any more.
+    /// Codes of what readers and `resolve` say, where the rule is about what no schema shows any
+    /// more.
     pub raised: &'static [&'static str],
     /// Declarations in which it is found.
     pub wrong: Example,
@@ -33,7 +34,8 @@ pub struct Rule {
     pub right: Example,
     /// Further inputs, each with the number of findings.
     pub cases: &'static [(usize, Example)],
-    /// Whether it holds entities against each other; else it looks at each by itself, and large projects are linted by parts.
+    /// Whether it holds entities against each other; else it looks at each by itself, and large
+    /// projects are linted by parts.
     pub whole: bool,
     pub check: fn(&Context<'_>, &mut Vec<Diagnostic>),
 }
@@ -57,19 +59,35 @@ pub(super) const PLAIN: Rule = Rule {
 };
 
 impl Rule {
-    /// A finding about an element of an entity (a column, a relation, an index); empty for the entity itself.
-    pub(super) fn finding(&self, entity: &Entity, element: impl Into<String>, message: impl Into<String>) -> Diagnostic {
+    /// A finding about an element of an entity (a column, a relation, an index); empty for the
+    /// entity itself.
+    pub(super) fn finding(
+        &self,
+        entity: &Entity,
+        element: impl Into<String>,
+        message: impl Into<String>,
+    ) -> Diagnostic {
         let subject = Subject { entity: entity.id.clone(), element: element.into() };
         Diagnostic { subject: Some(subject), ..Diagnostic::new(self.name, self.severity, message) }
     }
 
     /// A finding about a column.
-    pub(super) fn of_column(&self, entity: &Entity, field: &Field, message: impl Into<String>) -> Diagnostic {
+    pub(super) fn of_column(
+        &self,
+        entity: &Entity,
+        field: &Field,
+        message: impl Into<String>,
+    ) -> Diagnostic {
         self.finding(entity, format!("column {}", field.column), message)
     }
 
     /// A finding about a relation.
-    pub(super) fn of_relation(&self, entity: &Entity, relation: &Relation, message: impl Into<String>) -> Diagnostic {
+    pub(super) fn of_relation(
+        &self,
+        entity: &Entity,
+        relation: &Relation,
+        message: impl Into<String>,
+    ) -> Diagnostic {
         let called = || relation.name.clone().or(relation.through.clone()).unwrap_or_default();
         let what = if relation.columns.is_empty() { called() } else { relation.columns.join(", ") };
         self.finding(entity, format!("relation {what}"), message)

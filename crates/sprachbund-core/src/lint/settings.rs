@@ -4,12 +4,12 @@ use std::collections::BTreeMap;
 
 use super::exceptions::Exception;
 use super::rule::Rule;
-use crate::diagnostic::Severity;
+use crate::diagnostic::{Diagnostic, Severity};
 
 /// Severities, parameters and exceptions.
 #[derive(Clone, Debug, Default)]
 pub struct LintSettings {
-    /// By rule; `None` turns it off.
+    /// By rule, or by kind of messages of readers; `None` turns it off.
     pub severities: BTreeMap<String, Option<Severity>>,
     /// By rule and parameter.
     pub parameters: BTreeMap<(String, String), Setting>,
@@ -29,7 +29,22 @@ impl LintSettings {
         self.severities.get(rule.name).copied().unwrap_or(Some(rule.severity))
     }
 
+    /// Whether a rule, or a kind of messages of readers, is not turned off.
+    pub fn is_on(&self, name: &str) -> bool {
+        self.severities.get(name) != Some(&None)
+    }
+
+    /// A message of a reader as the project wants it; none where it turned that kind off.
+    pub(super) fn graded(&self, said: &Diagnostic) -> Option<Diagnostic> {
+        let severity = self.severities.get(said.code).copied().unwrap_or(Some(said.severity))?;
+        Some(said.clone().graded(severity))
+    }
+
     pub(super) fn parameter(&self, rule: &str, name: &str) -> Option<&Setting> {
-        if self.parameters.is_empty() { None } else { self.parameters.get(&(rule.to_owned(), name.to_owned())) }
+        if self.parameters.is_empty() {
+            None
+        } else {
+            self.parameters.get(&(rule.to_owned(), name.to_owned()))
+        }
     }
 }

@@ -1,4 +1,5 @@
-//! Carrying the difference of two texts over to a third that says the same as the first in other words.
+//! Carrying the difference of two texts over to a third that says the same as the first in other
+//! words.
 
 use std::borrow::Cow;
 
@@ -39,7 +40,11 @@ pub(super) fn apply(text: &str, edits: &[&Edit]) -> String {
     let carriage = text.contains("\r\n");
     for edit in edits {
         out.push_str(text.get(at..edit.start).unwrap_or_default());
-        out.push_str(&if carriage { Cow::Owned(edit.text.replace('\n', "\r\n")) } else { Cow::Borrowed(edit.text.as_str()) });
+        out.push_str(&if carriage {
+            Cow::Owned(edit.text.replace('\n', "\r\n"))
+        } else {
+            Cow::Borrowed(edit.text.as_str())
+        });
         at = edit.end.max(at);
     }
     out + text.get(at..).unwrap_or_default()
@@ -57,12 +62,20 @@ pub(super) struct Merged {
 
 /// What must be edited in `ours` so that it differs from `theirs` as it differs from `base`.
 pub(super) fn merge(base: &str, theirs: &str, ours: &str, language: &Language) -> Merged {
-    let (base_tokens, their_tokens, our_tokens) = (tokens(base, language), tokens(theirs, language), tokens(ours, language));
+    let (base_tokens, their_tokens, our_tokens) =
+        (tokens(base, language), tokens(theirs, language), tokens(ours, language));
     let (texts, our_words) = ((words(&base_tokens), words(&their_tokens)), words(&our_tokens));
     let same = counterparts(&texts.0, &our_words);
-    let carrying = Carrying { ours, theirs, our_tokens: &our_tokens, our_words: &our_words, their_tokens: &their_tokens };
+    let carrying = Carrying {
+        ours,
+        theirs,
+        our_tokens: &our_tokens,
+        our_words: &our_words,
+        their_tokens: &their_tokens,
+    };
     let mut merged = Merged { alike: same.iter().flatten().count(), ..Merged::default() };
-    let changes = joined(capture_diff_slices(Algorithm::Myers, &texts.0, &texts.1), &texts.0, &texts.1);
+    let changes =
+        joined(capture_diff_slices(Algorithm::Myers, &texts.0, &texts.1), &texts.0, &texts.1);
     let same_at = |at: Option<usize>| match at.and_then(|at| changes.get(at)) {
         Some(DiffOp::Equal { len, .. }) => *len,
         _ => 0,
@@ -72,16 +85,19 @@ pub(super) fn merge(base: &str, theirs: &str, ours: &str, language: &Language) -
         let edit = match *change {
             DiffOp::Equal { .. } => continue,
             DiffOp::Delete { old_index, old_len, .. } => {
-                let gone = run(&same, old_index, old_len).map(|(first, last)| carrying.deletion(first, last, room));
+                let gone = run(&same, old_index, old_len)
+                    .map(|(first, last)| carrying.deletion(first, last, room));
                 merged.unplaced += usize::from(gone.is_none());
                 merged.placed.extend(gone.into_iter().flatten());
                 continue;
             }
-            DiffOp::Replace { old_index, old_len, new_index, new_len } => run(&same, old_index, old_len).map(|(first, last)| Edit {
-                start: our_tokens[first].start,
-                end: our_tokens[last].end(),
-                text: carrying.text(new_index, new_len, first, false),
-            }),
+            DiffOp::Replace { old_index, old_len, new_index, new_len } => {
+                run(&same, old_index, old_len).map(|(first, last)| Edit {
+                    start: our_tokens[first].start,
+                    end: our_tokens[last].end(),
+                    text: carrying.text(new_index, new_len, first, false),
+                })
+            }
             DiffOp::Insert { old_index, new_index, new_len } => {
                 let begins = |at: usize| begins_line(&their_tokens, theirs, at);
                 // Blank lines before what follows are there already.
@@ -89,15 +105,23 @@ pub(super) fn merge(base: &str, theirs: &str, ours: &str, language: &Language) -
                     let before = breaks(&base_tokens, base, old_index + at - new_index);
                     before > 0 && breaks(&their_tokens, theirs, at + new_len) == before
                 };
-                let by = slide(&texts.1, (new_index, new_len), room, |at| begins(at) && follows(at));
-                let (old_index, new_index) = (old_index.saturating_add_signed(by), new_index.saturating_add_signed(by));
+                let by =
+                    slide(&texts.1, (new_index, new_len), room, |at| begins(at) && follows(at));
+                let (old_index, new_index) =
+                    (old_index.saturating_add_signed(by), new_index.saturating_add_signed(by));
                 // Where the printer had to break what was one line, the author's line stays one.
-                let broken = begins(new_index + new_len) && !begins_line(&base_tokens, base, old_index);
+                let broken =
+                    begins(new_index + new_len) && !begins_line(&base_tokens, base, old_index);
                 if broken && texts.1[new_index..new_index + new_len] == [","] {
                     continue;
                 }
                 let before = old_index.checked_sub(1).and_then(|at| same[at]);
-                carrying.insertion(before, same.get(old_index).copied().flatten(), (new_index, new_len), broken)
+                carrying.insertion(
+                    before,
+                    same.get(old_index).copied().flatten(),
+                    (new_index, new_len),
+                    broken,
+                )
             }
         };
         match edit {
@@ -108,17 +132,22 @@ pub(super) fn merge(base: &str, theirs: &str, ours: &str, language: &Language) -
     merged
 }
 
-/// The end of the line of a token, if nothing but a comment follows in it: the comment stays with the token.
+/// The end of the line of a token, if nothing but a comment follows in it: the comment stays with
+/// the token.
 fn after_comment(tokens: &[Token<'_>], text: &str, at: usize) -> Option<usize> {
     let next = tokens.get(at + 1).map_or(text.len(), |next| next.start);
     let end = tokens[at].end();
     text[end..next].find('\n').map(|line| end + text[end..end + line].trim_end().len())
 }
 
-/// The steps with fewer pieces: what is taken out (or put in) before and after words that stay is one piece where these words stand
-/// at the end, or at the beginning, of it as well.
+/// The steps with fewer pieces: what is taken out (or put in) before and after words that stay is
+/// one piece where these words stand at the end, or at the beginning, of it as well.
 fn joined(steps: Vec<DiffOp>, base: &[&str], theirs: &[&str]) -> Vec<DiffOp> {
-    let equal = |old_index: usize, new_index: usize, len: usize| DiffOp::Equal { old_index, new_index, len };
+    let equal = |old_index: usize, new_index: usize, len: usize| DiffOp::Equal {
+        old_index,
+        new_index,
+        len,
+    };
     let mut out: Vec<DiffOp> = Vec::new();
     for step in steps {
         append(&mut out, step);
@@ -133,17 +162,22 @@ fn joined(steps: Vec<DiffOp>, base: &[&str], theirs: &[&str]) -> Vec<DiffOp> {
             continue;
         }
         let [first, between, last] = ranges;
-        let (length, (old, new)) = (first.len() + last.len(), (one.old_range().start, one.new_range().start));
+        let (length, (old, new)) =
+            (first.len() + last.len(), (one.old_range().start, one.new_range().start));
         let ends = words[between.clone()] == words[last.end - len..last.end];
         let piece = |by: usize| match other {
-            DiffOp::Delete { .. } => DiffOp::Delete { old_index: old + by, old_len: length, new_index: new + by },
+            DiffOp::Delete { .. } => {
+                DiffOp::Delete { old_index: old + by, old_len: length, new_index: new + by }
+            }
             _ => DiffOp::Insert { old_index: old + by, new_index: new + by, new_len: length },
         };
         let deleted = matches!(other, DiffOp::Delete { .. });
         let pieces = match ends {
             true if deleted => [piece(0), equal(old + length, new, len)],
             true => [piece(0), equal(old, new + length, len)],
-            false if words[first.start..first.start + len] == words[between] => [equal(old, new, len), piece(len)],
+            false if words[first.start..first.start + len] == words[between] => {
+                [equal(old, new, len), piece(len)]
+            }
             false => continue,
         };
         out.truncate(out.len() - 3);
@@ -169,14 +203,26 @@ fn breaks(tokens: &[Token<'_>], text: &str, at: usize) -> usize {
     tokens.get(at).map_or(0, |token| text[token.lead..token.start].matches('\n').count())
 }
 
-/// By how many words a run that is taken out or put in is to be moved, the text staying the same, to where it `fits`: of `x, y, z`
-/// without `y` one may take out `, y` or `y,`. There are so many words on each side that do not change.
-fn slide(words: &[&str], (first, length): (usize, usize), room: (usize, usize), fits: impl Fn(usize) -> bool) -> isize {
-    let left = (1..=room.0.min(first)).take_while(|by| words[first - by] == words[first + length - by]);
-    let right = (1..=room.1).take_while(|by| words.get(first + length + by - 1) == Some(&words[first + by - 1]));
+/// By how many words a run that is taken out or put in is to be moved, the text staying the same,
+/// to where it `fits`: of `x, y, z` without `y` one may take out `, y` or `y,`. There are so many
+/// words on each side that do not change.
+fn slide(
+    words: &[&str],
+    (first, length): (usize, usize),
+    room: (usize, usize),
+    fits: impl Fn(usize) -> bool,
+) -> isize {
+    let left =
+        (1..=room.0.min(first)).take_while(|by| words[first - by] == words[first + length - by]);
+    let right = (1..=room.1)
+        .take_while(|by| words.get(first + length + by - 1) == Some(&words[first + by - 1]));
     let left = left.map(|by| -(by as isize));
     let right = right.map(|by| by as isize);
-    std::iter::once(0).chain(left).chain(right).find(|by| fits(first.saturating_add_signed(*by))).unwrap_or(0)
+    std::iter::once(0)
+        .chain(left)
+        .chain(right)
+        .find(|by| fits(first.saturating_add_signed(*by)))
+        .unwrap_or(0)
 }
 
 fn words<'t>(tokens: &[Token<'t>]) -> Vec<&'t str> {
@@ -210,19 +256,28 @@ struct Carrying<'t> {
 }
 
 impl Carrying<'_> {
-    /// Tokens taken out. A comment at the end of their last line goes with them; what stands above them, or at the end of the
-    /// line before, stays.
+    /// Tokens taken out. A comment at the end of their last line goes with them; what stands above
+    /// them, or at the end of the line before, stays.
     fn deletion(&self, first: usize, last: usize, room: (usize, usize)) -> Vec<Edit> {
         let cut = |start: usize, end: usize| Edit { start, end, text: String::new() };
         let length = last - first + 1;
-        let by = slide(self.our_words, (first, length), room, |at| self.begins_line(at) && self.ends_line(at + length - 1));
+        let by = slide(self.our_words, (first, length), room, |at| {
+            self.begins_line(at) && self.ends_line(at + length - 1)
+        });
         let (first, last) = (first.saturating_add_signed(by), last.saturating_add_signed(by));
         let whole = cut(self.our_tokens[first].lead, self.our_tokens[last].end());
-        let Some(line) = (first..=last).find(|at| self.begins_line(*at)) else { return vec![whole] };
+        let Some(line) = (first..=last).find(|at| self.begins_line(*at)) else {
+            return vec![whole];
+        };
         match (line == first, self.ends_line(last)) {
             (true, true) => vec![self.lines(first, last)],
-            (true, false) => vec![cut(self.our_tokens[first].start, self.our_tokens[last + 1].start)],
-            (false, true) => vec![cut(self.our_tokens[first].lead, self.our_tokens[line - 1].end()), self.lines(line, last)],
+            (true, false) => {
+                vec![cut(self.our_tokens[first].start, self.our_tokens[last + 1].start)]
+            }
+            (false, true) => vec![
+                cut(self.our_tokens[first].lead, self.our_tokens[line - 1].end()),
+                self.lines(line, last),
+            ],
             (false, false) => vec![whole],
         }
     }
@@ -241,21 +296,33 @@ impl Carrying<'_> {
         let above = &self.ours[token.lead..token.start];
         let above = &above[..above.rfind('\n').unwrap_or_default()];
         let end = after_comment(self.our_tokens, self.ours, last).unwrap_or(self.ours.len());
-        let below = self.ours[end..].trim_start_matches('\r').strip_prefix('\n').unwrap_or_default();
+        let below =
+            self.ours[end..].trim_start_matches('\r').strip_prefix('\n').unwrap_or_default();
         let blank = below.lines().next().is_none_or(|line| line.trim().is_empty());
         let kept = if blank { above.trim_end() } else { above.trim_end_matches('\r') };
         Edit { start: token.lead + kept.len(), end, text: String::new() }
     }
 
-    /// New tokens (their first and their number), put behind or before the counterpart of a neighbour.
-    fn insertion(&self, before: Option<usize>, after: Option<usize>, (first, length): (usize, usize), one_line: bool) -> Option<Edit> {
+    /// New tokens (their first and their number), put behind or before the counterpart of a
+    /// neighbour.
+    fn insertion(
+        &self,
+        before: Option<usize>,
+        after: Option<usize>,
+        (first, length): (usize, usize),
+        one_line: bool,
+    ) -> Option<Edit> {
         if let Some(anchor) = before {
             let text = match one_line {
                 true => self.in_one_line(first, length),
                 false => self.text(first, length, anchor, true),
             };
             let end = self.our_tokens[anchor].end();
-            let at = if text.starts_with('\n') { after_comment(self.our_tokens, self.ours, anchor).unwrap_or(end) } else { end };
+            let at = if text.starts_with('\n') {
+                after_comment(self.our_tokens, self.ours, anchor).unwrap_or(end)
+            } else {
+                end
+            };
             return Some(Edit { start: at, end: at, text });
         }
         let anchor = after?;
@@ -265,7 +332,8 @@ impl Carrying<'_> {
         Some(Edit { start: at, end: at, text: self.text(first, length, anchor, false) + gap })
     }
 
-    /// Tokens of `theirs` as they are written in one line: without line breaks, and without the comma that ends the last line.
+    /// Tokens of `theirs` as they are written in one line: without line breaks, and without the
+    /// comma that ends the last line.
     fn in_one_line(&self, first: usize, length: usize) -> String {
         let text = |at: usize| self.their_tokens.get(at).map_or("", |token| token.text);
         let mut out = String::new();
@@ -276,7 +344,8 @@ impl Carrying<'_> {
                 continue;
             }
             let lead = &self.theirs[token.lead..token.start];
-            let within = matches!(token.text, ")" | "]") || (at > 0 && matches!(text(at - 1), "(" | "["));
+            let within =
+                matches!(token.text, ")" | "]") || (at > 0 && matches!(text(at - 1), "(" | "["));
             out.push_str(match lead.contains('\n') {
                 true if within => "",
                 true => " ",
@@ -287,7 +356,8 @@ impl Carrying<'_> {
         out
     }
 
-    /// Tokens of `theirs`, with what stands before the first one or without, indented as the text around `anchor` is.
+    /// Tokens of `theirs`, with what stands before the first one or without, indented as the text
+    /// around `anchor` is.
     fn text(&self, first: usize, length: usize, anchor: usize, with_lead: bool) -> String {
         let mut out = String::new();
         for (at, token) in self.their_tokens.iter().enumerate().skip(first).take(length) {
@@ -308,10 +378,15 @@ impl Carrying<'_> {
 
     /// Blanks that stand in `ours` for `width` blanks in `theirs`.
     fn indentation(&self, first: usize, width: usize, anchor: usize) -> String {
-        let their_anchor = self.their_tokens[first.saturating_sub(1).min(self.their_tokens.len() - 1)].start;
-        let (their_line, our_line) = (indentation_at(self.theirs, their_anchor), indentation_at(self.ours, self.our_tokens[anchor].start));
+        let their_anchor =
+            self.their_tokens[first.saturating_sub(1).min(self.their_tokens.len() - 1)].start;
+        let (their_line, our_line) = (
+            indentation_at(self.theirs, their_anchor),
+            indentation_at(self.ours, self.our_tokens[anchor].start),
+        );
         let (their_unit, our_unit) = (unit(self.theirs), unit(self.ours));
-        let deeper = (width as isize - their_line.len() as isize) / their_unit as isize * our_unit as isize;
+        let deeper =
+            (width as isize - their_line.len() as isize) / their_unit as isize * our_unit as isize;
         let blanks = (our_line.len() as isize + deeper).max(0) as usize;
         if our_line.starts_with('\t') { "\t".repeat(blanks) } else { " ".repeat(blanks) }
     }
@@ -353,18 +428,53 @@ mod tests {
             "x = 1  # x\n# more\ny = 2  # y\nz = 3  # z\n",
             Some("x = 1  # x\n# more\nz = 3  # z\n"),
         ),
-        ("x = 1\ny = 2\nz = 3\n", "x = 1\nz = 3\n", "x = 1\r\ny = 2 # y\r\nz = 3\r\n", Some("x = 1\r\nz = 3\r\n")),
+        (
+            "x = 1\ny = 2\nz = 3\n",
+            "x = 1\nz = 3\n",
+            "x = 1\r\ny = 2 # y\r\nz = 3\r\n",
+            Some("x = 1\r\nz = 3\r\n"),
+        ),
         ("x = 1\ny = 2\n", "x = 1\n", "x = 1\n\n# more\n\ny = 2\n\n", Some("x = 1\n\n# more\n\n")),
         ("[a, b]", "[a]", "[\n  a,  # a\n  b,  # b\n]", Some("[\n  a,  # a\n]")),
         ("[a, b]", "[a]", "[\n  a,  # a\n  b  # b\n]", Some("[\n  a  # a\n]")),
         ("[a, b, c]", "[b, c]", "[\n  a, b,\n  c]", Some("[\n  b,\n  c]")),
         (
-            "t = (\n    s.u(\"i\", n=\"u\"),\n    s.c(\"x\", n=\"r\"),\n    s.i(None, \"i\", p=[\"l\"]),\n)\n\na = 1\n",
+            "t = (
+    s.u(\"i\", n=\"u\"),
+    s.c(\"x\", n=\"r\"),
+    s.i(None, \"i\", p=[\"l\"]),
+)
+
+a = 1
+",
             "t = (s.c(\"x\", n=\"r\"),)\n\na = 1\n",
-            "t = (  # 21\n    # 22\n    s.u(\"i\", n=\"u\"),\n    s.c(\"x\", n=\"r\"),  # 23\n    # 24\n    s.i(None, \"i\", p=[\"l\"]),\n)  # 25\n\na = 1\n",
-            Some("t = (  # 21\n    # 22\n    s.c(\"x\", n=\"r\"),  # 23\n    # 24\n)  # 25\n\na = 1\n"),
+            "t = (  # 21
+    # 22
+    s.u(\"i\", n=\"u\"),
+    s.c(\"x\", n=\"r\"),  # 23
+    # 24
+    s.i(None, \"i\", p=[\"l\"]),
+)  # 25
+
+a = 1
+",
+            Some(
+                "t = (  # 21
+    # 22
+    s.c(\"x\", n=\"r\"),  # 23
+    # 24
+)  # 25
+
+a = 1
+",
+            ),
         ),
-        ("t(a, i(n, p[1]), )", "t(a, )", "t(\n  a,\n  i(n, p[1]),  # i\n)  # t", Some("t(\n  a,\n)  # t")),
+        (
+            "t(a, i(n, p[1]), )",
+            "t(a, )",
+            "t(\n  a,\n  i(n, p[1]),  # i\n)  # t",
+            Some("t(\n  a,\n)  # t"),
+        ),
         ("f(a)", "f(\n    a,\n    b,\n)", "f(a)", Some("f(a, b)")),
         ("{ a }", "{\n  a,\n  b: [\n    { c },\n  ],\n}", "{ a }", Some("{ a, b: [{ c }] }")),
         ("x;\n\n@a\ny;", "x;\n\n@b\n@a\ny;", "x;\n\n@a  # a\ny;", Some("x;\n\n@b\n@a  # a\ny;")),
@@ -377,7 +487,8 @@ mod tests {
     fn a_difference_is_carried_over_to_a_text_in_other_words() {
         for (base, theirs, ours, expected) in CASES {
             let merged = merge(base, theirs, ours, &PYTHON);
-            let edited = (merged.unplaced == 0).then(|| apply(ours, &merged.placed.iter().collect::<Vec<_>>()));
+            let edited = (merged.unplaced == 0)
+                .then(|| apply(ours, &merged.placed.iter().collect::<Vec<_>>()));
             assert_eq!(edited.as_deref(), *expected, "{base} -> {theirs} in {ours}");
         }
     }

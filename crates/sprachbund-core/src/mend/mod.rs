@@ -1,13 +1,16 @@
-//! Mending declarations in their own source files, minimally: formatting, comments and whatever else stands there stay.
+//! Mending declarations in their own source files, minimally: formatting, comments and whatever
+//! else stands there stay.
 //!
-//! A cure is a [`Change`] of the schema, the same for every dialect. The schema is printed as it is and as it is to be; the
-//! difference between the two texts, token by token, is carried over to the text that the author wrote (`merge`). Nothing
-//! is taken on trust: the mended files are read again, and must mean what was intended. What does not is left as it was.
+//! A cure is a [`Change`] of the schema, the same for every dialect. The schema is printed as it is
+//! and as it is to be; the difference between the two texts, token by token, is carried over to the
+//! text that the author wrote (`merge`). Nothing is taken on trust: the mended files are read
+//! again, and must mean what was intended. What does not is left as it was.
 
 mod merge;
 mod suggest;
 mod tokens;
 
+use std::cell::OnceCell;
 use std::cmp::Reverse;
 use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 
@@ -32,12 +35,16 @@ pub struct Mending<'m> {
     pub files: Vec<(String, String)>,
     pub schema: Schema,
     pub sources: Sources,
+    /// The schema as its own dialect writes it: the same for all tries until one is made.
+    printed: OnceCell<Reading>,
 }
 
-/// How often the project's files are read again for one call, however many changes there are. What does not fit by then is left.
+/// How often the project's files are read again for one call, however many changes there are. What
+/// does not fit by then is left.
 const MOST_READINGS: usize = 48;
 
-/// Changes of one class that are tried one after the other: each round of them prints and reads everything once.
+/// Changes of one class that are tried one after the other: each round of them prints and reads
+/// everything once.
 const MOST_ROUNDS: usize = 12;
 
 /// An edit of one of the project's files: text to be put in the place of a range of bytes.
@@ -60,10 +67,23 @@ struct Carried {
 /// Why changes could not be made together: the tables that are not as they should be.
 struct Refused(BTreeSet<String>);
 
-impl Mending<'_> {
+impl<'m> Mending<'m> {
+    /// A project as it was read; `read` reads its files (path and text) in the same way again.
+    pub fn new(
+        dialect: &'static Dialect,
+        settings: &'m Settings,
+        read: &'m dyn Fn(Vec<(String, String)>) -> Reading,
+        files: Vec<(String, String)>,
+        schema: Schema,
+        sources: Sources,
+    ) -> Self {
+        Mending { dialect, settings, read, files, schema, sources, printed: OnceCell::new() }
+    }
+
     /// Makes as many of the changes as can be made; says which were, by their places in the list.
     ///
-    /// All are made together, without those that turn out to spoil it; these are then tried one of each class at a time.
+    /// All are made together, without those that turn out to spoil it; these are then tried one of
+    /// each class at a time.
     pub fn make(&mut self, changes: &[&Change]) -> Vec<usize> {
         let mut readings = MOST_READINGS;
         let mut made = self.together(changes, (0..changes.len()).collect(), &mut readings);
@@ -80,7 +100,8 @@ impl Mending<'_> {
         made
     }
 
-    /// The edits that make each of the changes alone, by its place in the list, as far as they were found. Nothing is made.
+    /// The edits that make each of the changes alone, by its place in the list, as far as they were
+    /// found. Nothing is made.
     pub fn each_alone(&self, changes: &[&Change]) -> BTreeMap<usize, Vec<FileEdit>> {
         let mut found = BTreeMap::new();
         let mut waiting: Vec<usize> = (0..changes.len()).collect();
@@ -88,15 +109,22 @@ impl Mending<'_> {
         for _ in 0..MOST_ROUNDS {
             let (mut now, later) = one_of_each(changes, waiting);
             while !now.is_empty() && readings > 0 {
-                let Some((wanted, before, after)) = self.intended(changes, &mut now) else { break };
-                let carried = self.by_class(&before, &after);
+                let Some((wanted, after)) = self.intended(changes, &mut now) else { break };
+                let carried = self.by_class(self.before(), &after);
                 readings -= 1;
-                let edits: Vec<FileEdit> = carried.edits.iter().map(|(_, edit)| edit.clone()).collect();
-                let mut spoilt = self.spoilt(&edits, &wanted).map_or_else(|Refused(tables)| tables, |_| BTreeSet::new());
+                let edits: Vec<FileEdit> =
+                    carried.edits.iter().map(|(_, edit)| edit.clone()).collect();
+                let mut spoilt = self
+                    .spoilt(&edits, &wanted)
+                    .map_or_else(|Refused(tables)| tables, |_| BTreeSet::new());
                 spoilt.extend(carried.failed.iter().cloned());
-                let is_spoilt = |at: &usize| self.table_of(changes[*at]).is_none_or(|table| spoilt.contains(table));
+                let is_spoilt = |at: &usize| {
+                    self.table_of(changes[*at]).is_none_or(|table| spoilt.contains(table))
+                };
                 if spoilt.is_empty() {
-                    found.extend(now.drain(..).filter_map(|at| Some((at, self.share(&carried, self.table_of(changes[at])?)))));
+                    found.extend(now.drain(..).filter_map(|at| {
+                        Some((at, self.share(&carried, self.table_of(changes[at])?)))
+                    }));
                 } else if now.iter().any(is_spoilt) {
                     now.retain(|at| !is_spoilt(at));
                 } else {
@@ -110,12 +138,19 @@ impl Mending<'_> {
     }
 
     /// Makes those of the changes that go together.
-    fn together(&mut self, changes: &[&Change], mut wanted: Vec<usize>, readings: &mut usize) -> Vec<usize> {
+    fn together(
+        &mut self,
+        changes: &[&Change],
+        mut wanted: Vec<usize>,
+        readings: &mut usize,
+    ) -> Vec<usize> {
         while !wanted.is_empty() && *readings > 0 {
             let before = *readings;
             let Refused(tables) = match self.tried(changes, &mut wanted, readings) {
                 Ok((files, reading)) => {
-                    (self.files, self.schema, self.sources) = (files, reading.schema, reading.sources);
+                    (self.files, self.schema, self.sources) =
+                        (files, reading.schema, reading.sources);
+                    self.printed = OnceCell::new();
                     return wanted;
                 }
                 Err(refused) => refused,
@@ -124,7 +159,9 @@ impl Mending<'_> {
             if *readings == before {
                 *readings -= 1;
             }
-            let spoilt = |at: &usize| self.table_of(changes[*at]).is_some_and(|table| tables.contains(table));
+            let spoilt = |at: &usize| {
+                self.table_of(changes[*at]).is_some_and(|table| tables.contains(table))
+            };
             if wanted.iter().any(spoilt) {
                 wanted.retain(|at| !spoilt(at));
             } else if wanted.len() > 1 {
@@ -144,32 +181,46 @@ impl Mending<'_> {
         self.schema.entity(change.entity()).map(|entity| entity.table.as_str())
     }
 
-    /// The schema after the changes, and both as they are printed. Changes that find nothing to change are taken out of the list.
-    fn intended(&self, changes: &[&Change], wanted: &mut Vec<usize>) -> Option<(Schema, Reading, Reading)> {
+    /// The schema after the changes, and as it is printed then. Changes that find nothing to change
+    /// are taken out of the list.
+    fn intended(&self, changes: &[&Change], wanted: &mut Vec<usize>) -> Option<(Schema, Reading)> {
         let mut schema = self.schema.clone();
         wanted.retain(|at| changes[*at].apply(&mut schema));
-        let printed = |schema: &Schema| printed(schema, self.dialect, self.settings);
-        (!wanted.is_empty()).then(|| {
-            let (before, after) = (printed(&self.schema), printed(&schema));
-            (schema, before, after)
-        })
+        if wanted.is_empty() {
+            return None;
+        }
+        let after = printed(&schema, self.dialect, self.settings);
+        Some((schema, after))
     }
 
-    /// The files after the changes, if they then mean what they should: edited by class where each stands in a text of its own,
-    /// else by file.
+    /// The schema as it is printed now.
+    fn before(&self) -> &Reading {
+        self.printed.get_or_init(|| printed(&self.schema, self.dialect, self.settings))
+    }
+
+    /// The files after the changes, if they then mean what they should: edited by class where each
+    /// stands in a text of its own, else by file.
     fn tried(
         &self,
         changes: &[&Change],
         wanted: &mut Vec<usize>,
         readings: &mut usize,
     ) -> Result<(Vec<(String, String)>, Reading), Refused> {
-        let Some((schema, before, after)) = self.intended(changes, wanted) else { return Err(Refused(BTreeSet::new())) };
+        let Some((schema, after)) = self.intended(changes, wanted) else {
+            return Err(Refused(BTreeSet::new()));
+        };
         let mut blamed: Option<BTreeSet<String>> = None;
-        for carried in [Some(self.by_class(&before, &after)), self.by_file(&before, &after)].into_iter().flatten() {
+        for by_class in [true, false] {
+            let carried = match by_class {
+                true => Some(self.by_class(self.before(), &after)),
+                false => self.by_file(self.before(), &after),
+            };
+            let Some(carried) = carried else { continue };
             let refused = match carried.failed.is_empty() {
                 true => {
                     *readings = readings.saturating_sub(1);
-                    let edits: Vec<FileEdit> = carried.edits.into_iter().map(|(_, edit)| edit).collect();
+                    let edits: Vec<FileEdit> =
+                        carried.edits.into_iter().map(|(_, edit)| edit).collect();
                     match self.spoilt(&edits, &schema) {
                         Ok(done) => return Ok(done),
                         Err(Refused(tables)) => tables,
@@ -179,7 +230,9 @@ impl Mending<'_> {
             };
             // Whom both ways blame.
             blamed = Some(match blamed {
-                Some(known) if known.intersection(&refused).next().is_some() => known.intersection(&refused).cloned().collect(),
+                Some(known) if known.intersection(&refused).next().is_some() => {
+                    known.intersection(&refused).cloned().collect()
+                }
                 _ => refused,
             });
         }
@@ -187,7 +240,11 @@ impl Mending<'_> {
     }
 
     /// The files after the edits, or the tables that then are not what was wanted.
-    fn spoilt(&self, edits: &[FileEdit], wanted: &Schema) -> Result<(Vec<(String, String)>, Reading), Refused> {
+    fn spoilt(
+        &self,
+        edits: &[FileEdit],
+        wanted: &Schema,
+    ) -> Result<(Vec<(String, String)>, Reading), Refused> {
         let mut files = self.files.clone();
         for (path, text) in &mut files {
             let of_file: Vec<Edit> = edits
@@ -198,27 +255,47 @@ impl Mending<'_> {
             *text = apply(text, &of_file.iter().collect::<Vec<_>>());
         }
         let reading = (self.read)(files.clone());
-        let edited = |span: Span| edits.iter().any(|edit| edit.path == *reading.sources.file(span.file).path);
-        let broken = |one: &Diagnostic| one.code == "syntax-error" && one.primary.as_ref().is_none_or(|label| edited(label.span));
-        let differing: BTreeSet<String> = differences(wanted, &reading.schema).into_iter().map(|one| one.key.table).collect();
+        let edited = |span: Span| {
+            edits.iter().any(|edit| edit.path == *reading.sources.file(span.file).path)
+        };
+        let broken = |one: &Diagnostic| {
+            one.code == "syntax-error"
+                && one.primary.as_ref().is_none_or(|label| edited(label.span))
+        };
+        let differing: BTreeSet<String> =
+            differences(wanted, &reading.schema).into_iter().map(|one| one.key.table).collect();
         let sound = !reading.diagnostics.iter().any(broken);
         if sound && differing.is_empty() { Ok((files, reading)) } else { Err(Refused(differing)) }
     }
 
-    /// The edits of one class, and of the head of its file those that it needs: they put in or take out a word that it does, too.
+    /// The edits of one class, and of the head of its file those that it needs: they put in or take
+    /// out a word that it does, too.
     fn share(&self, carried: &Carried, table: &str) -> Vec<FileEdit> {
-        let own: Vec<&FileEdit> = carried.edits.iter().filter(|(class, _)| class.as_deref() == Some(table)).map(|(_, edit)| edit).collect();
+        let own: Vec<&FileEdit> = carried
+            .edits
+            .iter()
+            .filter(|(class, _)| class.as_deref() == Some(table))
+            .map(|(_, edit)| edit)
+            .collect();
         let text = |edit: &FileEdit| {
-            let file = self.files.iter().find(|(path, _)| *path == edit.path).and_then(|(_, text)| text.get(edit.start..edit.end));
+            let file = self
+                .files
+                .iter()
+                .find(|(path, _)| *path == edit.path)
+                .and_then(|(_, text)| text.get(edit.start..edit.end));
             format!("{} {}", edit.text, file.unwrap_or_default())
         };
         let words = |text: &str| -> BTreeSet<String> {
-            let words = text.split(|letter: char| !(letter.is_alphanumeric() || letter == '_')).filter(|word| word.len() > 1);
+            let words = text
+                .split(|letter: char| !(letter.is_alphanumeric() || letter == '_'))
+                .filter(|word| word.len() > 1);
             words.map(str::to_owned).collect()
         };
         let used: BTreeSet<String> = own.iter().flat_map(|edit| words(&text(edit))).collect();
         let heads = carried.edits.iter().filter(|(class, edit)| {
-            class.is_none() && own.iter().any(|one| one.path == edit.path) && words(&text(edit)).intersection(&used).next().is_some()
+            class.is_none()
+                && own.iter().any(|one| one.path == edit.path)
+                && words(&text(edit)).intersection(&used).next().is_some()
         });
         let heads = heads.map(|(_, edit)| edit);
         own.iter().copied().chain(heads).map(|edit| self.with_its_line_ends(edit)).collect()
@@ -226,43 +303,63 @@ impl Mending<'_> {
 
     /// The edit with lines that end as the others of its file do.
     fn with_its_line_ends(&self, edit: &FileEdit) -> FileEdit {
-        let carriage = self.files.iter().any(|(path, text)| *path == edit.path && text.contains("\r\n"));
+        let carriage =
+            self.files.iter().any(|(path, text)| *path == edit.path && text.contains("\r\n"));
         let text = if carriage { edit.text.replace('\n', "\r\n") } else { edit.text.clone() };
         FileEdit { text, ..edit.clone() }
     }
 
-    /// The edits of the project's files, each with its path, that carry over what is new in a printed file to the files that hold
-    /// the same classes. What stands in none of them has no place.
+    /// The edits of the project's files, each with its path, that carry over what is new in a
+    /// printed file to the files that hold the same classes. What stands in none of them has no
+    /// place.
     fn by_file(&self, before: &Reading, after: &Reading) -> Option<Carried> {
         let classes = |schema: &Schema, sources: &Sources| -> HashMap<String, Vec<String>> {
             let mut found: HashMap<String, Vec<String>> = HashMap::new();
-            for (entity, span) in schema.entities.iter().filter_map(|entity| Some((entity, entity.origin.span()?))) {
-                found.entry(sources.file(span.file).path.to_string()).or_default().push(entity.address());
+            for (entity, span) in
+                schema.entities.iter().filter_map(|entity| Some((entity, entity.origin.span()?)))
+            {
+                found
+                    .entry(sources.file(span.file).path.to_string())
+                    .or_default()
+                    .push(entity.address());
             }
             found
         };
-        let (printed, own) = (classes(&before.schema, &before.sources), classes(&self.schema, &self.sources));
+        let (printed, own) =
+            (classes(&before.schema, &before.sources), classes(&self.schema, &self.sources));
         let mut edits = Vec::new();
         for base in &before.sources.files {
-            let Some(theirs) = after.sources.files.iter().find(|file| file.path == base.path) else { continue };
+            let Some(theirs) = after.sources.files.iter().find(|file| file.path == base.path)
+            else {
+                continue;
+            };
             if base.text == theirs.text {
                 continue;
             }
             let of_class = |path: &String| match printed.get(&*base.path) {
-                Some(classes) => own.get(path).is_some_and(|known| known.iter().any(|class| classes.contains(class))),
+                Some(classes) => own
+                    .get(path)
+                    .is_some_and(|known| known.iter().any(|class| classes.contains(class))),
                 // A file that holds no class connects those of others.
                 None => true,
             };
             let candidates = self.files.iter().filter(|(path, _)| of_class(path));
-            let merged = candidates.map(|(path, text)| (path, merge(&base.text, &theirs.text, text, self.dialect.language)));
+            let merged = candidates.map(|(path, text)| {
+                (path, merge(&base.text, &theirs.text, text, self.dialect.language))
+            });
             // Into the one that is most alike: in several it would stand twice.
-            let Some((path, best)) = merged.min_by_key(|(_, merged)| (merged.unplaced, Reverse(merged.alike))) else { continue };
+            let Some((path, best)) =
+                merged.min_by_key(|(_, merged)| (merged.unplaced, Reverse(merged.alike)))
+            else {
+                continue;
+            };
             edits.extend(best.placed.into_iter().map(|edit| (None, edit.of_file(path))));
         }
         (!edits.is_empty()).then_some(Carried { edits, failed: BTreeSet::new() })
     }
 
-    /// The edits of the project's files that carry over what is new in each class, and in what stands before the classes.
+    /// The edits of the project's files that carry over what is new in each class, and in what
+    /// stands before the classes.
     fn by_class(&self, before: &Reading, after: &Reading) -> Carried {
         let (own, old, new) = (
             Regions::of(&self.schema, &self.sources),
@@ -272,7 +369,12 @@ impl Mending<'_> {
         let mut carried = Carried::default();
         let mut heads: BTreeMap<(FileId, FileId, FileId), BTreeSet<String>> = BTreeMap::new();
         for (class, place) in &old.classes {
-            let table = self.schema.entities.iter().find(|entity| entity.address() == class.1).map_or(&class.1, |entity| &entity.table);
+            let table = self
+                .schema
+                .entities
+                .iter()
+                .find(|entity| entity.address() == class.1)
+                .map_or(&class.1, |entity| &entity.table);
             let (Some(known), written) = (new.classes.get(class), own.classes.get(class)) else {
                 carried.failed.insert(table.clone());
                 continue;
@@ -281,22 +383,32 @@ impl Mending<'_> {
             if base == theirs {
                 continue;
             }
-            let merged = written.and_then(|written| Some((self.merged(base, theirs, &own, written)?, written)));
+            let merged = written
+                .and_then(|written| Some((self.merged(base, theirs, &own, written)?, written)));
             match merged {
                 Some((edits, written)) => {
                     carried.edits.extend(edits.into_iter().map(|edit| (Some(table.clone()), edit)));
-                    heads.entry((place.file, known.file, written.file)).or_default().insert(table.clone());
+                    heads
+                        .entry((place.file, known.file, written.file))
+                        .or_default()
+                        .insert(table.clone());
                 }
                 None => drop(carried.failed.insert(table.clone())),
             }
         }
         for ((base, theirs, written), tables) in heads {
-            let (Some(base), Some(theirs)) = (old.heads.get(&base), new.heads.get(&theirs)) else { continue };
+            let (Some(base), Some(theirs)) = (old.heads.get(&base), new.heads.get(&theirs)) else {
+                continue;
+            };
             let (base, theirs) = (old.text(base), new.text(theirs));
             if base == theirs {
                 continue;
             }
-            match own.heads.get(&written).and_then(|written| self.merged(base, theirs, &own, written)) {
+            match own
+                .heads
+                .get(&written)
+                .and_then(|written| self.merged(base, theirs, &own, written))
+            {
                 Some(edits) => carried.edits.extend(edits.into_iter().map(|edit| (None, edit))),
                 None => carried.failed.extend(tables),
             }
@@ -304,13 +416,25 @@ impl Mending<'_> {
         carried
     }
 
-    fn merged(&self, base: &str, theirs: &str, own: &Regions<'_>, written: &Region) -> Option<Vec<FileEdit>> {
+    fn merged(
+        &self,
+        base: &str,
+        theirs: &str,
+        own: &Regions<'_>,
+        written: &Region,
+    ) -> Option<Vec<FileEdit>> {
         let path = own.sources.file(written.file).path.to_string();
         let merged = merge(base, theirs, own.text(written), self.dialect.language);
         if merged.unplaced > 0 {
             return None;
         }
-        Some(merged.placed.into_iter().map(|edit| edit.moved(written.start).of_file(&path)).collect())
+        Some(
+            merged
+                .placed
+                .into_iter()
+                .map(|edit| edit.moved(written.start).of_file(&path))
+                .collect(),
+        )
     }
 }
 
@@ -348,7 +472,9 @@ struct Regions<'s> {
 impl<'s> Regions<'s> {
     fn of(schema: &Schema, sources: &'s Sources) -> Self {
         let mut starts: BTreeMap<FileId, Vec<(usize, &Entity)>> = BTreeMap::new();
-        for (entity, span) in schema.entities.iter().filter_map(|entity| Some((entity, entity.origin.span()?))) {
+        for (entity, span) in
+            schema.entities.iter().filter_map(|entity| Some((entity, entity.origin.span()?)))
+        {
             starts.entry(span.file).or_default().push((span.start as usize, entity));
         }
         let (mut heads, mut classes) = (HashMap::new(), BTreeMap::new());
@@ -365,7 +491,10 @@ impl<'s> Regions<'s> {
             heads.insert(file, Region { file, start: 0, end: starts[0].0 });
             for (at, (start, entity)) in starts.iter().enumerate() {
                 let end = starts.get(at + 1).map_or(length, |(next, _)| *next);
-                classes.insert((entity.name.clone(), entity.address()), Region { file, start: *start, end });
+                classes.insert(
+                    (entity.name.clone(), entity.address()),
+                    Region { file, start: *start, end },
+                );
             }
         }
         Regions { sources, heads, classes }
@@ -376,11 +505,12 @@ impl<'s> Regions<'s> {
     }
 }
 
-/// Where the class begins whose name stands at `name`: after the last empty line before it, with what decorates it and what is
-/// said of it.
+/// Where the class begins whose name stands at `name`: after the last empty line before it, with
+/// what decorates it and what is said of it.
 fn beginning(text: &str, least: usize, name: usize) -> usize {
     let before = text.get(least..name).unwrap_or_default();
-    let empty = before.rfind("\n\n").map(|at| at + 2).max(before.rfind("\r\n\r\n").map(|at| at + 4));
+    let empty =
+        before.rfind("\n\n").map(|at| at + 2).max(before.rfind("\r\n\r\n").map(|at| at + 4));
     let line = before.rfind('\n').map(|at| at + 1);
     least + empty.or(line).unwrap_or(if least == 0 { 0 } else { before.len() })
 }

@@ -1,4 +1,5 @@
-//! Texts as tokens: what stands between them (blanks, line breaks, comments) belongs to the one after.
+//! Texts as tokens: what stands between them (blanks, line breaks, comments) belongs to the one
+//! after.
 
 use crate::host::Language;
 
@@ -48,7 +49,9 @@ fn between(rest: &str, first: char, language: &Language) -> Option<usize> {
 /// Bytes of the word, the number, the text in quotes or the sign that a text begins with.
 fn length_of(rest: &str, first: char, language: &Language) -> usize {
     if first.is_alphanumeric() || first == '_' {
-        return rest.find(|letter: char| !(letter.is_alphanumeric() || letter == '_')).unwrap_or(rest.len());
+        return rest
+            .find(|letter: char| !(letter.is_alphanumeric() || letter == '_'))
+            .unwrap_or(rest.len());
     }
     if !matches!(first, '"' | '\'' | '`') {
         return first.len_utf8();

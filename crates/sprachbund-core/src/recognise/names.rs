@@ -10,7 +10,11 @@ pub(super) fn recognise(schema: &mut Schema, how: &Recognitions, module: &str) {
     let mut taken = HashSet::new();
     for entity in &mut schema.entities {
         entity.module = entity.namespace.clone().unwrap_or_else(|| module.to_owned());
-        let bare = how.prefixes.iter().find_map(|prefix| entity.table.strip_prefix(prefix.as_str())).filter(|rest| !rest.is_empty());
+        let bare = how
+            .prefixes
+            .iter()
+            .find_map(|prefix| entity.table.strip_prefix(prefix.as_str()))
+            .filter(|rest| !rest.is_empty());
         let bare = bare.unwrap_or(&entity.table);
         let one = if how.singular { singular(bare) } else { bare.to_owned() };
         let mut name = Case::Pascal.apply(&one);

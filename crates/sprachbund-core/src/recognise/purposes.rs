@@ -25,11 +25,19 @@ const NAMES: &[(&str, Purpose)] = &[
 
 pub(super) fn recognise(schema: &mut Schema, how: &Recognitions) {
     for entity in &mut schema.entities {
-        for field in entity.fields.iter_mut().filter(|field| matches!(field.r#type, Type::Timestamp { .. } | Type::Date)) {
+        for field in entity
+            .fields
+            .iter_mut()
+            .filter(|field| matches!(field.r#type, Type::Timestamp { .. } | Type::Date))
+        {
             let snake = Case::Snake.apply(&field.column);
-            let Some((_, purpose)) = NAMES.iter().find(|(name, _)| *name == snake) else { continue };
+            let Some((_, purpose)) = NAMES.iter().find(|(name, _)| *name == snake) else {
+                continue;
+            };
             let wanted = match purpose {
-                Purpose::DeletionTime => how.soft_delete && field.nullable && field.defaults.database.is_none(),
+                Purpose::DeletionTime => {
+                    how.soft_delete && field.nullable && field.defaults.database.is_none()
+                }
                 _ => how.times && is_filled(field),
             };
             if wanted {
@@ -45,6 +53,11 @@ pub(super) fn recognise(schema: &mut Schema, how: &Recognitions) {
 
 /// Whether the database itself fills in the time.
 fn is_filled(field: &Field) -> bool {
-    let now = |default: &Default_| matches!(default, Default_::Function(Function::Now | Function::StatementNow | Function::Today));
+    let now = |default: &Default_| {
+        matches!(
+            default,
+            Default_::Function(Function::Now | Function::StatementNow | Function::Today)
+        )
+    };
     field.defaults.database.as_deref().is_some_and(now)
 }

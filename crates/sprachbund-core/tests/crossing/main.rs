@@ -1,5 +1,6 @@
-//! How single constructs cross into the other dialect: what is written, what is emitted, and what the account says.
-//! Of what is emitted, the lines that no other construct would change are left out, and so is what every crossing loses.
+//! How single constructs cross into the other dialect: what is written, what is emitted, and what
+//! the account says. Of what is emitted, the lines that no other construct would change are left
+//! out, and so is what every crossing loses.
 
 mod django;
 mod mariadb;
@@ -83,12 +84,20 @@ const ALWAYS: &[&str] = &[
 ];
 
 fn cross(from: &str, to: &str, text: String, database: Database) -> (String, String) {
-    let (to, release) = to.split_once('@').map_or((to, None), |(to, release)| (to, Some(release.to_owned())));
+    let (to, release) =
+        to.split_once('@').map_or((to, None), |(to, release)| (to, Some(release.to_owned())));
     let (from, to) = (by_id(from).expect("a dialect"), by_id(to).expect("a dialect"));
     let mut settings = Settings { database: Some(database), ..Settings::default() };
     let target = Settings { database: Some(to.database(Some(database))), ..Settings::default() };
-    let schema = read(vec![(format!("harbour/models.{}", from.extensions[0]), text)], from, &mut settings, &NoFiles).schema;
-    let mut settings = if from.keeps_documents() != to.keeps_documents() { target } else { settings };
+    let schema = read(
+        vec![(format!("harbour/models.{}", from.extensions[0]), text)],
+        from,
+        &mut settings,
+        &NoFiles,
+    )
+    .schema;
+    let mut settings =
+        if from.keeps_documents() != to.keeps_documents() { target } else { settings };
     settings.version = release.or(settings.version);
     suit(&schema, to, &mut settings);
     let fitted = fit(&schema, to, &settings);
@@ -97,21 +106,52 @@ fn cross(from: &str, to: &str, text: String, database: Database) -> (String, Str
     let printed = files
         .iter()
         .map(|file| file.text.as_str())
-        .find(|text| ["class T", "model T {", "const T ", "TABLE \"t\""].iter().any(|head| text.contains(head)))
+        .find(|text| {
+            ["class T", "model T {", "const T ", "TABLE \"t\""]
+                .iter()
+                .any(|head| text.contains(head))
+        })
         .unwrap_or_default();
     let body = printed.lines().skip_while(|line| {
-        !["class T", "@Entity", "model T {", "export class T extends Model", "export const tSchema", "CREATE TABLE"]
-            .iter()
-            .any(|head| line.starts_with(head))
+        ![
+            "class T",
+            "@Entity",
+            "model T {",
+            "export class T extends Model",
+            "export const tSchema",
+            "CREATE TABLE",
+        ]
+        .iter()
+        .any(|head| line.starts_with(head))
     });
-    let plain = |line: &str| if to.id == "prisma" { line.split_whitespace().collect::<Vec<_>>().join(" ") } else { line.trim().to_owned() };
+    let plain = |line: &str| {
+        if to.id == "prisma" {
+            line.split_whitespace().collect::<Vec<_>>().join(" ")
+        } else {
+            line.trim().to_owned()
+        }
+    };
     // What belongs to what stands in a file of its own.
-    let associations = files.iter().filter(|file| file.path == "models.ts").flat_map(|file| file.text.lines());
-    let associations = associations.skip_while(|line| !line.starts_with("export")).skip(1).filter(|line| !line.contains("declareIn"));
-    let lines: Vec<String> =
-        body.chain(associations.filter(|line| line.len() > 1)).map(plain).filter(|line| !FRAME.contains(&line.as_str())).collect();
-    let losses = fitted.changes.iter().chain(&fitted.refused).map(|loss| format!("{}: {}", loss.grade.word(), loss.reason));
-    (lines.join("\n"), losses.filter(|loss| !ALWAYS.contains(&loss.as_str())).collect::<Vec<_>>().join("\n"))
+    let associations =
+        files.iter().filter(|file| file.path == "models.ts").flat_map(|file| file.text.lines());
+    let associations = associations
+        .skip_while(|line| !line.starts_with("export"))
+        .skip(1)
+        .filter(|line| !line.contains("declareIn"));
+    let lines: Vec<String> = body
+        .chain(associations.filter(|line| line.len() > 1))
+        .map(plain)
+        .filter(|line| !FRAME.contains(&line.as_str()))
+        .collect();
+    let losses = fitted
+        .changes
+        .iter()
+        .chain(&fitted.refused)
+        .map(|loss| format!("{}: {}", loss.grade.word(), loss.reason));
+    (
+        lines.join("\n"),
+        losses.filter(|loss| !ALWAYS.contains(&loss.as_str())).collect::<Vec<_>>().join("\n"),
+    )
 }
 
 fn check(table: &[Crossing], seen: impl Fn(&str) -> (String, String)) {
@@ -127,7 +167,15 @@ fn django(body: &str) -> String {
 }
 
 fn typeorm(body: &str) -> String {
-    format!("{TYPEORM_HEAD}@Entity()\nexport class T {{\n  @PrimaryGeneratedColumn()\n  id!: number;\n  {body}\n}}\n")
+    format!(
+        "{TYPEORM_HEAD}@Entity()
+export class T {{
+  @PrimaryGeneratedColumn()
+  id!: number;
+  {body}
+}}
+"
+    )
 }
 
 fn typeorm_class(text: &str) -> String {
@@ -136,97 +184,181 @@ fn typeorm_class(text: &str) -> String {
 
 #[test]
 fn from_django() {
-    check(postgresql::DJANGO, |text| cross("django", "typeorm", django(text), Database::PostgreSql));
+    check(postgresql::DJANGO, |text| {
+        cross("django", "typeorm", django(text), Database::PostgreSql)
+    });
 }
 
 #[test]
 fn from_typeorm() {
-    check(postgresql::TYPEORM, |text| cross("typeorm", "django", typeorm(text), Database::PostgreSql));
+    check(postgresql::TYPEORM, |text| {
+        cross("typeorm", "django", typeorm(text), Database::PostgreSql)
+    });
 }
 
 #[test]
 fn from_typeorm_classes() {
-    check(postgresql::TYPEORM_CLASSES, |text| cross("typeorm", "django", typeorm_class(text), Database::PostgreSql));
+    check(postgresql::TYPEORM_CLASSES, |text| {
+        cross("typeorm", "django", typeorm_class(text), Database::PostgreSql)
+    });
 }
 
 #[test]
 fn to_django_itself_and_its_releases() {
     check(django::AT_HOME, |text| cross("django", "django", django(text), Database::PostgreSql));
-    check(django::TO_4_2_ON_SQLITE, |text| cross("django", "django@4.2", django(text), Database::Sqlite));
-    check(django::SQL_TO_4_2, |text| cross("sql", "django@4.2", text.to_owned(), Database::PostgreSql));
+    check(django::TO_4_2_ON_SQLITE, |text| {
+        cross("django", "django@4.2", django(text), Database::Sqlite)
+    });
+    check(django::SQL_TO_4_2, |text| {
+        cross("sql", "django@4.2", text.to_owned(), Database::PostgreSql)
+    });
 }
 
 #[test]
 fn from_scripts() {
-    check(scripts::SQL_TO_DJANGO, |text| cross("sql", "django", text.to_owned(), Database::PostgreSql));
-    check(scripts::SQL_TO_TYPEORM, |text| cross("sql", "typeorm", text.to_owned(), Database::PostgreSql));
+    check(scripts::SQL_TO_DJANGO, |text| {
+        cross("sql", "django", text.to_owned(), Database::PostgreSql)
+    });
+    check(scripts::SQL_TO_TYPEORM, |text| {
+        cross("sql", "typeorm", text.to_owned(), Database::PostgreSql)
+    });
 }
 
 #[test]
 fn to_and_from_sqlalchemy() {
-    check(sqlalchemy::DJANGO, |text| cross("django", "sqlalchemy", django(text), Database::PostgreSql));
-    check(sqlalchemy::TO_DJANGO, |text| cross("sqlalchemy", "django", sqlalchemy(text), Database::PostgreSql));
-    check(sqlalchemy::TO_TYPEORM_ON_MARIADB, |text| cross("sqlalchemy", "typeorm", sqlalchemy(text), Database::MariaDb));
+    check(sqlalchemy::DJANGO, |text| {
+        cross("django", "sqlalchemy", django(text), Database::PostgreSql)
+    });
+    check(sqlalchemy::TO_DJANGO, |text| {
+        cross("sqlalchemy", "django", sqlalchemy(text), Database::PostgreSql)
+    });
+    check(sqlalchemy::TO_TYPEORM_ON_MARIADB, |text| {
+        cross("sqlalchemy", "typeorm", sqlalchemy(text), Database::MariaDb)
+    });
 }
 
 #[test]
 fn to_and_from_prisma() {
     check(prisma::DJANGO, |text| cross("django", "prisma", django(text), Database::PostgreSql));
-    check(prisma::TYPEORM_CLASSES, |text| cross("typeorm", "prisma", typeorm_class(text), Database::PostgreSql));
-    check(prisma::DJANGO_ON_SQLITE, |text| cross("django", "prisma", django(text), Database::Sqlite));
-    check(prisma::TO_TYPEORM, |text| cross("prisma", "typeorm", prisma(text), Database::PostgreSql));
+    check(prisma::TYPEORM_CLASSES, |text| {
+        cross("typeorm", "prisma", typeorm_class(text), Database::PostgreSql)
+    });
+    check(prisma::DJANGO_ON_SQLITE, |text| {
+        cross("django", "prisma", django(text), Database::Sqlite)
+    });
+    check(prisma::TO_TYPEORM, |text| {
+        cross("prisma", "typeorm", prisma(text), Database::PostgreSql)
+    });
     check(prisma::TO_DJANGO, |text| cross("prisma", "django", prisma(text), Database::PostgreSql));
 }
 
 #[test]
 fn to_and_from_sequelize() {
-    check(sequelize::DJANGO, |text| cross("django", "sequelize", django(text), Database::PostgreSql));
-    check(sequelize::DJANGO_ON_SQLITE, |text| cross("django", "sequelize", django(text), Database::Sqlite));
-    check(sequelize::TO_DJANGO, |text| cross("sequelize", "django", sequelize(text), Database::PostgreSql));
+    check(sequelize::DJANGO, |text| {
+        cross("django", "sequelize", django(text), Database::PostgreSql)
+    });
+    check(sequelize::DJANGO_ON_SQLITE, |text| {
+        cross("django", "sequelize", django(text), Database::Sqlite)
+    });
+    check(sequelize::TO_DJANGO, |text| {
+        cross("sequelize", "django", sequelize(text), Database::PostgreSql)
+    });
 }
 
 #[test]
 fn to_and_from_mongoose() {
     check(mongoose::DJANGO, |text| cross("django", "mongoose", django(text), Database::PostgreSql));
-    check(mongoose::TO_DJANGO, |text| cross("mongoose", "django", mongoose(text), Database::PostgreSql));
+    check(mongoose::TO_DJANGO, |text| {
+        cross("mongoose", "django", mongoose(text), Database::PostgreSql)
+    });
     check(mongoose::TO_SQL, |text| cross("mongoose", "sql", mongoose(text), Database::PostgreSql));
 }
 
 fn mongoose(paths: &str) -> String {
-    format!("const T = mongoose.model('T', new Schema({{ {paths} }}, {{ versionKey: false }}), 't');\n")
+    format!(
+        "const T = mongoose.model('T', new Schema({{ {paths} }}, {{ versionKey: false }}), 't');\n"
+    )
 }
 
 fn sequelize(attributes: &str) -> String {
-    format!("const T = sequelize.define('T', {{ {attributes} }}, {{ tableName: 't', timestamps: false }});\n")
+    format!(
+        "const T = sequelize.define('T', {{ {attributes} }}, {{ tableName: 't', timestamps: \
+         false }});\n"
+    )
 }
 
 fn prisma(body: &str) -> String {
     format!(
-        "model T {{\n  id Int @id @default(autoincrement())\n  {body}\n  @@map(\"harbour_t\")\n}}\nenum Side {{\n  Port @map(\"port side\")\n  Starboard\n}}\n"
+        "model T {{
+  id Int @id @default(autoincrement())
+  {body}
+  @@map(\"harbour_t\")
+}}
+enum Side {{
+  Port @map(\"port side\")
+  Starboard
+}}
+"
     )
 }
 
 #[test]
 fn on_sqlite() {
-    check(sqlite::DJANGO_ON_SQLITE, |text| cross("django", "typeorm", django(text), Database::Sqlite));
-    check(sqlite::TYPEORM_ON_SQLITE, |text| cross("typeorm", "django", typeorm(text), Database::Sqlite));
+    check(sqlite::DJANGO_ON_SQLITE, |text| {
+        cross("django", "typeorm", django(text), Database::Sqlite)
+    });
+    check(sqlite::TYPEORM_ON_SQLITE, |text| {
+        cross("typeorm", "django", typeorm(text), Database::Sqlite)
+    });
 }
 
 #[test]
 fn on_mariadb() {
     check(mariadb::DJANGO, |text| cross("django", "typeorm", django(text), Database::MariaDb));
     check(mariadb::TYPEORM, |text| cross("typeorm", "django", typeorm(text), Database::MariaDb));
-    check(mariadb::SCRIPTS_TO_DJANGO, |text| cross("sql", "django", text.to_owned(), Database::MariaDb));
-    check(mariadb::SCRIPTS_TO_TYPEORM, |text| cross("sql", "typeorm", text.to_owned(), Database::MariaDb));
+    check(mariadb::SCRIPTS_TO_DJANGO, |text| {
+        cross("sql", "django", text.to_owned(), Database::MariaDb)
+    });
+    check(mariadb::SCRIPTS_TO_TYPEORM, |text| {
+        cross("sql", "typeorm", text.to_owned(), Database::MariaDb)
+    });
 }
 
 fn sqlalchemy(body: &str) -> String {
     let body = body.replace('\n', "\n    ");
-    format!("{SQLALCHEMY_HEAD}class T(Base):\n    __tablename__ = 't'\n    id: Mapped[int] = mapped_column(primary_key=True)\n    {body}\n")
+    format!(
+        "{SQLALCHEMY_HEAD}class T(Base):
+    __tablename__ = 't'
+    id: Mapped[int] = mapped_column(primary_key=True)
+    {body}
+"
+    )
 }
 
-const SQLALCHEMY_HEAD: &str = "import datetime, enum\nfrom typing import List, Optional\nimport sqlalchemy as sa\nfrom sqlalchemy.orm import DeclarativeBase, Mapped, backref, mapped_column, relationship\n\nclass Base(DeclarativeBase): pass\n\nclass Status(enum.Enum):\n    OPEN = 'open'\n\n";
+const SQLALCHEMY_HEAD: &str = "import datetime, enum
+from typing import List, Optional
+import sqlalchemy as sa
+from sqlalchemy.orm import DeclarativeBase, Mapped, backref, mapped_column, relationship
 
-const DJANGO_HEAD: &str = "import uuid\nfrom decimal import Decimal\nfrom django.conf import settings\nfrom django.contrib.postgres.fields import ArrayField, IntegerRangeField\nfrom django.contrib.postgres.indexes import GinIndex\nfrom django.core.validators import RegexValidator\nfrom django.db import models\nfrom django.db.models import F, Q\nfrom django.db.models.functions import Lower, Now\n\n\n";
+class Base(DeclarativeBase): pass
 
-const TYPEORM_HEAD: &str = "import { Column, Entity } from 'typeorm';\n\nclass Position {\n  @Column('float') latitude!: number;\n}\n\n";
+class Status(enum.Enum):
+    OPEN = 'open'
+
+";
+
+const DJANGO_HEAD: &str = "import uuid\nfrom decimal import Decimal\n\
+                           from django.conf import settings\n\
+                           from django.contrib.postgres.fields import ArrayField, \
+                           IntegerRangeField\nfrom django.contrib.postgres.indexes import \
+                           GinIndex\nfrom django.core.validators import RegexValidator\n\
+                           from django.db import models\nfrom django.db.models import F, Q\n\
+                           from django.db.models.functions import Lower, Now\n\n\n";
+
+const TYPEORM_HEAD: &str = "import { Column, Entity } from 'typeorm';
+
+class Position {
+  @Column('float') latitude!: number;
+}
+
+";

@@ -5,9 +5,17 @@ use super::Crossing;
 pub(crate) const DJANGO: &[Crossing] = &[
     ("a = models.CharField(max_length=24)", "@Column({ length: 24 })\na!: string;", ""),
     ("a = models.TextField(db_index=True)", "@Column({ type: 'longtext' })\na!: string;", ""),
-    ("a = models.CharField()", "@Column({ type: 'longtext' })\na!: string;", "respelled: `varchar` is held as `longtext`"),
+    (
+        "a = models.CharField()",
+        "@Column({ type: 'longtext' })\na!: string;",
+        "respelled: `varchar` is held as `longtext`",
+    ),
     ("a = models.BooleanField(db_default=True)", "@Column({ default: true })\na!: boolean;", ""),
-    ("a = models.PositiveIntegerField()", "@Column({ unsigned: true })\na!: number;", "moved: TypeORM makes no checks on this server"),
+    (
+        "a = models.PositiveIntegerField()",
+        "@Column({ unsigned: true })\na!: number;",
+        "moved: TypeORM makes no checks on this server",
+    ),
     (
         "a = models.DecimalField(max_digits=9, decimal_places=2, db_default=Decimal('1.5'))",
         "@Column({ type: 'decimal', precision: 9, scale: 2, default: '1.5' })\na!: string;",
@@ -16,70 +24,103 @@ pub(crate) const DJANGO: &[Crossing] = &[
     (
         "a = models.DateTimeField(auto_now_add=True)",
         "@CreateDateColumn()\na!: Date;",
-        "strengthened: TypeORM fills in times of creation and update in its own way\nrespelled: `timestamp with time zone` is held as `datetime(6)`",
+        "strengthened: TypeORM fills in times of creation and update in its own way\n\
+         respelled: `timestamp with time zone` is held as `datetime(6)`",
     ),
     (
         "a = models.DateTimeField(auto_now=True)",
         "@UpdateDateColumn()\na!: Date;",
-        "added: the time of an update is taken by the database, too\nstrengthened: TypeORM fills in times of creation and update in its own way\nrespelled: `timestamp with time zone` is held as `datetime(6)`",
+        "added: the time of an update is taken by the database, too\n\
+         strengthened: TypeORM fills in times of creation and update in its own way\n\
+         respelled: `timestamp with time zone` is held as `datetime(6)`",
     ),
     (
         "a = models.DateTimeField(db_default=Now())",
         "@Column({ precision: 6, default: () => 'CURRENT_TIMESTAMP(6)' })\na!: Date;",
-        "respelled: `timestamp with time zone` is held as `datetime(6)`\nrespelled: this server has no such function",
+        "respelled: `timestamp with time zone` is held as `datetime(6)`\n\
+         respelled: this server has no such function",
     ),
     (
         "a = models.TimeField(null=True)",
         "@Column({ type: 'time', precision: 6, nullable: true })\na!: string | null;",
         "respelled: `time` is held as `time(6)`",
     ),
-    ("a = models.DurationField()", "@Column({ type: 'bigint' })\na!: string;", "respelled: `interval` is held as `bigint`"),
-    ("a = models.UUIDField(default=uuid.uuid4)", "@Column({ type: 'uuid' })\na: string = randomUUID();", ""),
+    (
+        "a = models.DurationField()",
+        "@Column({ type: 'bigint' })\na!: string;",
+        "respelled: `interval` is held as `bigint`",
+    ),
+    (
+        "a = models.UUIDField(default=uuid.uuid4)",
+        "@Column({ type: 'uuid' })\na: string = randomUUID();",
+        "",
+    ),
     (
         "a = models.GenericIPAddressField()",
         "@Column({ type: 'char', length: 39 })\na!: string;",
         "respelled: `network address` is held as `char(39)`",
     ),
-    ("a = models.JSONField(default=dict)", "@Column({ type: 'json' })\na: unknown = {};", "respelled: `binary json` is held as `json`"),
+    (
+        "a = models.JSONField(default=dict)",
+        "@Column({ type: 'json' })\na: unknown = {};",
+        "respelled: `binary json` is held as `json`",
+    ),
     ("a = models.BinaryField()", "@Column({ type: 'longblob' })\na!: Buffer;", ""),
-    ("a = models.CharField(max_length=9, db_comment='depth')", "@Column({ length: 9, comment: 'depth' })\na!: string;", ""),
+    (
+        "a = models.CharField(max_length=9, db_comment='depth')",
+        "@Column({ length: 9, comment: 'depth' })\na!: string;",
+        "",
+    ),
     (
         "up = models.ForeignKey('self', models.CASCADE, related_name='+')",
-        "@ManyToOne(() => T, { nullable: false, onDelete: 'CASCADE' })\n@JoinColumn({ name: 'up_id' })\nup!: T;",
+        "@ManyToOne(() => T, { nullable: false, onDelete: 'CASCADE' })\n\
+         @JoinColumn({ name: 'up_id' })\nup!: T;",
         "strengthened: on deletion the application acted (cascade)",
     ),
     (
         "up = models.ForeignKey('self', models.CASCADE, db_index=False, related_name='+')",
-        "@ManyToOne(() => T, { nullable: false, onDelete: 'CASCADE' })\n@JoinColumn({ name: 'up_id' })\nup!: T;",
+        "@ManyToOne(() => T, { nullable: false, onDelete: 'CASCADE' })\n\
+         @JoinColumn({ name: 'up_id' })\nup!: T;",
         "strengthened: on deletion the application acted (cascade)",
     ),
     (
         "up = models.ForeignKey('self', models.CASCADE, db_constraint=False, related_name='+')",
-        "@Index()\n@ManyToOne(() => T, { nullable: false, createForeignKeyConstraints: false })\n@JoinColumn({ name: 'up_id' })\nup!: T;",
+        "@Index()\n@ManyToOne(() => T, { nullable: false, createForeignKeyConstraints: false })\n\
+         @JoinColumn({ name: 'up_id' })\nup!: T;",
         "dropped: the application no longer acts on deletion, and no foreign key does (cascade)",
     ),
     (
-        "a = models.IntegerField()\nb = models.GeneratedField(expression=F('a') * 2, output_field=models.IntegerField(), db_persist=True)",
-        "@Column()\na!: number;\n@Column({ type: 'integer', asExpression: '`a` * 2', generatedType: 'STORED' })\nb!: number | null;",
+        "a = models.IntegerField()\nb = models.GeneratedField(expression=F('a') * 2, \
+         output_field=models.IntegerField(), db_persist=True)",
+        "@Column()\na!: number;\n\
+         @Column({ type: 'integer', asExpression: '`a` * 2', generatedType: 'STORED' })\n\
+         b!: number | null;",
         "",
     ),
     (
-        "a = models.IntegerField()\nclass Meta:\n    indexes = [models.Index(fields=['a'], name='some', condition=Q(a__gt=3))]",
+        "a = models.IntegerField()\nclass Meta:\n    indexes = [models.Index(fields=['a'], \
+         name='some', condition=Q(a__gt=3))]",
         "@Index('some', ['a'])\n@Column()\na!: number;",
         "",
     ),
     (
-        "a = models.IntegerField()\nclass Meta:\n    constraints = [models.UniqueConstraint(fields=['a'], name='some', condition=Q(a__gt=3))]",
+        "a = models.IntegerField()\n\
+         class Meta:\n    constraints = [models.UniqueConstraint(fields=['a'], name='some', \
+         condition=Q(a__gt=3))]",
         "@Column()\na!: number;",
         "",
     ),
     (
-        "a = models.IntegerField()\nclass Meta:\n    constraints = [models.CheckConstraint(condition=Q(a__gt=3), name='deep')]",
+        "a = models.IntegerField()\n\
+         class Meta:\n    constraints = [models.CheckConstraint(condition=Q(a__gt=3), \
+         name='deep')]",
         "@Column()\na!: number;",
         "moved: TypeORM makes no checks on this server",
     ),
     (
-        "a = models.CharField(max_length=9)\nclass Meta:\n    indexes = [models.Index(Lower('a'), name='low'), models.Index(fields=['-a'], name='down')]",
+        "a = models.CharField(max_length=9)\n\
+         class Meta:\n    indexes = [models.Index(Lower('a'), name='low'), \
+         models.Index(fields=['-a'], name='down')]",
         "@Column({ length: 9 })\na!: string;",
         "moved: TypeORM cannot say a descending key of an index",
     ),
@@ -88,47 +129,82 @@ pub(crate) const DJANGO: &[Crossing] = &[
 pub(crate) const TYPEORM: &[Crossing] = &[
     ("@Column() a!: string;", "a = models.CharField(max_length=255)", ""),
     ("@Column() a!: boolean;", "a = models.BooleanField()", ""),
-    ("@Column() a!: Date;", "a = models.DateTimeField()", "respelled: Django cannot say `timestamp` on this server"),
+    (
+        "@Column() a!: Date;",
+        "a = models.DateTimeField()",
+        "respelled: Django cannot say `timestamp` on this server",
+    ),
     (
         "@Column({ type: 'int', unsigned: true }) a!: number;",
         "a = models.PositiveIntegerField()",
-        "added: Django refuses negative numbers of such a column by itself\nadded: the framework checks such a column by itself",
+        "added: Django refuses negative numbers of such a column by itself\n\
+         added: the framework checks such a column by itself",
     ),
-    ("@Column('tinyint') a!: number;", "a = models.SmallIntegerField()", "respelled: Django cannot say `native(tinyint)` on this server"),
-    ("@Column('mediumint') a!: number;", "a = models.IntegerField()", "respelled: Django cannot say `native(mediumint)` on this server"),
-    ("@Column('decimal') a!: string;", "a = models.DecimalField(max_digits=10, decimal_places=0)", ""),
+    (
+        "@Column('tinyint') a!: number;",
+        "a = models.SmallIntegerField()",
+        "respelled: Django cannot say `native(tinyint)` on this server",
+    ),
+    (
+        "@Column('mediumint') a!: number;",
+        "a = models.IntegerField()",
+        "respelled: Django cannot say `native(mediumint)` on this server",
+    ),
+    (
+        "@Column('decimal') a!: string;",
+        "a = models.DecimalField(max_digits=10, decimal_places=0)",
+        "",
+    ),
     (
         "@Column({ type: 'decimal', precision: 9, scale: 2, default: 1.5 }) a!: string;",
         "a = models.DecimalField(max_digits=9, decimal_places=2, db_default=Decimal(\"1.5\"))",
         "",
     ),
-    ("@Column('text') a!: string;", "a = models.TextField()", "respelled: MariaDB keeps the name that a framework gives to a type"),
+    (
+        "@Column('text') a!: string;",
+        "a = models.TextField()",
+        "respelled: MariaDB keeps the name that a framework gives to a type",
+    ),
     ("@Column('longtext') a!: string;", "a = models.TextField()", ""),
     (
         "@Column({ type: 'varbinary', length: 16 }) a!: Buffer;",
         "a = models.BinaryField()",
         "weakened: Django cannot say `binary(16)` on this server",
     ),
-    ("@Column('timestamp') a!: Date;", "a = models.DateTimeField()", "respelled: MariaDB keeps the name that a framework gives to a type"),
     (
-        "@Column({ type: 'datetime', precision: 6, default: () => 'CURRENT_TIMESTAMP(6)', onUpdate: 'CURRENT_TIMESTAMP(6)' }) a!: Date;",
+        "@Column('timestamp') a!: Date;",
+        "a = models.DateTimeField()",
+        "respelled: MariaDB keeps the name that a framework gives to a type",
+    ),
+    (
+        "@Column({ type: 'datetime', precision: 6, default: () => 'CURRENT_TIMESTAMP(6)', \
+         onUpdate: 'CURRENT_TIMESTAMP(6)' }) a!: Date;",
         "a = models.DateTimeField(db_default=Now())",
-        "weakened: Django does not tell the database to set a value at an update\nrespelled: Django has another word for `datetime(6)`\nrespelled: this server has no such function",
+        "weakened: Django does not tell the database to set a value at an update\n\
+         respelled: Django has another word for `datetime(6)`\n\
+         respelled: this server has no such function",
     ),
     (
         "@CreateDateColumn() a!: Date;",
         "a = models.DateTimeField(auto_now_add=True, db_default=Now())",
-        "added: Django fills in times of creation and update in its own way\nrespelled: Django has another word for `datetime(6)`\nrespelled: this server has no such function",
+        "added: Django fills in times of creation and update in its own way\n\
+         respelled: Django has another word for `datetime(6)`\n\
+         respelled: this server has no such function",
     ),
     (
         "@UpdateDateColumn() a!: Date;",
         "a = models.DateTimeField(auto_now=True, db_default=Now())",
-        "weakened: Django does not tell the database to set a value at an update\nadded: Django fills in times of creation and update in its own way\nrespelled: Django has another word for `datetime(6)`\nrespelled: this server has no such function",
+        "weakened: Django does not tell the database to set a value at an update\n\
+         added: Django fills in times of creation and update in its own way\n\
+         respelled: Django has another word for `datetime(6)`\n\
+         respelled: this server has no such function",
     ),
     (
         "@DeleteDateColumn() a!: Date | null;",
         "a = models.DateTimeField(null=True, blank=True)",
-        "weakened: Django does not leave out records that are marked as deleted\nweakened: Django does not keep such a column by itself\nrespelled: Django has another word for `datetime(6)`",
+        "weakened: Django does not leave out records that are marked as deleted\n\
+         weakened: Django does not keep such a column by itself\n\
+         respelled: Django has another word for `datetime(6)`",
     ),
     ("@Column('uuid') a!: string;", "a = models.UUIDField()", ""),
     (
@@ -138,32 +214,46 @@ pub(crate) const TYPEORM: &[Crossing] = &[
     ),
     (
         "@Column({ type: 'enum', enum: ['port', 'starboard'], default: 'port' }) a!: string;",
-        "a = models.CharField(\nmax_length=16,\ndb_default=\"port\",\nchoices=[(\"port\", \"port\"), (\"starboard\", \"starboard\")],\n)",
-        "weakened: Django has no enumeration types of the database\nadded: choices need a text to show",
+        "a = models.CharField(\nmax_length=16,\ndb_default=\"port\",\n\
+         choices=[(\"port\", \"port\"), (\"starboard\", \"starboard\")],\n)",
+        "weakened: Django has no enumeration types of the database\n\
+         added: choices need a text to show",
     ),
     (
         "@Column('simple-array') a!: string[];",
         "a = models.TextField()",
-        "dropped: Django does not check text formats\nrespelled: MariaDB keeps the name that a framework gives to a type",
+        "dropped: Django does not check text formats\n\
+         respelled: MariaDB keeps the name that a framework gives to a type",
     ),
-    ("@Column({ default: () => \"'it''s'\" }) a!: string;", "a = models.CharField(max_length=255, db_default=\"it's\")", ""),
+    (
+        "@Column({ default: () => \"'it''s'\" }) a!: string;",
+        "a = models.CharField(max_length=255, db_default=\"it's\")",
+        "",
+    ),
     (
         "@Column({ asExpression: '`id` * 2', type: 'int', nullable: true }) a!: number | null;",
-        "a = models.GeneratedField(\nexpression=models.F(\"id\") * 2,\noutput_field=models.IntegerField(),\ndb_persist=False,\n)",
+        "a = models.GeneratedField(\nexpression=models.F(\"id\") * 2,\n\
+         output_field=models.IntegerField(),\ndb_persist=False,\n)",
         "",
     ),
     (
         "@ManyToOne(() => T, { onDelete: 'CASCADE' }) up!: T | null;",
-        "up = models.ForeignKey(\n\"T\",\non_delete=models.CASCADE,\nrelated_name=\"+\",\nnull=True,\nblank=True,\ndb_column=\"upId\",\n)",
+        "up = models.ForeignKey(\n\"T\",\non_delete=models.CASCADE,\nrelated_name=\"+\",\n\
+         null=True,\nblank=True,\ndb_column=\"upId\",\n)",
         "weakened: Django acts on deletion in the application, not in the database",
     ),
     (
         "@ManyToOne(() => T, { createForeignKeyConstraints: false }) up!: T | null;",
-        "up = models.ForeignKey(\n\"T\",\non_delete=models.DO_NOTHING,\nrelated_name=\"+\",\ndb_constraint=False,\nnull=True,\nblank=True,\ndb_index=False,\ndb_column=\"upId\",\n)",
+        "up = models.ForeignKey(\n\"T\",\non_delete=models.DO_NOTHING,\nrelated_name=\"+\",\n\
+         db_constraint=False,\nnull=True,\nblank=True,\ndb_index=False,\ndb_column=\"upId\",\n)",
         "added: Django says for each relation what the application does on deletion",
     ),
     ("@Index() @Column() a!: number;", "a = models.IntegerField(db_index=True)", ""),
-    ("@Index({ where: '`a` > 3' }) @Column() a!: number;", "a = models.IntegerField(db_index=True)", ""),
+    (
+        "@Index({ where: '`a` > 3' }) @Column() a!: number;",
+        "a = models.IntegerField(db_index=True)",
+        "",
+    ),
     (
         "@Index({ unique: true }) @Column() a!: number;",
         "a = models.IntegerField(unique=True)",
@@ -172,14 +262,26 @@ pub(crate) const TYPEORM: &[Crossing] = &[
 ];
 
 pub(crate) const SCRIPTS_TO_DJANGO: &[Crossing] = &[
-    ("CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a varchar(40) NOT NULL)", "a = models.CharField(max_length=40)", ""),
+    (
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a varchar(40) NOT NULL)",
+        "a = models.CharField(max_length=40)",
+        "",
+    ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a text)",
         "a = models.TextField(null=True, blank=True)",
         "respelled: MariaDB keeps the name that a framework gives to a type",
     ),
-    ("CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a longtext NOT NULL)", "a = models.TextField()", ""),
-    ("CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a tinyint(1) NOT NULL DEFAULT 1)", "a = models.BooleanField(db_default=True)", ""),
+    (
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a longtext NOT NULL)",
+        "a = models.TextField()",
+        "",
+    ),
+    (
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a tinyint(1) NOT NULL DEFAULT 1)",
+        "a = models.BooleanField(db_default=True)",
+        "",
+    ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a tinyint)",
         "a = models.SmallIntegerField(null=True, blank=True)",
@@ -188,17 +290,21 @@ pub(crate) const SCRIPTS_TO_DJANGO: &[Crossing] = &[
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a mediumint unsigned NOT NULL)",
         "a = models.PositiveIntegerField()",
-        "added: Django refuses negative numbers of such a column by itself\nadded: the framework checks such a column by itself\nrespelled: Django cannot say `native(mediumint unsigned)` on this server",
+        "added: Django refuses negative numbers of such a column by itself\n\
+         added: the framework checks such a column by itself\n\
+         respelled: Django cannot say `native(mediumint unsigned)` on this server",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a int unsigned NOT NULL)",
         "a = models.PositiveIntegerField()",
-        "added: Django refuses negative numbers of such a column by itself\nadded: the framework checks such a column by itself",
+        "added: Django refuses negative numbers of such a column by itself\n\
+         added: the framework checks such a column by itself",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a bigint unsigned)",
         "a = models.PositiveBigIntegerField(null=True, blank=True)",
-        "added: Django refuses negative numbers of such a column by itself\nadded: the framework checks such a column by itself",
+        "added: Django refuses negative numbers of such a column by itself\n\
+         added: the framework checks such a column by itself",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a decimal(9,2) NOT NULL DEFAULT 1.50)",
@@ -210,8 +316,16 @@ pub(crate) const SCRIPTS_TO_DJANGO: &[Crossing] = &[
         "a = models.FloatField(null=True, blank=True)",
         "strengthened: Django cannot say `real` on this server",
     ),
-    ("CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a double NOT NULL)", "a = models.FloatField()", ""),
-    ("CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a date)", "a = models.DateField(null=True, blank=True)", ""),
+    (
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a double NOT NULL)",
+        "a = models.FloatField()",
+        "",
+    ),
+    (
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a date)",
+        "a = models.DateField(null=True, blank=True)",
+        "",
+    ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a time(3))",
         "a = models.TimeField(null=True, blank=True)",
@@ -223,14 +337,19 @@ pub(crate) const SCRIPTS_TO_DJANGO: &[Crossing] = &[
         "respelled: Django cannot say `timestamp` on this server",
     ),
     (
-        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a datetime(6) NOT NULL DEFAULT CURRENT_TIMESTAMP(6))",
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a datetime(6) NOT NULL DEFAULT \
+         CURRENT_TIMESTAMP(6))",
         "a = models.DateTimeField(db_default=Now())",
-        "respelled: Django has another word for `datetime(6)`\nrespelled: this server has no such function",
+        "respelled: Django has another word for `datetime(6)`\n\
+         respelled: this server has no such function",
     ),
     (
-        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a timestamp NOT NULL DEFAULT CURRENT_TIMESTAMP ON UPDATE CURRENT_TIMESTAMP)",
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a timestamp NOT NULL DEFAULT \
+         CURRENT_TIMESTAMP ON UPDATE CURRENT_TIMESTAMP)",
         "a = models.DateTimeField(db_default=Now())",
-        "weakened: Django does not tell the database to set a value at an update\nrespelled: MariaDB keeps the name that a framework gives to a type\nrespelled: this server has no such function",
+        "weakened: Django does not tell the database to set a value at an update\n\
+         respelled: MariaDB keeps the name that a framework gives to a type\n\
+         respelled: this server has no such function",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a year)",
@@ -258,11 +377,18 @@ pub(crate) const SCRIPTS_TO_DJANGO: &[Crossing] = &[
         "respelled: Django has another word for `json`",
     ),
     (
-        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a enum('port','starboard') NOT NULL DEFAULT 'port')",
-        "a = models.CharField(\nmax_length=16,\ndb_default=\"port\",\nchoices=[(\"port\", \"port\"), (\"starboard\", \"starboard\")],\n)",
-        "weakened: Django has no enumeration types of the database\nadded: choices need a text to show",
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a enum('port','starboard') NOT NULL \
+         DEFAULT 'port')",
+        "a = models.CharField(\nmax_length=16,\ndb_default=\"port\",\n\
+         choices=[(\"port\", \"port\"), (\"starboard\", \"starboard\")],\n)",
+        "weakened: Django has no enumeration types of the database\n\
+         added: choices need a text to show",
     ),
-    ("CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a uuid NOT NULL)", "a = models.UUIDField()", ""),
+    (
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a uuid NOT NULL)",
+        "a = models.UUIDField()",
+        "",
+    ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a varchar(9) COMMENT 'depth')",
         "a = models.CharField(max_length=9, null=True, blank=True, db_comment=\"depth\")",
@@ -270,38 +396,48 @@ pub(crate) const SCRIPTS_TO_DJANGO: &[Crossing] = &[
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a int, b int AS (a * 2) STORED)",
-        "a = models.IntegerField(null=True, blank=True)\nb = models.GeneratedField(\nexpression=models.F(\"a\") * 2,\noutput_field=models.IntegerField(),\ndb_persist=True,\n)",
+        "a = models.IntegerField(null=True, blank=True)\nb = models.GeneratedField(\n\
+         expression=models.F(\"a\") * 2,\noutput_field=models.IntegerField(),\n\
+         db_persist=True,\n)",
         "",
     ),
     (
-        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a int, b varchar(9) AS (concat(a, 'x')) VIRTUAL)",
-        "a = models.IntegerField(null=True, blank=True)\nb = models.GeneratedField(\nexpression=Concat(\"a\", models.Value(\"x\")),\noutput_field=models.CharField(max_length=9),\ndb_persist=False,\n)",
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a int, b varchar(9) AS (concat(a, \
+         'x')) VIRTUAL)",
+        "a = models.IntegerField(null=True, blank=True)\nb = models.GeneratedField(\n\
+         expression=Concat(\"a\", models.Value(\"x\")),\n\
+         output_field=models.CharField(max_length=9),\ndb_persist=False,\n)",
         "",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a int CHECK (a > 0))",
-        "a = models.IntegerField(null=True, blank=True)\nconstraints = [models.CheckConstraint(condition=models.Q(a__gt=0), name=\"t_check1\")]",
+        "a = models.IntegerField(null=True, blank=True)\n\
+         constraints = [models.CheckConstraint(condition=models.Q(a__gt=0), name=\"t_check1\")]",
         "added: a check must have a name",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a int, KEY deep (a DESC))",
-        "a = models.IntegerField(null=True, blank=True)\nindexes = [models.Index(fields=[\"-a\"], name=\"deep\")]",
+        "a = models.IntegerField(null=True, blank=True)\n\
+         indexes = [models.Index(fields=[\"-a\"], name=\"deep\")]",
         "",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a varchar(9), UNIQUE KEY one (a))",
-        "a = models.CharField(max_length=9, null=True, blank=True)\nconstraints = [models.UniqueConstraint(fields=[\"a\"], name=\"one\")]",
+        "a = models.CharField(max_length=9, null=True, blank=True)\n\
+         constraints = [models.UniqueConstraint(fields=[\"a\"], name=\"one\")]",
         "",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a int, b int, UNIQUE KEY (a, b))",
-        "a = models.IntegerField(null=True, blank=True)\nb = models.IntegerField(null=True, blank=True)\nunique_together = [[\"a\", \"b\"]]",
+        "a = models.IntegerField(null=True, blank=True)\n\
+         b = models.IntegerField(null=True, blank=True)\nunique_together = [[\"a\", \"b\"]]",
         "",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a text, KEY beginning (a(10)))",
         "a = models.TextField(null=True, blank=True)",
-        "dropped: MariaDB indexes only the beginning of a text without a bound\nrespelled: MariaDB keeps the name that a framework gives to a type",
+        "dropped: MariaDB indexes only the beginning of a text without a bound\n\
+         respelled: MariaDB keeps the name that a framework gives to a type",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a varchar(9) COLLATE utf8mb4_bin)",
@@ -309,25 +445,40 @@ pub(crate) const SCRIPTS_TO_DJANGO: &[Crossing] = &[
         "",
     ),
     (
-        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, up_id int NOT NULL, FOREIGN KEY (up_id) REFERENCES t (id) ON DELETE CASCADE)",
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, up_id int NOT NULL, FOREIGN KEY \
+         (up_id) REFERENCES t (id) ON DELETE CASCADE)",
         "up = models.ForeignKey(\"T\", on_delete=models.CASCADE, related_name=\"up_ts\")",
         "weakened: Django acts on deletion in the application, not in the database",
     ),
     (
-        "CREATE TABLE t (id bigint unsigned AUTO_INCREMENT PRIMARY KEY, up_id bigint unsigned, FOREIGN KEY (up_id) REFERENCES t (id) ON DELETE SET NULL)",
-        "up = models.ForeignKey(\n\"T\",\non_delete=models.SET_NULL,\nrelated_name=\"up_ts\",\nnull=True,\nblank=True,\n)",
-        "weakened: Django acts on deletion in the application, not in the database\nrespelled: Django cannot say `unsigned bigint` on this server\nrespelled: the column follows the type of the key that it refers to",
+        "CREATE TABLE t (id bigint unsigned AUTO_INCREMENT PRIMARY KEY, up_id bigint unsigned, \
+         FOREIGN KEY (up_id) REFERENCES t (id) ON DELETE SET NULL)",
+        "up = models.ForeignKey(\n\"T\",\non_delete=models.SET_NULL,\nrelated_name=\"up_ts\",\n\
+         null=True,\nblank=True,\n)",
+        "weakened: Django acts on deletion in the application, not in the database\n\
+         respelled: Django cannot say `unsigned bigint` on this server\n\
+         respelled: the column follows the type of the key that it refers to",
     ),
     (
-        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, up_id int, UNIQUE KEY (up_id), FOREIGN KEY (up_id) REFERENCES t (id))",
-        "up = models.OneToOneField(\n\"T\",\non_delete=models.DO_NOTHING,\nrelated_name=\"up_t\",\nnull=True,\nblank=True,\n)",
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, up_id int, UNIQUE KEY (up_id), \
+         FOREIGN KEY (up_id) REFERENCES t (id))",
+        "up = models.OneToOneField(\n\"T\",\non_delete=models.DO_NOTHING,\n\
+         related_name=\"up_t\",\nnull=True,\nblank=True,\n)",
         "added: Django says for each relation what the application does on deletion",
     ),
-    ("CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY) COMMENT='ships'", "db_table_comment = \"ships\"", ""),
+    (
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY) COMMENT='ships'",
+        "db_table_comment = \"ships\"",
+        "",
+    ),
 ];
 
 pub(crate) const SCRIPTS_TO_TYPEORM: &[Crossing] = &[
-    ("CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a varchar(40) NOT NULL)", "@Entity()\n@Column({ length: 40 })\na!: string;", ""),
+    (
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a varchar(40) NOT NULL)",
+        "@Entity()\n@Column({ length: 40 })\na!: string;",
+        "",
+    ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a text)",
         "@Entity()\n@Column({ type: 'text', nullable: true })\na!: string | null;",
@@ -360,12 +511,14 @@ pub(crate) const SCRIPTS_TO_TYPEORM: &[Crossing] = &[
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a bigint unsigned)",
-        "@Entity()\n@Column({ type: 'bigint', unsigned: true, nullable: true })\na!: string | null;",
+        "@Entity()\n@Column({ type: 'bigint', unsigned: true, nullable: true })\na!: \
+             string | null;",
         "",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a decimal(9,2) NOT NULL DEFAULT 1.50)",
-        "@Entity()\n@Column({ type: 'decimal', precision: 9, scale: 2, default: '1.5' })\na!: string;",
+        "@Entity()\n@Column({ type: 'decimal', precision: 9, scale: 2, default: '1.5' })\n\
+         a!: string;",
         "",
     ),
     (
@@ -373,7 +526,11 @@ pub(crate) const SCRIPTS_TO_TYPEORM: &[Crossing] = &[
         "@Entity()\n@Column({ type: 'float', nullable: true })\na!: number | null;",
         "",
     ),
-    ("CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a double NOT NULL)", "@Entity()\n@Column({ type: 'double' })\na!: number;", ""),
+    (
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a double NOT NULL)",
+        "@Entity()\n@Column({ type: 'double' })\na!: number;",
+        "",
+    ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a date)",
         "@Entity()\n@Column({ type: 'date', nullable: true })\na!: string | null;",
@@ -384,15 +541,24 @@ pub(crate) const SCRIPTS_TO_TYPEORM: &[Crossing] = &[
         "@Entity()\n@Column({ type: 'time', precision: 3, nullable: true })\na!: string | null;",
         "",
     ),
-    ("CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a datetime NOT NULL)", "@Entity()\n@Column()\na!: Date;", ""),
     (
-        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a datetime(6) NOT NULL DEFAULT CURRENT_TIMESTAMP(6))",
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a datetime NOT NULL)",
+        "@Entity()\n@Column()\na!: Date;",
+        "",
+    ),
+    (
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a datetime(6) NOT NULL DEFAULT \
+         CURRENT_TIMESTAMP(6))",
         "@Entity()\n@Column({ precision: 6, default: () => 'CURRENT_TIMESTAMP(6)' })\na!: Date;",
         "",
     ),
     (
-        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a timestamp NOT NULL DEFAULT CURRENT_TIMESTAMP ON UPDATE CURRENT_TIMESTAMP)",
-        "@Entity()\n@Column({ type: 'timestamp', default: () => 'CURRENT_TIMESTAMP', onUpdate: 'CURRENT_TIMESTAMP' })\na!: Date;",
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a timestamp NOT NULL DEFAULT \
+         CURRENT_TIMESTAMP ON UPDATE CURRENT_TIMESTAMP)",
+        "@Entity()\n\
+         @Column({ type: 'timestamp', default: () => 'CURRENT_TIMESTAMP', \
+         onUpdate: 'CURRENT_TIMESTAMP' })\n\
+             a!: Date;",
         "",
     ),
     (
@@ -415,26 +581,42 @@ pub(crate) const SCRIPTS_TO_TYPEORM: &[Crossing] = &[
         "@Entity()\n@Column({ type: 'blob', nullable: true })\na!: Buffer | null;",
         "",
     ),
-    ("CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a json NOT NULL)", "@Entity()\n@Column({ type: 'json' })\na!: unknown;", ""),
     (
-        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a enum('port','starboard') NOT NULL DEFAULT 'port')",
-        "@Entity()\n@Column({ type: 'enum', enum: ['port', 'starboard'], default: 'port' })\na!: 'port' | 'starboard';",
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a json NOT NULL)",
+        "@Entity()\n@Column({ type: 'json' })\na!: unknown;",
         "",
     ),
-    ("CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a uuid NOT NULL)", "@Entity()\n@Column({ type: 'uuid' })\na!: string;", ""),
+    (
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a enum('port','starboard') NOT NULL \
+         DEFAULT 'port')",
+        "@Entity()\n@Column({ type: 'enum', enum: ['port', 'starboard'], default: 'port' })\n\
+         a!: 'port' | 'starboard';",
+        "",
+    ),
+    (
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a uuid NOT NULL)",
+        "@Entity()\n@Column({ type: 'uuid' })\na!: string;",
+        "",
+    ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a varchar(9) COMMENT 'depth')",
-        "@Entity()\n@Column({ type: 'varchar', length: 9, nullable: true, comment: 'depth' })\na!: string | null;",
+        "@Entity()\n@Column({ type: 'varchar', length: 9, nullable: true, comment: 'depth' })\n\
+         a!: string | null;",
         "",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a int, b int AS (a * 2) STORED)",
-        "@Entity()\n@Column({ type: 'integer', nullable: true })\na!: number | null;\n@Column({ type: 'integer', asExpression: '`a` * 2', generatedType: 'STORED' })\nb!: number | null;",
+        "@Entity()\n@Column({ type: 'integer', nullable: true })\na!: number | null;\n\
+         @Column({ type: 'integer', asExpression: '`a` * 2', generatedType: 'STORED' })\n\
+         b!: number | null;",
         "",
     ),
     (
-        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a int, b varchar(9) AS (concat(a, 'x')) VIRTUAL)",
-        "@Entity()\n@Column({ type: 'integer', nullable: true })\na!: number | null;\n@Column({\ntype: 'varchar',\nlength: 9,\nasExpression: 'concat(`a`, \\'x\\')',\ngeneratedType: 'VIRTUAL',\n})\nb!: string | null;",
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a int, b varchar(9) AS (concat(a, \
+         'x')) VIRTUAL)",
+        "@Entity()\n@Column({ type: 'integer', nullable: true })\na!: number | null;\n@Column({\n\
+         type: 'varchar',\nlength: 9,\nasExpression: 'concat(`a`, \\'x\\')',\n\
+         generatedType: 'VIRTUAL',\n})\nb!: string | null;",
         "",
     ),
     (
@@ -449,12 +631,14 @@ pub(crate) const SCRIPTS_TO_TYPEORM: &[Crossing] = &[
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a varchar(9), UNIQUE KEY one (a))",
-        "@Entity()\n@Unique('one', ['a'])\n@Column({ type: 'varchar', length: 9, nullable: true })\na!: string | null;",
+        "@Entity()\n@Unique('one', ['a'])\n\
+         @Column({ type: 'varchar', length: 9, nullable: true })\na!: string | null;",
         "",
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a int, b int, UNIQUE KEY (a, b))",
-        "@Entity()\n@Unique(['a', 'b'])\n@Column({ type: 'integer', nullable: true })\na!: number | null;\n@Column({ type: 'integer', nullable: true })\nb!: number | null;",
+        "@Entity()\n@Unique(['a', 'b'])\n@Column({ type: 'integer', nullable: true })\n\
+         a!: number | null;\n@Column({ type: 'integer', nullable: true })\nb!: number | null;",
         "",
     ),
     (
@@ -464,23 +648,38 @@ pub(crate) const SCRIPTS_TO_TYPEORM: &[Crossing] = &[
     ),
     (
         "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, a varchar(9) COLLATE utf8mb4_bin)",
-        "@Entity()\n@Column({ type: 'varchar', length: 9, nullable: true, collation: 'utf8mb4_bin' })\na!: string | null;",
+        "@Entity()\n\
+         @Column({ type: 'varchar', length: 9, nullable: true, collation: 'utf8mb4_bin' })\n\
+         a!: string | null;",
         "",
     ),
     (
-        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, up_id int NOT NULL, FOREIGN KEY (up_id) REFERENCES t (id) ON DELETE CASCADE)",
-        "@Entity()\n@ManyToOne(() => T, (t) => t.upTs, { nullable: false, onDelete: 'CASCADE' })\n@JoinColumn({ name: 'up_id' })\nup!: T;\n@OneToMany(() => T, (t) => t.up)\nupTs!: T[];",
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, up_id int NOT NULL, FOREIGN KEY \
+         (up_id) REFERENCES t (id) ON DELETE CASCADE)",
+        "@Entity()\n\
+         @ManyToOne(() => T, (t) => t.upTs, { nullable: false, onDelete: 'CASCADE' })\n\
+         @JoinColumn({ name: 'up_id' })\nup!: T;\n@OneToMany(() => T, (t) => t.up)\nupTs!: T[];",
         "",
     ),
     (
-        "CREATE TABLE t (id bigint unsigned AUTO_INCREMENT PRIMARY KEY, up_id bigint unsigned, FOREIGN KEY (up_id) REFERENCES t (id) ON DELETE SET NULL)",
-        "@Entity()\n@PrimaryGeneratedColumn({ type: 'bigint', unsigned: true })\nid!: string;\n@ManyToOne(() => T, (t) => t.upTs, { onDelete: 'SET NULL' })\n@JoinColumn({ name: 'up_id' })\nup!: T | null;\n@OneToMany(() => T, (t) => t.up)\nupTs!: T[];",
+        "CREATE TABLE t (id bigint unsigned AUTO_INCREMENT PRIMARY KEY, up_id bigint unsigned, \
+         FOREIGN KEY (up_id) REFERENCES t (id) ON DELETE SET NULL)",
+        "@Entity()\n@PrimaryGeneratedColumn({ type: 'bigint', unsigned: true })\nid!: string;\n\
+         @ManyToOne(() => T, (t) => t.upTs, { onDelete: 'SET NULL' })\n\
+         @JoinColumn({ name: 'up_id' })\nup!: T | null;\n@OneToMany(() => T, (t) => t.up)\n\
+         upTs!: T[];",
         "",
     ),
     (
-        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, up_id int, UNIQUE KEY (up_id), FOREIGN KEY (up_id) REFERENCES t (id))",
-        "@Entity()\n@OneToOne(() => T, (t) => t.upT)\n@JoinColumn({ name: 'up_id' })\nup!: T | null;\n@OneToOne(() => T, (t) => t.up)\nupT!: T | null;",
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY, up_id int, UNIQUE KEY (up_id), \
+         FOREIGN KEY (up_id) REFERENCES t (id))",
+        "@Entity()\n@OneToOne(() => T, (t) => t.upT)\n@JoinColumn({ name: 'up_id' })\n\
+         up!: T | null;\n@OneToOne(() => T, (t) => t.up)\nupT!: T | null;",
         "",
     ),
-    ("CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY) COMMENT='ships'", "@Entity({ comment: 'ships' })", ""),
+    (
+        "CREATE TABLE t (id int AUTO_INCREMENT PRIMARY KEY) COMMENT='ships'",
+        "@Entity({ comment: 'ships' })",
+        "",
+    ),
 ];

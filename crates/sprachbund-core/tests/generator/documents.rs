@@ -1,4 +1,5 @@
-//! Schemas of documents: the same plans, in the voice of a framework whose database holds no rule but uniqueness.
+//! Schemas of documents: the same plans, in the voice of a framework whose database holds no rule
+//! but uniqueness.
 
 use super::*;
 
@@ -21,9 +22,19 @@ const NEW_ID: &str = "() => new Types.ObjectId()";
 
 /// The schema of a plan.
 pub(super) fn build(plans: &[EntityPlan]) -> Schema {
-    let source = Source { dialect: "mongoose".into(), version: "8".into(), database: Database::MongoDb, ..Source::default() };
+    let source = Source {
+        dialect: "mongoose".into(),
+        version: "8".into(),
+        database: Database::MongoDb,
+        ..Source::default()
+    };
     let mut schema = Schema::new(source);
-    let member = |name: &str, value: &str| EnumMember { name: name.into(), value: json!(value), label: None, in_code: None };
+    let member = |name: &str, value: &str| EnumMember {
+        name: name.into(),
+        value: json!(value),
+        label: None,
+        in_code: None,
+    };
     schema.enums.push(EnumType {
         name: "CallStatus".into(),
         stored_name: None,
@@ -37,7 +48,9 @@ pub(super) fn build(plans: &[EntityPlan]) -> Schema {
         key(&mut entity, plan.key);
         fill(&mut entity, plan, plans);
         let kept = plan.constraints & 0b11;
-        for (bit, name, purpose) in [(1, "createdAt", Purpose::CreationTime), (2, "updatedAt", Purpose::UpdateTime)] {
+        for (bit, name, purpose) in
+            [(1, "createdAt", Purpose::CreationTime), (2, "updatedAt", Purpose::UpdateTime)]
+        {
             if kept & bit != 0 && entity.fields.iter().all(|field| field.purpose != Some(purpose)) {
                 entity.fields.push(kept_by_framework(name, purpose));
             }
@@ -49,38 +62,51 @@ pub(super) fn build(plans: &[EntityPlan]) -> Schema {
         schema.entities.push(entity);
         inside(&mut schema, &owner, plan);
     }
-    if !schema.entities.iter().flat_map(|entity| &entity.fields).any(|field| field.choices.is_some()) {
+    if !schema
+        .entities
+        .iter()
+        .flat_map(|entity| &entity.fields)
+        .any(|field| field.choices.is_some())
+    {
         schema.enums.clear();
     }
     schema
 }
 
 fn collection(plans: &[EntityPlan], at: usize) -> String {
-    if plans[at].own_table { format!("Collection of {}", ENTITIES[at]) } else { format!("{}s", ENTITIES[at].to_lowercase()) }
+    if plans[at].own_table {
+        format!("Collection of {}", ENTITIES[at])
+    } else {
+        format!("{}s", ENTITIES[at].to_lowercase())
+    }
 }
 
 fn document(name: &str, table: String) -> Entity {
-    let empty = json!({ "id": format!("harbour.{name}"), "name": name, "module": "harbour", "table": table, "kind": "document",
+    let empty = json!({ "id": format!("harbour.{name}"), "name": name, "module": "harbour",
+        "table": table, "kind": "document",
         "mapped": { "table": true, "code": true }, "fields": [] });
     serde_json::from_value(empty).expect("an entity")
 }
 
 fn path(name: &str, ty: Type) -> Field {
     let mut field = blank(name, ty);
-    (field.name, field.nullable, field.required_on_input) = (Some(name.to_owned()), true, Some(false));
+    (field.name, field.nullable, field.required_on_input) =
+        (Some(name.to_owned()), true, Some(false));
     field
 }
 
 /// The key: made by the framework, or given.
 fn key(entity: &mut Entity, plan: u8) {
-    let ty = [Type::ObjectId, Type::ObjectId, Type::Text, Type::Uuid, Type::Integer][plan as usize].clone();
+    let ty = [Type::ObjectId, Type::ObjectId, Type::Text, Type::Uuid, Type::Integer][plan as usize]
+        .clone();
     let mut field = path("_id", ty);
     field.nullable = false;
     if plan == 0 {
         field.defaults.application = Some(Box::new(Default_::host("typescript", NEW_ID)));
     }
     entity.fields.push(field);
-    entity.primary_key = Some(PrimaryKey { columns: vec!["_id".into()], name: None, origin: Origin::default() });
+    entity.primary_key =
+        Some(PrimaryKey { columns: vec!["_id".into()], name: None, origin: Origin::default() });
 }
 
 fn kept_by_framework(name: &str, purpose: Purpose) -> Field {
@@ -110,8 +136,11 @@ fn fill(entity: &mut Entity, plan: &EntityPlan, plans: &[EntityPlan]) {
 fn value(entity: &mut Entity, number: usize, plan: &FieldPlan) {
     let base = TYPES[plan.ty % TYPES.len()].clone();
     let ty = if plan.generated { Type::Array(Box::new(base)) } else { base };
-    let name =
-        format!("{}{}", NAMES[(plan.texts as usize + number) % NAMES.len()], if number > 0 { number.to_string() } else { String::new() });
+    let name = format!(
+        "{}{}",
+        NAMES[(plan.texts as usize + number) % NAMES.len()],
+        if number > 0 { number.to_string() } else { String::new() }
+    );
     let mut field = path(&name, ty);
     if plan.own_column {
         field.column = format!("Path {number}");
@@ -168,19 +197,28 @@ fn reference(entity: &mut Entity, number: usize, plan: &RelationPlan, plans: &[E
     }
     entity.fields.push(field);
     let own = vec![column];
-    let kind = [RelationKind::ManyToOne, RelationKind::OneToOne, RelationKind::ManyToMany][plan.kind as usize];
+    let kind = [RelationKind::ManyToOne, RelationKind::OneToOne, RelationKind::ManyToMany]
+        [plan.kind as usize];
     match kind {
-        RelationKind::OneToOne => entity.uniques.push(Unique { r#as: UniqueAs::Index, ..unique(own.clone(), None) }),
+        RelationKind::OneToOne => {
+            entity.uniques.push(Unique { r#as: UniqueAs::Index, ..unique(own.clone(), None) })
+        }
         _ if plan.indexed => entity.indexes.push(Index::over(&own, Origin::default())),
         _ => {}
     }
-    let inverse = (plan.inverse && entity.owned_by.is_none()).then(|| format!("linked{}{number}", entity.name));
-    let relation = json!({ "name": name, "kind": kind, "target": format!("harbour.{target}"), "columns": own, "inverse": inverse });
+    let inverse = (plan.inverse && entity.owned_by.is_none())
+        .then(|| format!("linked{}{number}", entity.name));
+    let relation = json!({ "name": name, "kind": kind, "target": format!("harbour.{target}"),
+        "columns": own, "inverse": inverse });
     entity.relations.push(serde_json::from_value(relation).expect("a relation"));
     if !many {
         entity.foreign_keys.push(ForeignKey {
             columns: own,
-            references: References { table: collection(plans, at), namespace: None, columns: vec!["_id".into()] },
+            references: References {
+                table: collection(plans, at),
+                namespace: None,
+                columns: vec!["_id".into()],
+            },
             on_delete: Action::NoAction,
             on_update: Action::NoAction,
             deferrable: None,
@@ -193,14 +231,25 @@ fn reference(entity: &mut Entity, number: usize, plan: &RelationPlan, plans: &[E
 
 fn indexes(entity: &mut Entity, bits: u16) {
     let has = |bit: u16| bits & (1 << bit) != 0;
-    let plain: Vec<String> = entity.fields.iter().map(|field| field.column.clone()).filter(|column| column != "_id").collect();
+    let plain: Vec<String> = entity
+        .fields
+        .iter()
+        .map(|field| field.column.clone())
+        .filter(|column| column != "_id")
+        .collect();
     let [first, .., last] = plain.as_slice() else { return };
-    let required = |column: &String| entity.field(column).is_some_and(|field| field.required_on_input == Some(true));
+    let required = |column: &String| {
+        entity.field(column).is_some_and(|field| field.required_on_input == Some(true))
+    };
     let optional = !required(first) || !required(last);
     let pair = vec![first.clone(), last.clone()];
     if has(3) {
         let name = has(4).then_some("a_named_unique");
-        entity.uniques.push(Unique { nulls_not_distinct: optional, r#as: UniqueAs::Index, ..unique(pair.clone(), name) });
+        entity.uniques.push(Unique {
+            nulls_not_distinct: optional,
+            r#as: UniqueAs::Index,
+            ..unique(pair.clone(), name)
+        });
     }
     if has(5) {
         let mut index = Index::over(&pair, Origin::default());
@@ -236,7 +285,13 @@ fn inside(schema: &mut Schema, owner: &Entity, plan: &EntityPlan) {
     schema.entities.push(inner);
 }
 
-fn owned(owner: &Entity, at: &str, shape: Shape, with_key: bool, plan: Option<&FieldPlan>) -> Entity {
+fn owned(
+    owner: &Entity,
+    at: &str,
+    shape: Shape,
+    with_key: bool,
+    plan: Option<&FieldPlan>,
+) -> Entity {
     let name = format!("{}{}{}", owner.name, at[..1].to_uppercase(), &at[1..]);
     let mut entity = document(&name, format!("{}.{at}", owner.table));
     entity.owned_by = Some(OwnedBy { entity: owner.id.clone(), path: at.to_owned(), shape });

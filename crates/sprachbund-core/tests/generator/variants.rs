@@ -1,8 +1,10 @@
-//! Which variants of the schema's types a generated schema makes use of, and which must be generated.
+//! Which variants of the schema's types a generated schema makes use of, and which must be
+//! generated.
 
 use sprachbund_core::schema::*;
 
-/// Every variant of an enumeration by name, and the name of a value's. A variant that is not listed does not compile.
+/// Every variant of an enumeration by name, and the name of a value's. A variant that is not listed
+/// does not compile.
 macro_rules! variants_of {
     ($list:ident, $name:ident, $ty:ident, [$($variant:ident),* $(,)?]) => {
         const $list: &[&str] = &[$(concat!(stringify!($ty), " ", stringify!($variant))),*];
@@ -56,7 +58,12 @@ variants_of!(DEFAULTS_OF, of_default, Default_, [Literal, Function, Expression])
 variants_of!(FUNCTIONS_OF, of_function, Function, [Now, StatementNow, Today, RandomUuid]);
 variants_of!(IDENTITIES_OF, of_identity, Identity, [ByDefault, Always, Sequence, AutoIncrement]);
 variants_of!(PURPOSES_OF, of_purpose, Purpose, [CreationTime, UpdateTime, DeletionTime, Version]);
-variants_of!(ACTIONS_OF, of_action, Action, [NoAction, Restrict, Protect, Cascade, SetNull, SetDefault, SetValue]);
+variants_of!(
+    ACTIONS_OF,
+    of_action,
+    Action,
+    [NoAction, Restrict, Protect, Cascade, SetNull, SetDefault, SetValue]
+);
 variants_of!(DEFERRABLE_OF, of_deferrable, Deferrable, [InitiallyImmediate, InitiallyDeferred]);
 variants_of!(ENFORCED_OF, of_enforced, EnforcedBy, [Database, Application]);
 variants_of!(NAMED_OF, of_named, NamedBy, [Author, Framework, Server]);
@@ -163,7 +170,9 @@ pub(crate) fn variants(schema: &Schema) -> Vec<&'static str> {
             ];
             seen.extend(flags.iter().filter(|(on, _)| *on).map(|(_, word)| *word));
         }
-        seen.extend(entity.checks.iter().map(|check| if check.expression.tree.is_some() { "check tree" } else { "check text" }));
+        seen.extend(entity.checks.iter().map(|check| {
+            if check.expression.tree.is_some() { "check tree" } else { "check text" }
+        }));
     }
     seen
 }

@@ -1,31 +1,38 @@
-//! A dialect that no program ships: the cargo manifests of a harbour, which declare tables in JSON. It is made of the public
-//! API alone, in this one file, with answers and a grammar in a combination that no shipped dialect has; the laws run over it
-//! as over the others. Whoever adds a dialect finds here every thing that one must say.
+//! A dialect that no program ships: the cargo manifests of a harbour, which declare tables in JSON.
+//! It is made of the public API alone, in this one file, with answers and a grammar in a
+//! combination that no shipped dialect has; the laws run over it as over the others. Whoever adds a
+//! dialect finds here every thing that one must say.
 
 use serde_json::{Map, Value, json};
 use sprachbund_core::declaration::{
-    Attribute, CheckDeclaration, Declarations, FieldDeclaration, Form, History, IndexDeclaration, IndexPartDeclaration, InverseDeclaration,
-    InverseKind, InverseName, JoinColumn, JoinTable, Model, ReferenceDeclaration, RelationDeclaration, Spelling, UniqueDeclaration,
+    Attribute, CheckDeclaration, Declarations, FieldDeclaration, Form, History, IndexDeclaration,
+    IndexPartDeclaration, InverseDeclaration, InverseKind, InverseName, JoinColumn, JoinTable,
+    Model, ReferenceDeclaration, RelationDeclaration, Spelling, UniqueDeclaration,
 };
 use sprachbund_core::diagnostic::{Diagnostic, Severity};
 use sprachbund_core::dialect::conventions::{
-    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey, JoinTables, KeyNumbered, Keys, Layers, Names,
-    Nullability, References, SilentActions, Times, Words,
+    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey,
+    JoinTables, KeyNumbered, Keys, Layers, Names, Nullability, References, SilentActions, Times,
+    Words,
 };
 use sprachbund_core::dialect::grammar::{
-    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames, JoinTablePlace, KeyPlace, Limits,
-    NowFunction, ReferencePlace,
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames,
+    JoinTablePlace, KeyPlace, Limits, NowFunction, ReferencePlace,
 };
 use sprachbund_core::dialect::naming::{Case, NamePattern};
 use sprachbund_core::dialect::type_table::{Takes, TypeRow};
-use sprachbund_core::dialect::{Capabilities, Details, Dialect, Feature, Medium, PlainWord, PrintedFile, Settings};
+use sprachbund_core::dialect::{
+    Capabilities, Details, Dialect, Feature, Medium, PlainWord, PrintedFile, Settings,
+};
 use sprachbund_core::host::Language;
-use sprachbund_core::host::language::{Imports, Layout, LegalNames, Reserved, file_name, letter_first};
+use sprachbund_core::host::language::{
+    Imports, Layout, LegalNames, Reserved, file_name, letter_first,
+};
 use sprachbund_core::host::outline::Outline;
 use sprachbund_core::host::project::Project;
 use sprachbund_core::schema::{
-    Action, Database, Default_, Deferrable, EnumType, Expression, Extras, Generated, Identity, InputRule, OrderKey, OwnedBy, Purpose,
-    RelationKind, TypeKind as Kind, UniqueAs,
+    Action, Database, Default_, Deferrable, EnumType, Expression, Extras, Generated, Identity,
+    InputRule, OrderKey, OwnedBy, Purpose, RelationKind, TypeKind as Kind, UniqueAs,
 };
 use sprachbund_core::source::{FileId, Span};
 
@@ -68,12 +75,22 @@ const LANGUAGE: Language = Language {
             true => format!("{name}-goods"),
             false => name.to_owned(),
         },
-        class: |name, _| letter_first(&name.replace(|letter: char| !letter.is_alphanumeric() && letter != '_', "_"), "Goods"),
+        class: |name, _| {
+            letter_first(
+                &name.replace(|letter: char| !letter.is_alphanumeric() && letter != '_', "_"),
+                "Goods",
+            )
+        },
         module: file_name,
         member: str::to_owned,
         keywords: &[],
     },
-    layout: Layout { comment: "//", block_comments: false, triple_quotes: false, backslashes: true },
+    layout: Layout {
+        comment: "//",
+        block_comments: false,
+        triple_quotes: false,
+        backslashes: true,
+    },
     code_stays: |_, same_framework| same_framework,
     shares_literals: false,
 };
@@ -90,11 +107,14 @@ const TYPES: &[TypeRow] = &[
     TypeRow::new("measure", Kind::Double, "real", "number"),
     TypeRow::new("money", Kind::Numeric, "decimal", "number").taking(Takes::Digits, "decimal({})"),
     TypeRow::new("code", Kind::Char, "char", "text").taking(Takes::Length, "char({})"),
-    TypeRow::new("label", Kind::Varchar, "varchar", "text").taking(Takes::Length, "varchar({})").silent(80),
+    TypeRow::new("label", Kind::Varchar, "varchar", "text")
+        .taking(Takes::Length, "varchar({})")
+        .silent(80),
     TypeRow::new("remark", Kind::Text, "text", "text"),
     TypeRow::new("papers", Kind::Binary, "blob", "bytes"),
     TypeRow::new("day", Kind::Date, "date", "day"),
-    TypeRow::new("moment", Kind::TimestampZoned, "datetime", "moment").taking(Takes::Fraction, "datetime({})"),
+    TypeRow::new("moment", Kind::TimestampZoned, "datetime", "moment")
+        .taking(Takes::Fraction, "datetime({})"),
     TypeRow::new("watch", Kind::Time, "time", "watch").taking(Takes::Fraction, "time({})"),
     TypeRow::new("seal", Kind::Uuid, "char(36)", "text"),
     TypeRow::new("list", Kind::Json, "json", "value"),
@@ -110,51 +130,24 @@ fn conventions(settings: &Settings) -> Conventions {
         dialect: &DIALECT,
         version: settings.version.clone().unwrap_or_else(|| "1".into()),
         database,
-        words: Words { types: TYPES, natives: &[], takes_native: |_, _| false, element: |_| true, array: "series" },
-        grammar: Grammar {
-            columns: ColumnPlace::Class,
-            reference: ReferencePlace::JoinColumns,
-            join_table: JoinTablePlace::Relation,
-            key: KeyPlace::Class,
-            index: IndexPlace::Column,
-            unique_of_key: IndexPlace::Column,
-            constraint_names: ConstraintNames::Required,
-            expressions: ExpressionNames::Attributes,
-            query_form: |_| false,
-            now: NowFunction::Statement,
-            application_action: ActionPlace::Reference,
-            both_sides: false,
-            untyped: false,
+        words: Words {
+            types: TYPES,
+            natives: &[],
+            takes_native: |_, _| false,
+            element: |_| true,
+            array: "series",
         },
-        limits: Limits {
-            join_names: JoinNames::TableAndColumns,
-            joins_by_class: false,
-            uniques_named: true,
-            exclusions_as_sql: true,
-            uniques_repeat: false,
-            enum_type_named: false,
-            both_defaults: false,
-            purposes_repeat: false,
-            refers_to_any: false,
-            key_references_in_circles: false,
-            required_in_circles: false,
-            keyless_readable: false,
-            texts_without_length: true,
-            identities: match database {
-                Database::Sqlite => &[Identity::AutoIncrement],
-                _ => &[Identity::ByDefault],
-            },
-            numbers_any_column: false,
-            sequence_beside_key: true,
-            index_name: Some(24),
-            table_comments_quoted: false,
-            comments_stored: database != Database::Sqlite,
-        },
+        grammar: GRAMMAR,
+        limits: limits(database),
         keys: Keys {
             implied: Some(("number", "big-tally".to_owned())),
             implied_default: None,
             written: true,
-            generated: if database == Database::Sqlite { Identity::AutoIncrement } else { Identity::ByDefault },
+            generated: if database == Database::Sqlite {
+                Identity::AutoIncrement
+            } else {
+                Identity::ByDefault
+            },
             whole_numbered: KeyNumbered::WhenSaid,
         },
         extended_table: ExtendedTable::Copied,
@@ -168,16 +161,7 @@ fn conventions(settings: &Settings) -> Conventions {
             required_on_input: false,
         },
         layers: Layers { input: true, code: true },
-        names: Names {
-            table: pattern("{name|snake|plural}"),
-            column: pattern("{attribute|snake}"),
-            reference_column: pattern("{column}_of_{attribute|snake}"),
-            parent_link: pattern("{name|snake}"),
-            index: None,
-            enum_type: pattern("{table}_{column}_list"),
-            inverse: None,
-            shorten: |name, limit| name.chars().take(limit).collect(),
-        },
+        names: names(),
         joins: JoinTables {
             table: pattern("{table}_with_{target_table}"),
             column: pattern("{name|snake}_{column}"),
@@ -195,14 +179,81 @@ fn conventions(settings: &Settings) -> Conventions {
             deferrable: Some(Deferrable::InitiallyImmediate).filter(|_| postgresql),
         },
         delete: DeleteActions {
-            silent: SilentActions { required: Action::Restrict, optional: Action::SetNull, on_update: Action::Cascade },
+            silent: SilentActions {
+                required: Action::Restrict,
+                optional: Action::SetNull,
+                on_update: Action::Cascade,
+            },
             actor: Actor::Database,
             application: &[],
             null_on_required: false,
         },
-        indexes: Indexes { unique_as_index: false, unique_pair_as: UniqueAs::Index, unbounded: true, text_pattern: false, unheld: &[] },
+        indexes: Indexes {
+            unique_as_index: false,
+            unique_pair_as: UniqueAs::Index,
+            unbounded: true,
+            text_pattern: false,
+            unheld: &[],
+        },
         times: Times { actor: Actor::Application, update_stored: false, kept_digits: None },
         checks: Checks { json: false },
+    }
+}
+
+const GRAMMAR: Grammar = Grammar {
+    columns: ColumnPlace::Class,
+    reference: ReferencePlace::JoinColumns,
+    join_table: JoinTablePlace::Relation,
+    key: KeyPlace::Class,
+    index: IndexPlace::Column,
+    unique_of_key: IndexPlace::Column,
+    constraint_names: ConstraintNames::Required,
+    expressions: ExpressionNames::Attributes,
+    query_form: |_| false,
+    now: NowFunction::Statement,
+    application_action: ActionPlace::Reference,
+    both_sides: false,
+    untyped: false,
+};
+
+fn names() -> Names {
+    let pattern = NamePattern::fixed;
+    Names {
+        table: pattern("{name|snake|plural}"),
+        column: pattern("{attribute|snake}"),
+        reference_column: pattern("{column}_of_{attribute|snake}"),
+        parent_link: pattern("{name|snake}"),
+        index: None,
+        enum_type: pattern("{table}_{column}_list"),
+        inverse: None,
+        shorten: |name, limit| name.chars().take(limit).collect(),
+    }
+}
+
+fn limits(database: Database) -> Limits {
+    Limits {
+        join_names: JoinNames::TableAndColumns,
+        joins_by_class: false,
+        uniques_named: true,
+        exclusions_as_sql: true,
+        uniques_repeat: false,
+        enum_type_named: false,
+        both_defaults: false,
+        purposes_repeat: false,
+        refers_to_any: false,
+        key_references_in_circles: false,
+        required_in_circles: false,
+        keyless_readable: false,
+        texts_without_length: true,
+        identities: match database {
+            Database::Sqlite => &[Identity::AutoIncrement],
+            _ => &[Identity::ByDefault],
+        },
+        numbers_any_column: false,
+        sequence_beside_key: true,
+        index_name: Some(24),
+        table_comments_quoted: false,
+        comments_stored: database != Database::Sqlite,
     }
 }
 
@@ -245,8 +296,12 @@ fn read(project: &mut Project, _: &Settings) -> (Declarations, Vec<Diagnostic>) 
         if part.write() != text {
             let span = Span { file: FileId(at as u32), start: 0, end: file.text.len() as u32 };
             diagnostics.push(
-                Diagnostic::new("unread-option", Severity::Warning, "this manifest says something that is not known")
-                    .at(Some(span), "here"),
+                Diagnostic::new(
+                    "unread-option",
+                    Severity::Warning,
+                    "this manifest says something that is not known",
+                )
+                .at(Some(span), "here"),
             );
         }
         read.models.extend(part.models);
@@ -257,11 +312,13 @@ fn read(project: &mut Project, _: &Settings) -> (Declarations, Vec<Diagnostic>) 
 
 /// Writes one manifest for each module; lists of values go into the first.
 fn print(declarations: &Declarations, _: &Conventions) -> Vec<PrintedFile> {
-    let mut modules: Vec<&str> = declarations.models.iter().map(|model| model.module.as_str()).collect();
+    let mut modules: Vec<&str> =
+        declarations.models.iter().map(|model| model.module.as_str()).collect();
     modules.sort_unstable();
     modules.dedup();
     let of_module = |(at, module): (usize, &&str)| {
-        let models = declarations.models.iter().filter(|model| model.module == **module).cloned().collect();
+        let models =
+            declarations.models.iter().filter(|model| model.module == **module).cloned().collect();
         let enums = if at == 0 { declarations.enums.clone() } else { Vec::new() };
         let part = Declarations { models, enums, ..Declarations::default() };
         PrintedFile { path: format!("{module}.manifest"), text: format!("{:#}\n", part.write()) }
@@ -330,7 +387,10 @@ macro_rules! known {
     )+};
 }
 
-known!(String, u32, Action, Deferrable, EnumType, Expression, Extras, Generated, Identity, InputRule, OrderKey, OwnedBy, Purpose);
+known!(
+    String, u32, Action, Deferrable, EnumType, Expression, Extras, Generated, Identity, InputRule,
+    OrderKey, OwnedBy, Purpose
+);
 known!(RelationKind, Default_);
 
 /// Places are those of the file that is read.
@@ -362,12 +422,16 @@ macro_rules! record {
             fn write(&self) -> Value {
                 let $name { $($field),+ } = self;
                 let all = [$((stringify!($field), $field.write())),+];
-                let said = all.into_iter().filter(|(name, value)| *name != "span" && !value.is_null());
-                Value::Object(said.map(|(name, value)| (name.to_owned(), value)).collect::<Map<_, _>>())
+                let said = all
+                    .into_iter()
+                    .filter(|(name, value)| *name != "span" && !value.is_null())
+                    .map(|(name, value)| (name.to_owned(), value));
+                Value::Object(said.collect::<Map<_, _>>())
             }
 
             fn read(value: &Value) -> Self {
-                $name { $($field: Entry::read(value.get(stringify!($field)).unwrap_or(&Value::Null))),+ }
+                let of = |field: &str| value.get(field).unwrap_or(&Value::Null);
+                $name { $($field: Entry::read(of(stringify!($field)))),+ }
             }
         }
     };
@@ -394,27 +458,33 @@ macro_rules! words {
 record!(Declarations: models, enums, assumed, history);
 words!(Form: Concrete, Abstract, SameTable, External, View, Table);
 record!(
-    Model: id, name, module, form, extends, table, namespace, owned_by, comment, label, order, managed, attributes, key, key_name,
+    Model: id, name, module, form, extends, table, namespace, owned_by, comment, label, order,
+        managed, attributes, key, key_name,
     uniques, indexes, checks, exclusions, references, extras, span,
 );
-record!(ReferenceDeclaration: columns, namespace, table, references, on_delete, on_update, deferrable, name, span);
+record!(ReferenceDeclaration: columns, namespace, table, references, on_delete, on_update,
+    deferrable, name, span);
 record!(Spelling: word, length, precision, scale, element, enumeration);
 record!(
-    FieldDeclaration: name, column, spelling, nullable, optional_in_code, required_on_input, database_default, database_update,
-    application_default, application_update, key, unique, indexed, identity, numbered, reference, generated, choices, format, collation,
+    FieldDeclaration: name, column, spelling, nullable, optional_in_code, required_on_input,
+        database_default, database_update,
+    application_default, application_update, key, unique, indexed, identity, numbered, reference,
+        generated, choices, format, collation,
     comment, purpose, rules, extras, span,
 );
 record!(JoinColumn: name, references, constraint_name);
 record!(JoinTable: name, namespace, column, inverse_column);
 record!(
-    RelationDeclaration: name, kind, target, carrier, join_columns, inverse, on_delete, on_update, deferrable, constraint, through,
+    RelationDeclaration: name, kind, target, carrier, join_columns, inverse, on_delete, on_update,
+        deferrable, constraint, through,
     join_table, symmetrical, through_fields, parent_link, extras, span,
 );
 words!(InverseKind: OneToMany, OneToOne, ManyToMany);
 record!(InverseDeclaration: name, kind, target, owner, columns, extras, span);
 record!(UniqueDeclaration: attributes, name, deferrable, nulls_not_distinct, extras, span);
 record!(IndexPartDeclaration: attribute, expression, descending, operator_class);
-record!(IndexDeclaration: parts, unique, condition, method, include, name, nulls_not_distinct, extras, span);
+record!(IndexDeclaration: parts, unique, condition, method, include, name, nulls_not_distinct,
+    extras, span);
 record!(CheckDeclaration: name, expression, extras, span);
 
 impl Entry for InverseName {

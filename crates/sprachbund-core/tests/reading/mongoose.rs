@@ -9,10 +9,26 @@ use super::{Files, check_on, reading};
 
 /// One path `a` of a schema over the collection `t`.
 const PATHS: &[(&str, &[&str])] = &[
-    ("String", &["t, column a, type = \"text\"", "t, column a, nullable = \"null\"", "t, column a, required_on_input = \"optional\""]),
-    ("{ type: String, required: true }", &["t, column a, required_on_input = \"required\"", "t, column a, nullable = \"null\""]),
-    ("{ type: String, required: [true, 'say it'] }", &["t, column a, required_on_input = \"required\""]),
-    ("{ type: String, required() { return true; } }", &["t, column a, required_on_input = \"optional\""]),
+    (
+        "String",
+        &[
+            "t, column a, type = \"text\"",
+            "t, column a, nullable = \"null\"",
+            "t, column a, required_on_input = \"optional\"",
+        ],
+    ),
+    (
+        "{ type: String, required: true }",
+        &["t, column a, required_on_input = \"required\"", "t, column a, nullable = \"null\""],
+    ),
+    (
+        "{ type: String, required: [true, 'say it'] }",
+        &["t, column a, required_on_input = \"required\""],
+    ),
+    (
+        "{ type: String, required() { return true; } }",
+        &["t, column a, required_on_input = \"optional\""],
+    ),
     ("'number'", &["t, column a, type = \"double precision\""]),
     ("mongoose.Schema.Types.Int32", &["t, column a, type = \"integer\""]),
     ("{ type: BigInt }", &["t, column a, type = \"bigint\""]),
@@ -21,37 +37,72 @@ const PATHS: &[(&str, &[&str])] = &[
     ("Types.ObjectId", &["t, column a, type = \"object id\""]),
     ("{}", &["t, column a, type = \"binary json\""]),
     ("Object", &["t, column a, type = \"binary json\""]),
-    ("{ type: Map, of: Number }", &["t, column a, type = \"binary json\"", "t, column a, extra map = [\"Number\"]"]),
-    ("[String]", &["t, column a, type = \"text array\"", "t, column a, default in the application = {\"literal\":[]}"]),
-    ("{ type: [Number], default: undefined }", &["t, column a, type = \"double precision array\"", "!t, column a, default"]),
+    (
+        "{ type: Map, of: Number }",
+        &["t, column a, type = \"binary json\"", "t, column a, extra map = [\"Number\"]"],
+    ),
+    (
+        "[String]",
+        &[
+            "t, column a, type = \"text array\"",
+            "t, column a, default in the application = {\"literal\":[]}",
+        ],
+    ),
+    (
+        "{ type: [Number], default: undefined }",
+        &["t, column a, type = \"double precision array\"", "!t, column a, default"],
+    ),
     ("[[Number]]", &["t, column a, type = \"double precision array array\""]),
     ("[]", &["t, column a, type = \"binary json array\""]),
     (
         "{ type: String, maxlength: [9, 'too long'], match: /^x$/ }",
-        &[
-            "t, column a, rules = [{\"rule\":\"max_length\",\"value\":9,\"message\":\"too long\"},{\"rule\":\"pattern\",\"value\":\"^x$\",\"message\":null}]",
-        ],
+        &["t, column a, rules = [{\"rule\":\"max_length\",\"value\":9,\"message\":\"too \
+           long\"},{\"rule\":\"pattern\",\"value\":\"^x$\",\"message\":null}]"],
     ),
-    ("{ type: Number, min: 1 }", &["t, column a, rules = [{\"rule\":\"min_value\",\"value\":1,\"message\":null}]"]),
+    (
+        "{ type: Number, min: 1 }",
+        &["t, column a, rules = [{\"rule\":\"min_value\",\"value\":1,\"message\":null}]"],
+    ),
     ("{ type: String, enum: ['in', 'out'] }", &["t, column a, choices = \"TideA\""]),
     ("{ type: String, enum: Way }", &["t, column a, choices = \"Way\""]),
     ("{ type: String, enum: Object.values(Way) }", &["t, column a, choices = \"Way\""]),
     ("{ type: [String], enum: ['in'] }", &["t, column a, choices = \"TideA\""]),
-    ("{ type: Date, default: Date.now }", &["t, column a, default in the application = {\"function\":\"now\"}"]),
-    ("{ type: Date, default: () => new Date() }", &["t, column a, default in the application = {\"function\":\"now\"}"]),
-    ("{ type: Number, default: () => 3 }", &["t, column a, default in the application = {\"literal\":3.0}"]),
+    (
+        "{ type: Date, default: Date.now }",
+        &["t, column a, default in the application = {\"function\":\"now\"}"],
+    ),
+    (
+        "{ type: Date, default: () => new Date() }",
+        &["t, column a, default in the application = {\"function\":\"now\"}"],
+    ),
+    (
+        "{ type: Number, default: () => 3 }",
+        &["t, column a, default in the application = {\"literal\":3.0}"],
+    ),
     ("{ type: String, default: null }", &["!t, column a, default"]),
     ("{ type: String, alias: 'b' }", &["t, column a, attribute = \"b\""]),
     ("{ type: String, lowercase: true }", &["t, column a, extra lowercase = [true]"]),
-    ("{ type: String, unique: true }", &["t, unique a, nulls_not_distinct = true", "t, unique a, as = \"index\""]),
-    ("{ type: String, unique: true, sparse: true }", &["t, unique a, as = \"index\"", "!t, unique a, nulls_not_distinct"]),
-    ("{ type: String, unique: true, required: true }", &["t, unique a, as = \"index\"", "!t, unique a, nulls_not_distinct"]),
+    (
+        "{ type: String, unique: true }",
+        &["t, unique a, nulls_not_distinct = true", "t, unique a, as = \"index\""],
+    ),
+    (
+        "{ type: String, unique: true, sparse: true }",
+        &["t, unique a, as = \"index\"", "!t, unique a, nulls_not_distinct"],
+    ),
+    (
+        "{ type: String, unique: true, required: true }",
+        &["t, unique a, as = \"index\"", "!t, unique a, nulls_not_distinct"],
+    ),
     ("{ type: String, index: true }", &["t, index a, exists = true"]),
     ("{ type: String, index: -1 }", &["t, index a desc, exists = true"]),
     ("{ type: [Number], index: '2dsphere' }", &["t, index a, method = \"2dsphere\""]),
     ("{ type: String, text: true }", &["t, index a, method = \"text\""]),
     ("{ type: Date, expires: '2 days' }", &["t, index a, extra expireAfterSeconds = [172800]"]),
-    ("{ type: Schema.Types.ObjectId, ref: 'Tide' }", &["t, relation a, target = \"t\"", "t, foreign key a, enforced = \"application\""]),
+    (
+        "{ type: Schema.Types.ObjectId, ref: 'Tide' }",
+        &["t, relation a, target = \"t\"", "t, foreign key a, enforced = \"application\""],
+    ),
     (
         "{ type: Schema.Types.ObjectId, ref: () => Tide, unique: true }",
         &["t, relation a, kind = \"one-to-one\"", "t, unique a, nulls_not_distinct = true"],
@@ -60,17 +111,25 @@ const PATHS: &[(&str, &[&str])] = &[
         "[{ type: Schema.Types.ObjectId, ref: 'Tide' }]",
         &["t, relation a, kind = \"many-to-many\"", "t, column a, type = \"object id array\""],
     ),
-    ("{ type: String, ref: 'Lost' }", &["t, column a, type = \"text\"", "t, relation a, target = \"harbour.Lost\""]),
+    (
+        "{ type: String, ref: 'Lost' }",
+        &["t, column a, type = \"text\"", "t, relation a, target = \"harbour.Lost\""],
+    ),
 ];
 
 #[test]
 fn paths() {
     for (path, wanted) in PATHS {
-        let text =
-            format!("enum Way {{ In = 'in', Out = 'out' }}\nconst Tide = mongoose.model('Tide', new Schema({{ a: {path} }}), 't');\n");
+        let text = format!(
+            "enum Way {{ In = 'in', Out = 'out' }}\n\
+             const Tide = mongoose.model('Tide', new Schema({{ a: {path} }}), 't');\n"
+        );
         // A unique path that may be missing is one on which a missing value counts.
-        let wanted: Vec<&str> =
-            wanted.iter().copied().filter(|line| !(path.contains("ref: () =>") && line.contains("one-to-one"))).collect();
+        let wanted: Vec<&str> = wanted
+            .iter()
+            .copied()
+            .filter(|line| !(path.contains("ref: () =>") && line.contains("one-to-one")))
+            .collect();
         check_on(Database::MongoDb, "mongoose", &text, Vec::new(), &wanted);
     }
 }
@@ -87,24 +146,37 @@ const SCHEMAS: &[(&str, &[&str])] = &[
     ),
     (
         "{ a: String }, { versionKey: false, timestamps: true }",
-        &["signalstatuses, column updatedAt, purpose = \"update-time\"", "!signalstatuses, column __v"],
+        &[
+            "signalstatuses, column updatedAt, purpose = \"update-time\"",
+            "!signalstatuses, column __v",
+        ],
     ),
     (
         "{ made: Date }, { timestamps: { createdAt: 'made', updatedAt: false } }",
-        &["signalstatuses, column made, purpose = \"creation-time\"", "!signalstatuses, column updatedAt"],
+        &[
+            "signalstatuses, column made, purpose = \"creation-time\"",
+            "!signalstatuses, column updatedAt",
+        ],
     ),
     ("{ a: String }, { collection: 'Signals' }", &["Signals, class = \"SignalStatus\""]),
-    ("{ _id: Number }", &["signalstatuses, column _id, type = \"double precision\"", "!signalstatuses, column _id, default"]),
+    (
+        "{ _id: Number }",
+        &[
+            "signalstatuses, column _id, type = \"double precision\"",
+            "!signalstatuses, column _id, default",
+        ],
+    ),
     (
         "{ _id: { type: Schema.Types.ObjectId, auto: true } }",
-        &[
-            "signalstatuses, column _id, default in the application = {\"expression\":{\"language\":\"typescript\",\"database\":null,\"text\":\"() => new Types.ObjectId()\",\"tree\":null}}",
-        ],
+        &["signalstatuses, column _id, default in the application = \
+           {\"expression\":{\"language\":\"typescript\",\"database\":null,\"text\":\"() => new \
+           Types.ObjectId()\",\"tree\":null}}"],
     ),
     (
         "{ p: { x: Number, q: { y: Number } } }",
         &[
-            "signalstatuses.p, owned_by = {\"entity\":\"harbour.SignalStatus\",\"path\":\"p\",\"shape\":\"part\"}",
+            "signalstatuses.p, owned_by = {\"entity\":\"harbour.SignalStatus\",\"path\":\"p\",\
+             \"shape\":\"part\"}",
             "signalstatuses.p.q, column y, type = \"double precision\"",
             "!signalstatuses.p, key",
         ],
@@ -112,47 +184,74 @@ const SCHEMAS: &[(&str, &[&str])] = &[
     (
         "{ p: { type: { x: Number } } }",
         &[
-            "signalstatuses.p, owned_by = {\"entity\":\"harbour.SignalStatus\",\"path\":\"p\",\"shape\":\"one\"}",
+            "signalstatuses.p, owned_by = {\"entity\":\"harbour.SignalStatus\",\"path\":\"p\",\
+             \"shape\":\"one\"}",
             "signalstatuses.p, key, columns = [\"_id\"]",
         ],
     ),
     (
         "{ p: [{ x: Number, _id: false }] }",
-        &["signalstatuses.p, owned_by = {\"entity\":\"harbour.SignalStatus\",\"path\":\"p\",\"shape\":\"many\"}", "!signalstatuses.p, key"],
+        &[
+            "signalstatuses.p, owned_by = {\"entity\":\"harbour.SignalStatus\",\"path\":\"p\",\
+             \"shape\":\"many\"}",
+            "!signalstatuses.p, key",
+        ],
     ),
     (
         "{ p: { type: Map, of: new Schema({ x: Number }) } }",
-        &["signalstatuses.p, owned_by = {\"entity\":\"harbour.SignalStatus\",\"path\":\"p\",\"shape\":\"keyed\"}"],
+        &["signalstatuses.p, owned_by = {\"entity\":\"harbour.SignalStatus\",\"path\":\"p\",\
+           \"shape\":\"keyed\"}"],
     ),
     (
         "{ type: { type: String }, x: Number }",
-        &["signalstatuses, column type, type = \"text\"", "signalstatuses, column x, type = \"double precision\""],
+        &[
+            "signalstatuses, column type, type = \"text\"",
+            "signalstatuses, column x, type = \"double precision\"",
+        ],
     ),
-    ("{ p: { type: { type: String }, x: [Number] } }", &["signalstatuses.p, column type, type = \"text\""]),
+    (
+        "{ p: { type: { type: String }, x: [Number] } }",
+        &["signalstatuses.p, column type, type = \"text\""],
+    ),
 ];
 
 #[test]
 fn schemas() {
     for (schema, wanted) in SCHEMAS {
-        let text = format!("import {{ Schema, model }} from 'mongoose';\nexport default model('SignalStatus', new Schema({schema}));\n");
+        let text = format!(
+            "import {{ Schema, model }} from 'mongoose';\n\
+             export default model('SignalStatus', new Schema({schema}));\n"
+        );
         check_on(Database::MongoDb, "mongoose", &text, Vec::new(), wanted);
     }
 }
 
 /// Ways of declaring the model `Berth` with the path `slot`.
 const FORMS: &[&str] = &[
-    "const berthSchema = new mongoose.Schema({ slot: Number });\nmodule.exports = mongoose.model('Berth', berthSchema);",
-    "export const Berth = mongoose.models.Berth || mongoose.model('Berth', new mongoose.Schema({ slot: Number }));",
-    "const mongoose_1 = __importDefault(require('mongoose'));\nexports.Berth = mongoose_1.default.model('Berth', new mongoose_1.default.Schema({ slot: { type: mongoose_1.default.Schema.Types.Number } }));",
-    "module.exports = (connection) => {\n  const schema = new mongoose.Schema({ slot: Number });\n  return { Berth: connection.model('Berth', schema) };\n};",
-    "const berthSchema = new mongoose.Schema({});\nberthSchema.add({ slot: Number });\nconst Berth = mongoose.model('Berth', berthSchema);",
-    "const NAME = 'Berth';\nconst paths = { slot: Number };\nmodule.exports = { Berth: mongoose.model(NAME, new mongoose.Schema({ ...paths })) };",
+    "const berthSchema = new mongoose.Schema({ slot: Number });\n\
+     module.exports = mongoose.model('Berth', berthSchema);",
+    "export const Berth = mongoose.models.Berth || mongoose.model('Berth', new \
+     mongoose.Schema({ slot: Number }));",
+    "const mongoose_1 = __importDefault(require('mongoose'));\n\
+     exports.Berth = mongoose_1.default.model('Berth', new mongoose_1.default.Schema({ slot: \
+     { type: mongoose_1.default.Schema.Types.Number } }));",
+    "module.exports = (connection) => {
+  const schema = new mongoose.Schema({ slot: Number });
+  return { Berth: connection.model('Berth', schema) };
+};",
+    "const berthSchema = new mongoose.Schema({});\nberthSchema.add({ slot: Number });\n\
+     const Berth = mongoose.model('Berth', berthSchema);",
+    "const NAME = 'Berth';\nconst paths = { slot: Number };\n\
+     module.exports = { Berth: mongoose.model(NAME, new mongoose.Schema({ ...paths })) };",
 ];
 
 #[test]
 fn forms() {
-    let wanted =
-        &["berths, class = \"Berth\"", "berths, column slot, type = \"double precision\"", "berths, column __v, purpose = \"version\""];
+    let wanted = &[
+        "berths, class = \"Berth\"",
+        "berths, column slot, type = \"double precision\"",
+        "berths, column __v, purpose = \"version\"",
+    ];
     for text in FORMS {
         check_on(Database::MongoDb, "mongoose", text, Vec::new(), wanted);
     }
@@ -160,13 +259,16 @@ fn forms() {
 
 #[test]
 fn statements_of_a_schema() {
-    let text = "const s = new mongoose.Schema({ quay: { type: mongoose.Types.ObjectId, ref: 'Quay' }, a: String, p: { x: Number } });\n\
-                s.index({ a: 1, quay: -1 });\ns.index({ a: 1 }, { unique: true, name: 'by_a' });\ns.index({ 'p.x': 1 });\n\
-                s.index({ a: 1, 'p.x': 1 });\ns.index({ quay: 1 }, { partialFilterExpression: { a: { $exists: true } } });\n\
-                const Berth = mongoose.model('Berth', s);\n\
+    let text = "const s = new mongoose.Schema({ quay: \
+                { type: mongoose.Types.ObjectId, ref: 'Quay' }, a: String, p: { x: Number } \
+                });\ns.index({ a: 1, quay: -1 });\n\
+                s.index({ a: 1 }, { unique: true, name: 'by_a' });\ns.index({ 'p.x': 1 });\n\
+                s.index({ a: 1, 'p.x': 1 });\ns.index({ quay: 1 }, { partialFilterExpression: \
+                { a: { $exists: true } } });\nconst Berth = mongoose.model('Berth', s);\n\
                 const q = new mongoose.Schema({ name: String });\n\
-                q.virtual('berths', { ref: 'Berth', localField: '_id', foreignField: 'quay' });\n\
-                q.virtual('first').get(function () { return this.name[0]; });\nconst Quay = mongoose.model('Quay', q);\n";
+                q.virtual('berths', { ref: 'Berth', localField: '_id', foreignField: 'quay' });\
+                \nq.virtual('first').get(function () { return this.name[0]; });\n\
+                const Quay = mongoose.model('Quay', q);\n";
     let wanted = &[
         "berths, index a, quay desc, exists = true",
         "berths, unique a, name = \"by_a\"",
@@ -180,8 +282,9 @@ fn statements_of_a_schema() {
 
 #[test]
 fn kinds_share_a_collection() {
-    let text = "const Craft = mongoose.model('Craft', new mongoose.Schema({ name: String }, { discriminatorKey: 'kind' }));\n\
-                const Tug = Craft.discriminator('Tug', new mongoose.Schema({ pull: Number }), 'tug');\n";
+    let text = "const Craft = mongoose.model('Craft', new mongoose.Schema({ name: String }, \
+                { discriminatorKey: 'kind' }));\nconst Tug = Craft.discriminator('Tug', new \
+                mongoose.Schema({ pull: Number }), 'tug');\n";
     let wanted = &[
         "crafts, column pull, extra only_in = [\"Tug\"]",
         "crafts, column kind, type = \"text\"",
@@ -195,19 +298,23 @@ fn schemas_of_other_files() {
     let others = vec![
         (
             "harbour/lamp.js",
-            "const mongoose = require('mongoose');\nconst { reach } = require('./reach');\nconst lampSchema = new mongoose.Schema({ ...reach });\nmodule.exports = { lampSchema, shared: { by: String } };\n",
+            "const mongoose = require('mongoose');\nconst { reach } = require('./reach');\n\
+             const lampSchema = new mongoose.Schema({ ...reach });\n\
+             module.exports = { lampSchema, shared: { by: String } };\n",
         ),
         // Code finds the code, not what declares its types.
         ("harbour/reach.js", "exports.reach = { range: Number };\n"),
         ("harbour/reach.d.ts", "export declare const reach: unknown;\n"),
         (
             "harbour/kinds.d.ts",
-            "export declare enum Kind { Pier = \"pier\" }\nexport declare const SIDES: readonly [\"port\", \"starboard\"];\n",
+            "export declare enum Kind { Pier = \"pier\" }\n\
+             export declare const SIDES: readonly [\"port\", \"starboard\"];\n",
         ),
     ];
-    let text = "const { lampSchema, shared } = require('./lamp');\nconst kinds = require('./kinds');\n\
-                const Light = mongoose.model('Light', new mongoose.Schema({ ...shared, lamps: [lampSchema], \
-                side: { type: String, enum: kinds.SIDES }, [kinds.Kind.Pier]: Number }));\n";
+    let text = "const { lampSchema, shared } = require('./lamp');\n\
+                const kinds = require('./kinds');\nconst Light = mongoose.model('Light', new \
+                mongoose.Schema({ ...shared, lamps: [lampSchema], side: \
+                { type: String, enum: kinds.SIDES }, [kinds.Kind.Pier]: Number }));\n";
     let wanted = &[
         "lights, column by, type = \"text\"",
         "lights.lamps, column range, type = \"double precision\"",
@@ -219,13 +326,22 @@ fn schemas_of_other_files() {
 
 #[test]
 fn what_stands_inside_can_be_one_value() {
-    let text = "const Light = mongoose.model('Light', new mongoose.Schema({ lamps: [{ range: Number }], at: { x: Number } }));\n";
+    let text = "const Light = mongoose.model('Light', new mongoose.Schema({ lamps: \
+                [{ range: Number }], at: { x: Number } }));\n";
     let mut settings = Settings { nested_as_json: true, ..Settings::default() };
-    let found =
-        read(vec![("harbour/light.js".into(), text.into())], by_id("mongoose").expect("a dialect"), &mut settings, &Files(Vec::new()));
+    let found = read(
+        vec![("harbour/light.js".into(), text.into())],
+        by_id("mongoose").expect("a dialect"),
+        &mut settings,
+        &Files(Vec::new()),
+    );
     let entity = found.schema.entities.first().expect("a model");
-    let types: Vec<String> = entity.fields.iter().map(|field| format!("{} {}", field.column, field.r#type)).collect();
-    assert_eq!((found.schema.entities.len(), types[1..3].to_vec()), (1, vec!["lamps binary json".to_owned(), "at binary json".to_owned()]));
+    let types: Vec<String> =
+        entity.fields.iter().map(|field| format!("{} {}", field.column, field.r#type)).collect();
+    assert_eq!(
+        (found.schema.entities.len(), types[1..3].to_vec()),
+        (1, vec!["lamps binary json".to_owned(), "at binary json".to_owned()])
+    );
 }
 
 /// Bad input, and what is said of it.
@@ -243,10 +359,14 @@ const BAD: &[(&str, &str)] = &[
     ("const s = new Schema({ a: String }); s.plugin(extra); model('T', s)", "schema-plugin"),
     ("const s = new Schema({ a: String }); s.index(keys()); model('T', s)", "opaque-index"),
     (
-        "const s = new Schema({ a: String }); s.virtual('v', { ref: 'T', localField: '_id', foreignField: 'a' }); model('T', s)",
+        "const s = new Schema({ a: String }); s.virtual('v', \
+         { ref: 'T', localField: '_id', foreignField: 'a' }); model('T', s)",
         "virtual-without-reference",
     ),
-    ("const s = new Schema({ a: String }); s.add({ inner: [s] }); model('T', s)", "circular-schema"),
+    (
+        "const s = new Schema({ a: String }); s.add({ inner: [s] }); model('T', s)",
+        "circular-schema",
+    ),
     ("model('T', new Schema({ a: { type: String", "syntax-error"),
 ];
 
@@ -255,6 +375,9 @@ fn bad_input_is_named() {
     for (text, code) in BAD {
         let text = format!("import mongoose, {{ Schema, model }} from 'mongoose';\n{text}\n");
         let found = reading("mongoose", &text, Vec::new(), Database::MongoDb).diagnostics;
-        assert!(found.iter().any(|diagnostic| diagnostic.code == *code && diagnostic.primary.is_some()), "{code}\n{text}\n{found:#?}");
+        assert!(
+            found.iter().any(|diagnostic| diagnostic.code == *code && diagnostic.primary.is_some()),
+            "{code}\n{text}\n{found:#?}"
+        );
     }
 }

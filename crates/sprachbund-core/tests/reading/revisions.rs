@@ -11,13 +11,21 @@ use super::{check, check_on};
 
 /// A table, the steps after it, and the facts then.
 const STEPS: &[(&str, &[&str])] = &[
-    ("pass", &["t, column a, type = \"varchar(9)\"", "t, index a, name = \"ix_t_a\"", "t, unique b, name = \"uq_b\""]),
+    (
+        "pass",
+        &[
+            "t, column a, type = \"varchar(9)\"",
+            "t, index a, name = \"ix_t_a\"",
+            "t, unique b, name = \"uq_b\"",
+        ],
+    ),
     (
         "op.add_column('t', sa.Column('c', sa.Boolean(), server_default=sa.false()))",
         &["t, column c, default in the database = {\"literal\":false}"],
     ),
     (
-        "op.add_column('t', sa.Column('up', sa.Integer(), sa.ForeignKey('t.id', ondelete='CASCADE')))",
+        "op.add_column('t', sa.Column('up', sa.Integer(), sa.ForeignKey('t.id', \
+         ondelete='CASCADE')))",
         &["t, foreign key up, on_delete = \"cascade\""],
     ),
     ("op.drop_column('t', 'a')", &["!t, column a", "!t, index a"]),
@@ -27,50 +35,86 @@ const STEPS: &[(&str, &[&str])] = &[
     ),
     (
         "op.alter_column('t', 'a', nullable=False, server_default='x')",
-        &["t, column a, nullable = \"not null\"", "t, column a, default in the database = {\"literal\":\"x\"}"],
+        &[
+            "t, column a, nullable = \"not null\"",
+            "t, column a, default in the database = {\"literal\":\"x\"}",
+        ],
     ),
     ("op.alter_column('t', 'b', server_default=None)", &["!t, column b, default in the database"]),
     (
         "op.alter_column('t', 'b', new_column_name='d')",
         &["t, column d, type = \"integer\"", "t, unique d, name = \"uq_b\"", "!t, column b"],
     ),
-    ("op.create_index(op.f('i'), 't', ['a', sa.text('b DESC')], unique=True)", &["t, unique index a, b desc, name = \"i\""]),
+    (
+        "op.create_index(op.f('i'), 't', ['a', sa.text('b DESC')], unique=True)",
+        &["t, unique index a, b desc, name = \"i\""],
+    ),
     ("op.drop_index(op.f('ix_t_a'), table_name='t')", &["!t, index a"]),
     ("op.drop_index('ix_t_a')", &["!t, index a"]),
     ("op.create_unique_constraint('u', 't', ['a', 'b'])", &["t, unique a, b, name = \"u\""]),
     ("op.drop_constraint('uq_b', 't', type_='unique')", &["!t, unique b"]),
     ("op.create_check_constraint('c', 't', 'b > 1')", &["t, check \"b\" > 1, name = \"c\""]),
     (
-        "op.create_foreign_key('f', 't', 't', ['b'], ['id'], deferrable=True, initially='DEFERRED')",
+        "op.create_foreign_key('f', 't', 't', ['b'], ['id'], deferrable=True, \
+             initially='DEFERRED')",
         &["t, foreign key b, deferrable = \"initially-deferred\""],
     ),
-    ("op.create_foreign_key(None, 't', 't', ['b'], ['id'])\n    op.drop_constraint('t_b_fkey', 't')", &["!t, foreign key b"]),
+    (
+        "op.create_foreign_key(None, 't', 't', ['b'], ['id'])\n    \
+         op.drop_constraint('t_b_fkey', 't')",
+        &["!t, foreign key b"],
+    ),
     ("op.rename_table('t', 'r')", &["r, column a, type = \"varchar(9)\"", "!t, exists"]),
     ("op.drop_table('t')", &["!t, exists"]),
     ("op.create_table_comment('t', 'what it is')", &["t, comment = \"what it is\""]),
     (
-        "with op.batch_alter_table('t') as batch_op:\n        batch_op.add_column(sa.Column('c', sa.Date()))\n        batch_op.drop_index('ix_t_a')\n        batch_op.create_unique_constraint('u', ['c'])",
+        "with op.batch_alter_table('t') as batch_op:
+        batch_op.add_column(sa.Column('c', sa.Date()))
+        batch_op.drop_index('ix_t_a')
+        batch_op.create_unique_constraint('u', ['c'])",
         &["t, column c, type = \"date\"", "t, unique c, name = \"u\"", "!t, index a"],
     ),
 ];
 
 fn script(id: &str, after: &str, steps: &str) -> String {
     format!(
-        "import sqlalchemy as sa\nfrom alembic import op\n\nrevision = '{id}'\ndown_revision = {after}\n\n\ndef upgrade() -> None:\n    {steps}\n"
+        "import sqlalchemy as sa
+from alembic import op
+
+revision = '{id}'
+down_revision = {after}
+
+
+def upgrade() -> None:
+    {steps}
+"
     )
 }
 
-const TABLE: &str = "op.create_table('t', sa.Column('id', sa.Integer(), nullable=False), sa.Column('a', sa.String(9)), sa.Column('b', sa.Integer(), server_default='3', nullable=False), sa.PrimaryKeyConstraint('id'), sa.UniqueConstraint('b', name=op.f('uq_b')))\n    op.create_index('ix_t_a', 't', ['a'])";
+const TABLE: &str = "op.create_table('t', sa.Column('id', sa.Integer(), nullable=False), \
+                     sa.Column('a', sa.String(9)), sa.Column('b', sa.Integer(), \
+                     server_default='3', nullable=False), sa.PrimaryKeyConstraint('id'), \
+                     sa.UniqueConstraint('b', name=op.f('uq_b')))\n    \
+                     op.create_index('ix_t_a', 't', ['a'])";
 
 #[test]
 fn steps() {
     for (steps, wanted) in STEPS {
-        check("sqlalchemy", &script("a", "None", &format!("{TABLE}\n    {steps}")), Vec::new(), wanted);
+        check(
+            "sqlalchemy",
+            &script("a", "None", &format!("{TABLE}\n    {steps}")),
+            Vec::new(),
+            wanted,
+        );
     }
 }
 
 fn scripts(texts: &[String]) -> Reading {
-    let inputs = texts.iter().enumerate().map(|(at, text)| (format!("versions/{at}.py"), text.clone())).collect();
+    let inputs = texts
+        .iter()
+        .enumerate()
+        .map(|(at, text)| (format!("versions/{at}.py"), text.clone()))
+        .collect();
     let mut settings = Settings { database: Some(Database::PostgreSql), ..Settings::default() };
     read(inputs, by_id("sqlalchemy").expect("a dialect"), &mut settings, &NoFiles)
 }
@@ -90,7 +134,11 @@ fn steps_that_do_nothing_where_there_is_nothing_to_do() {
     let before = scripts(&[script("a", "None", TABLE)]).schema;
     for step in IF_POSSIBLE {
         let read = scripts(&[script("a", "None", &format!("{TABLE}\n    {step}"))]);
-        assert!(read.diagnostics.iter().all(|one| one.code == "one-way-step"), "{step}\n{:#?}", read.diagnostics);
+        assert!(
+            read.diagnostics.iter().all(|one| one.code == "one-way-step"),
+            "{step}\n{:#?}",
+            read.diagnostics
+        );
         assert_eq!(facts(&read.schema), facts(&before), "{step}");
     }
 }
@@ -101,7 +149,10 @@ const REFERENCE: &str = "op.create_foreign_key('f', 't', 't', ['b'], ['id'])";
 const INDEXED: &[(&str, &[&str])] = &[
     ("pass", &["t, index b, exists = true"]),
     ("op.create_index('by_b', 't', ['b'])", &["t, index b, name = \"by_b\"", "!t, index b, times"]),
-    ("op.drop_constraint('f', 't', type_='foreignkey')", &["t, index b, exists = true", "!t, foreign key b"]),
+    (
+        "op.drop_constraint('f', 't', type_='foreignkey')",
+        &["t, index b, exists = true", "!t, foreign key b"],
+    ),
     (
         "op.alter_column('t', 'b', new_column_name='d', existing_type=sa.Integer())",
         &["t, foreign key d, on_delete = \"no action\"", "t, index d, exists = true"],
@@ -124,11 +175,23 @@ fn references_are_indexed_after_the_last_step() {
 fn order() {
     let add = |column: &str| format!("op.add_column('t', sa.Column('{column}', sa.Integer()))");
     let both = "op.drop_column('t', 'one')\n    op.alter_column('t', 'two', nullable=False)";
-    let texts =
-        [script("d", "('b', 'c')", both), script("c", "'a'", &add("two")), script("b", "'a'", &add("one")), script("a", "None", TABLE)];
+    let texts = [
+        script("d", "('b', 'c')", both),
+        script("c", "'a'", &add("two")),
+        script("b", "'a'", &add("one")),
+        script("a", "None", TABLE),
+    ];
     let read = scripts(&texts);
-    assert!(read.diagnostics.iter().all(|one| one.code == "one-way-step"), "{:?}", read.diagnostics);
-    let columns: Vec<(&str, bool)> = read.schema.entities[0].fields.iter().map(|field| (field.column.as_str(), field.nullable)).collect();
+    assert!(
+        read.diagnostics.iter().all(|one| one.code == "one-way-step"),
+        "{:?}",
+        read.diagnostics
+    );
+    let columns: Vec<(&str, bool)> = read.schema.entities[0]
+        .fields
+        .iter()
+        .map(|field| (field.column.as_str(), field.nullable))
+        .collect();
     assert_eq!(columns, [("id", false), ("a", true), ("b", false), ("two", false)]);
 }
 

@@ -1,4 +1,5 @@
-//! What happens when the target of a reference goes or changes its key, when the reference is checked, and by whom.
+//! What happens when the target of a reference goes or changes its key, when the reference is
+//! checked, and by whom.
 
 use super::Silence;
 use crate::dialect::Conventions;
@@ -61,7 +62,8 @@ impl Silence for InApplication<'_> {
     }
 
     fn fixed(&self) -> Option<Option<Action>> {
-        // Where the other side says what the application does, the reference may say what the database does, too.
+        // Where the other side says what the application does, the reference may say what the
+        // database does, too.
         let by_inverse = self.conventions.grammar.application_action == ActionPlace::Inverse;
         let acts = self.conventions.delete.actor == Actor::Application || by_inverse;
         (!acts).then_some(None)

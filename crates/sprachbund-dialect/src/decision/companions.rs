@@ -29,14 +29,26 @@ pub fn positive_rule() -> InputRule {
     InputRule { rule: "min_value".into(), value: 0.into(), message: None }
 }
 
-/// Whether a column gets a word that refuses negative numbers: on input and by a check, or by the server, which has no other word.
+/// Whether a column gets a word that refuses negative numbers: on input and by a check, or by the
+/// server, which has no other word.
 pub fn is_positive(conventions: &Conventions, entity: &Entity, field: &Field) -> bool {
     let here = |row: &&TypeRow| row.is_on(conventions.database);
-    let mut says = conventions.words.types.iter().filter(here).filter(|row| row.kind == field.r#type.kind()).peekable();
+    let mut says = conventions
+        .words
+        .types
+        .iter()
+        .filter(here)
+        .filter(|row| row.kind == field.r#type.kind())
+        .peekable();
     if says.peek().is_none() || !says.clone().any(|row| row.not_negative) {
         return false;
     }
-    let checked = || entity.checks.iter().any(|check| check.name.is_none() && check.expression == not_negative(&field.column));
+    let checked = || {
+        entity
+            .checks
+            .iter()
+            .any(|check| check.name.is_none() && check.expression == not_negative(&field.column))
+    };
     says.all(|row| row.not_negative) || (field.rules.first() == Some(&positive_rule()) && checked())
 }
 

@@ -36,7 +36,8 @@ impl Counter<'_> {
     /// Whether the column is numbered in the framework's own way, beside any counter that is named.
     pub fn is_numbered(&self, said: Option<bool>) -> bool {
         let unasked = !self.valued || self.conventions.numbers_every_key();
-        said.filter(|_| self.has_a_word()).unwrap_or(self.alone_in_key && unasked && self.conventions.numbers_by_itself(self.ty))
+        said.filter(|_| self.has_a_word())
+            .unwrap_or(self.alone_in_key && unasked && self.conventions.numbers_by_itself(self.ty))
     }
 }
 
@@ -46,7 +47,8 @@ impl Decision for Counter<'_> {
 
     fn fill(&self, said: Numbering) -> Option<Identity> {
         let named = said.identity.or(self.by_word.then_some(self.conventions.keys.generated));
-        named.or_else(|| self.is_numbered(said.numbered).then(|| self.conventions.silent_identity()))
+        named
+            .or_else(|| self.is_numbered(said.numbered).then(|| self.conventions.silent_identity()))
     }
 
     fn ways(&self, meant: &Option<Identity>) -> Vec<Numbering> {
@@ -57,7 +59,9 @@ impl Decision for Counter<'_> {
             // The server numbers it in any case; that it does is told to those who write the rows.
             KeyNumbered::Always if !self.valued => vec![named, silence],
             KeyNumbered::UnlessValued => vec![silence, own_way(true), own_way(false), named],
-            KeyNumbered::WhenSaid | KeyNumbered::Always | KeyNumbered::ByRow => vec![silence, named],
+            KeyNumbered::WhenSaid | KeyNumbered::Always | KeyNumbered::ByRow => {
+                vec![silence, named]
+            }
         }
     }
 }

@@ -1,8 +1,9 @@
 //! What may go unsaid, and what it means then: one rule for each such thing, in two directions.
 //!
-//! A decision is the circumstances in which a thing stands, in so far as its meaning depends on them: the dialect's answers,
-//! whether the column is in the key, what is known of its type. `resolve` fills in what an author left unsaid; `elide` leaves out
-//! what would be filled in again. Both build the same circumstances and ask the same decision, and leaving out is derived: it
+//! A decision is the circumstances in which a thing stands, in so far as its meaning depends on
+//! them: the dialect's answers, whether the column is in the key, what is known of its type.
+//! `resolve` fills in what an author left unsaid; `elide` leaves out what would be filled in again.
+//! Both build the same circumstances and ask the same decision, and leaving out is derived: it
 //! takes the least that can be said and is filled in as what is meant.
 //!
 //! * [`presence`]: what may be null or missing, in each of three layers.
@@ -36,12 +37,16 @@ pub trait Decision {
     where
         Self::Said: Clone;
 
-    /// The least that must be said. Where nothing that can be said means this, nothing is: the circumstances leave no choice.
+    /// The least that must be said. Where nothing that can be said means this, nothing is: the
+    /// circumstances leave no choice.
     fn omit(&self, meant: &Self::Meant) -> Self::Said
     where
         Self::Said: Clone,
     {
-        self.ways(meant).into_iter().find(|said| self.fill(said.clone()) == *meant).unwrap_or_default()
+        self.ways(meant)
+            .into_iter()
+            .find(|said| self.fill(said.clone()) == *meant)
+            .unwrap_or_default()
     }
 }
 

@@ -53,7 +53,10 @@ impl Silence for ReferenceColumnName<'_> {
     type Value = String;
 
     fn silent(&self) -> String {
-        self.conventions.names.reference_column.apply(&[("attribute", self.attribute), ("column", self.referenced)])
+        self.conventions
+            .names
+            .reference_column
+            .apply(&[("attribute", self.attribute), ("column", self.referenced)])
     }
 }
 
@@ -80,9 +83,10 @@ impl Decision for InverseOf<'_> {
         let names = [("name", self.class), ("module", self.module)];
         match said {
             InverseName::Hidden => None,
-            InverseName::Named(name) if name.contains('{') => {
-                Some(NamePattern::parse(&name).map_or_else(|_| name.clone(), |pattern| pattern.apply(&names)))
-            }
+            InverseName::Named(name) if name.contains('{') => Some(
+                NamePattern::parse(&name)
+                    .map_or_else(|_| name.clone(), |pattern| pattern.apply(&names)),
+            ),
             InverseName::Named(name) => Some(name),
             InverseName::Silent => {
                 let (many, one) = self.conventions.names.inverse.as_ref()?;
@@ -126,7 +130,10 @@ impl Silence for JoinTableName<'_> {
             ("first", self.owner.name.min(self.target.name)),
             ("second", self.owner.name.max(self.target.name)),
         ];
-        (self.conventions.names.shorten)(&self.conventions.joins.table.apply(&names), self.conventions.identifier_limit())
+        (self.conventions.names.shorten)(
+            &self.conventions.joins.table.apply(&names),
+            self.conventions.identifier_limit(),
+        )
     }
 }
 
@@ -137,7 +144,8 @@ pub struct JoinSide<'c> {
     pub key: Vec<&'c str>,
 }
 
-/// The names of the columns of a join table: those that refer to the owner of the relation, those that refer to its target.
+/// The names of the columns of a join table: those that refer to the owner of the relation, those
+/// that refer to its target.
 #[derive(Clone, Debug)]
 pub struct JoinColumnNames<'c> {
     pub conventions: &'c Conventions,
@@ -152,7 +160,13 @@ impl Decision for JoinColumnNames<'_> {
     fn fill(&self, said: Self::Said) -> Self::Meant {
         let joins = &self.conventions.joins;
         let names = |side: &JoinSide, said: &Option<String>| -> Vec<String> {
-            let silent = |key: &&str| joins.column.apply(&[("name", side.class.name), ("table", side.class.table), ("column", key)]);
+            let silent = |key: &&str| {
+                joins.column.apply(&[
+                    ("name", side.class.name),
+                    ("table", side.class.table),
+                    ("column", key),
+                ])
+            };
             side.key.iter().map(|key| said.clone().unwrap_or_else(|| silent(key))).collect()
         };
         let [own, other] = &self.sides;
@@ -162,7 +176,10 @@ impl Decision for JoinColumnNames<'_> {
         }
         // Columns that would have one name get the names of a join to itself.
         let apart = |pattern: &NamePattern, side: &JoinSide, names: Vec<String>| {
-            names.iter().map(|ordinary| pattern.apply(&[("name", side.class.name), ("ordinary", ordinary)])).collect()
+            names
+                .iter()
+                .map(|ordinary| pattern.apply(&[("name", side.class.name), ("ordinary", ordinary)]))
+                .collect()
         };
         let (from, to) = &joins.column_to_self;
         [apart(from, own, own_names), apart(to, other, other_names)]

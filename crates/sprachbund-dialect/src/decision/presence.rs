@@ -21,13 +21,19 @@ pub struct Presence<'c> {
     pub in_key: bool,
     pub array: bool,
     pub generated: bool,
-    /// Whether something else than the input gives it a value: a counter, an expression, the framework's clock.
+    /// Whether something else than the input gives it a value: a counter, an expression, the
+    /// framework's clock.
     pub automatic: bool,
 }
 
 impl<'c> Presence<'c> {
     /// Of a column whose type, counter, expression and purpose are known.
-    pub fn of(conventions: &'c Conventions, carries: Carries, field: &Field, key: &[String]) -> Self {
+    pub fn of(
+        conventions: &'c Conventions,
+        carries: Carries,
+        field: &Field,
+        key: &[String],
+    ) -> Self {
         let kept = matches!(field.purpose, Some(Purpose::CreationTime | Purpose::UpdateTime));
         Presence {
             conventions,
@@ -49,10 +55,12 @@ impl<'c> Presence<'c> {
         self.conventions.layers.input.then_some(RequiredOnInput { presence: self })
     }
 
-    /// Whether its type in the code takes nothing; `None` where the dialect has no such layer, or reads null as an empty array.
+    /// Whether its type in the code takes nothing; `None` where the dialect has no such layer, or
+    /// reads null as an empty array.
     pub fn optional_in_code(self, nullable: bool) -> Option<OptionalInCode<'c>> {
         let Conventions { layers, nullability, .. } = self.conventions;
-        (layers.code && !(self.array && nullability.arrays)).then_some(OptionalInCode { presence: self, nullable })
+        (layers.code && !(self.array && nullability.arrays))
+            .then_some(OptionalInCode { presence: self, nullable })
     }
 }
 
@@ -77,7 +85,8 @@ impl Silence for Nullable<'_> {
     }
 
     fn fixed(&self) -> Option<bool> {
-        let always_null = self.presence.generated && self.presence.conventions.nullability.generated;
+        let always_null =
+            self.presence.generated && self.presence.conventions.nullability.generated;
         always_null.then_some(true).or(self.presence.in_key.then_some(false))
     }
 }

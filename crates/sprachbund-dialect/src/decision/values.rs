@@ -26,7 +26,12 @@ pub struct Filled<'c> {
 
 impl<'c> Filled<'c> {
     /// Of a column whose type and purpose are known.
-    pub fn of(conventions: &'c Conventions, field: &'c Field, moment: Moment, actor: Actor) -> Self {
+    pub fn of(
+        conventions: &'c Conventions,
+        field: &'c Field,
+        moment: Moment,
+        actor: Actor,
+    ) -> Self {
         Filled { conventions, purpose: field.purpose, ty: &field.r#type, moment, actor }
     }
 
@@ -43,7 +48,9 @@ impl<'c> Filled<'c> {
             (Moment::Insert, actor) if actor == times.actor => of_purpose(purpose, self.ty, actor),
             (Moment::Update, Actor::Database) if !times.update_stored => None,
             // Whoever does it, the time is the application's word for it.
-            (Moment::Update, _) if purpose == Purpose::UpdateTime => of_purpose(purpose, self.ty, Actor::Application),
+            (Moment::Update, _) if purpose == Purpose::UpdateTime => {
+                of_purpose(purpose, self.ty, Actor::Application)
+            }
             (Moment::Insert | Moment::Update, _) => None,
         }
     }
@@ -62,8 +69,9 @@ impl Decision for Filled<'_> {
     }
 }
 
-/// A constant in the form that its column's type has in the neutral schema: exact decimals as text, whole numbers as
-/// numbers, truth values as booleans. What does not fit is returned as it is (a lint rule names it).
+/// A constant in the form that its column's type has in the neutral schema: exact decimals as text,
+/// whole numbers as numbers, truth values as booleans. What does not fit is returned as it is (a
+/// lint rule names it).
 pub fn coerce(ty: &Type, value: Value) -> Value {
     match (ty, value) {
         (Type::Numeric { .. }, Value::Number(number)) => Value::String(number.to_string()),
@@ -71,12 +79,15 @@ pub fn coerce(ty: &Type, value: Value) -> Value {
             let parsed = text.parse().ok().and_then(serde_json::Number::from_f64);
             parsed.map_or(Value::String(text), Value::Number)
         }
-        (ty, Value::String(text)) if ty.is_whole_number() => text.parse::<i64>().map_or(Value::String(text), Value::from),
+        (ty, Value::String(text)) if ty.is_whole_number() => {
+            text.parse::<i64>().map_or(Value::String(text), Value::from)
+        }
         (Type::Boolean, Value::Number(number)) if number.as_i64() == Some(0) => Value::Bool(false),
         (Type::Boolean, Value::Number(number)) if number.as_i64() == Some(1) => Value::Bool(true),
-        (Type::Real | Type::Double, Value::Number(number)) => {
-            number.as_f64().and_then(serde_json::Number::from_f64).map_or(Value::Number(number), Value::Number)
-        }
+        (Type::Real | Type::Double, Value::Number(number)) => number
+            .as_f64()
+            .and_then(serde_json::Number::from_f64)
+            .map_or(Value::Number(number), Value::Number),
         (_, value) => value,
     }
 }

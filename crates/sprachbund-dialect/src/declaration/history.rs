@@ -1,5 +1,5 @@
-//! What the author of a history *wrote*: steps over tables, before conventions say what silence means. Step readers build them,
-//! [`resolve::history`](crate::resolve::history) replays them.
+//! What the author of a history *wrote*: steps over tables, before conventions say what silence
+//! means. Step readers build them, [`resolve::history`](crate::resolve::history) replays them.
 
 use super::{Model, Spelling};
 use crate::schema::Default_;
@@ -22,8 +22,8 @@ pub struct Step {
     pub span: Span,
 }
 
-/// What a step says. Tables are named by their addresses ([`schema::address`](crate::schema::address)), columns by their stored
-/// names.
+/// What a step says. Tables are named by their addresses
+/// ([`schema::address`](crate::schema::address)), columns by their stored names.
 #[derive(Clone, Debug, PartialEq)]
 pub enum Said {
     /// A table with all that is said of it at once.
@@ -35,7 +35,8 @@ pub enum Said {
         table: String,
         to: String,
     },
-    /// Columns, constraints and indexes that a table gets besides those it has: the model says nothing else.
+    /// Columns, constraints and indexes that a table gets besides those it has: the model says
+    /// nothing else.
     Add {
         table: String,
         parts: Box<Model>,

@@ -1,13 +1,14 @@
-//! What an author *wrote*, in one structure for all dialects. Everything that may go unsaid is an `Option`; no
-//! convention is applied here. Readers build it, `resolve` gives it its meaning, `elide` builds it back from a
-//! schema, printers write it down.
+//! What an author *wrote*, in one structure for all dialects. Everything that may go unsaid is an
+//! `Option`; no convention is applied here. Readers build it, `resolve` gives it its meaning,
+//! `elide` builds it back from a schema, printers write it down.
 
 mod history;
 
 pub use history::{ColumnChange, History, Said, Step};
 
 use crate::schema::{
-    Action, Default_, Deferrable, EnumType, Expression, Extras, Generated, Identity, InputRule, OrderKey, OwnedBy, Purpose, RelationKind,
+    Action, Default_, Deferrable, EnumType, Expression, Extras, Generated, Identity, InputRule,
+    OrderKey, OwnedBy, Purpose, RelationKind,
 };
 use crate::source::Span;
 
@@ -169,7 +170,9 @@ pub struct FieldDeclaration {
 impl FieldDeclaration {
     /// Whether something gives it a value: the column that it refers to, or a default.
     pub fn is_valued(&self) -> bool {
-        self.reference.is_some() || self.database_default.is_some() || self.application_default.is_some()
+        self.reference.is_some()
+            || self.database_default.is_some()
+            || self.application_default.is_some()
     }
 }
 
@@ -223,7 +226,8 @@ pub struct RelationDeclaration {
     pub join_table: JoinTable,
     /// To itself, both ways at once.
     pub symmetrical: Option<bool>,
-    /// Attributes of the class `through`: the one that refers to the owner, the one that refers to the target.
+    /// Attributes of the class `through`: the one that refers to the owner, the one that refers to
+    /// the target.
     pub through_fields: Vec<String>,
     /// Link from a child table to the table of the class that it extends.
     pub parent_link: bool,
@@ -333,7 +337,9 @@ pub fn without_spans(mut declarations: Declarations) -> Declarations {
                     field.span = None;
                     field.reference.iter_mut().for_each(|reference| reference.span = None);
                 }
-                Attribute::Relation(relation) => (relation.span, relation.carrier.span) = (None, None),
+                Attribute::Relation(relation) => {
+                    (relation.span, relation.carrier.span) = (None, None)
+                }
                 Attribute::Inverse(inverse) => inverse.span = None,
                 Attribute::Removed(_) => {}
             }

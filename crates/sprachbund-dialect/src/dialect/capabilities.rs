@@ -47,6 +47,9 @@ impl Capabilities {
     /// Everything but these.
     pub fn all_but(missing: &[Feature]) -> Self {
         let all = FEATURES.iter().map(|(feature, _)| *feature);
-        Capabilities { has: all.filter(|feature| !missing.contains(feature)).collect(), index_methods: &[] }
+        Capabilities {
+            has: all.filter(|feature| !missing.contains(feature)).collect(),
+            index_methods: &[],
+        }
     }
 }

@@ -9,8 +9,11 @@ pub fn has_circle<T: Eq + Hash + Clone>(references: impl IntoIterator<Item = (T,
 }
 
 /// The tables that stand in a circle, or that lead to one.
-pub fn in_circles<T: Eq + Hash + Clone>(references: impl IntoIterator<Item = (T, T)>) -> HashSet<T> {
-    let references: HashSet<(T, T)> = references.into_iter().filter(|(from, to)| from != to).collect();
+pub fn in_circles<T: Eq + Hash + Clone>(
+    references: impl IntoIterator<Item = (T, T)>,
+) -> HashSet<T> {
+    let references: HashSet<(T, T)> =
+        references.into_iter().filter(|(from, to)| from != to).collect();
     let mut left: HashMap<&T, usize> = HashMap::new();
     let mut referring: HashMap<&T, Vec<&T>> = HashMap::new();
     for (from, to) in &references {
@@ -19,7 +22,8 @@ pub fn in_circles<T: Eq + Hash + Clone>(references: impl IntoIterator<Item = (T,
         referring.entry(to).or_default().push(from);
     }
     // What refers to nothing that is left goes, until nothing goes any more.
-    let mut ends: Vec<&T> = left.iter().filter(|(_, count)| **count == 0).map(|(table, _)| *table).collect();
+    let mut ends: Vec<&T> =
+        left.iter().filter(|(_, count)| **count == 0).map(|(table, _)| *table).collect();
     while let Some(end) = ends.pop() {
         left.remove(end);
         for table in referring.get(end).into_iter().flatten() {
@@ -95,9 +99,12 @@ mod tests {
 
     #[test]
     fn circles_are_found() {
-        for (references, circle) in
-            [(vec![], false), (vec![(1, 1)], false), (vec![(1, 2), (2, 3), (1, 3)], false), (vec![(1, 2), (2, 3), (3, 1), (4, 1)], true)]
-        {
+        for (references, circle) in [
+            (vec![], false),
+            (vec![(1, 1)], false),
+            (vec![(1, 2), (2, 3), (1, 3)], false),
+            (vec![(1, 2), (2, 3), (3, 1), (4, 1)], true),
+        ] {
             assert_eq!(has_circle(references), circle);
         }
     }

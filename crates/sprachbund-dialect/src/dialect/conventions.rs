@@ -1,4 +1,5 @@
-//! What silence means in a dialect: the closed list of questions that `resolve` asks and `elide` asks again.
+//! What silence means in a dialect: the closed list of questions that `resolve` asks and `elide`
+//! asks again.
 
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::Dialect;
@@ -9,8 +10,8 @@ use crate::dialect::type_table::TypeRow;
 use crate::schema::{Action, Database, Default_, Deferrable, Identity, Type, UniqueAs};
 use crate::server::is_unbounded;
 
-/// The answers of one dialect, version and database, in groups. There are no defaults: a new question is one that every dialect
-/// answers, and the compiler lists those that have not.
+/// The answers of one dialect, version and database, in groups. There are no defaults: a new
+/// question is one that every dialect answers, and the compiler lists those that have not.
 #[derive(Clone, Debug)]
 pub struct Conventions {
     pub dialect: &'static Dialect,
@@ -101,11 +102,13 @@ pub struct Names {
     pub reference_column: NamePattern,
     /// What is the column of the key that a child table shares with its parent's called?
     pub parent_link: NamePattern,
-    /// What is an index without a name called, where the framework's name may be another index's too?
+    /// What is an index without a name called, where the framework's name may be another index's
+    /// too?
     pub index: Option<NamePattern>,
     /// What is an enumeration type of the database called?
     pub enum_type: NamePattern,
-    /// What is the other side of a silent relation called (many-to-one and many-to-many; one-to-one)?
+    /// What is the other side of a silent relation called (many-to-one and many-to-many;
+    /// one-to-one)?
     pub inverse: Option<(NamePattern, NamePattern)>,
     /// How is a name shortened that is longer than the server allows?
     pub shorten: fn(&str, usize) -> String,
@@ -191,7 +194,8 @@ pub struct Checks {
     pub json: bool,
 }
 
-/// What a framework makes, without a word, of an index or a constraint that the server cannot hold whole.
+/// What a framework makes, without a word, of an index or a constraint that the server cannot hold
+/// whole.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Unheld {
     /// What the server cannot hold.
@@ -296,7 +300,8 @@ impl Actor {
 }
 
 impl Conventions {
-    /// Whether the server makes an index for the columns of a foreign key where no index begins with them.
+    /// Whether the server makes an index for the columns of a foreign key where no index begins
+    /// with them.
     pub fn server_indexes_references(&self) -> bool {
         self.database.server().indexes_references && self.references.enforced
     }
@@ -337,20 +342,28 @@ impl Conventions {
         }
     }
 
-    /// Whether a column of this type, if it is the whole key and nothing else gives it a value, is numbered.
+    /// Whether a column of this type, if it is the whole key and nothing else gives it a value, is
+    /// numbered.
     pub fn numbers_by_itself(&self, ty: &Type) -> bool {
         // The number of a row is an INTEGER.
-        let small_or_big = matches!(ty, Type::SmallInt | Type::BigInt) && !self.database.server().numbers_rows;
-        // SQLAlchemy makes a `SERIAL` of any number (`_autoincrement_column` of its `sql/schema.py`, 2.0.58).
+        let small_or_big =
+            matches!(ty, Type::SmallInt | Type::BigInt) && !self.database.server().numbers_rows;
+        // SQLAlchemy makes a `SERIAL` of any number (`_autoincrement_column` of its
+        // `sql/schema.py`, 2.0.58).
         let by_affinity = self.keys.whole_numbered == KeyNumbered::UnlessValued
             && self.database.server().identities.contains(&Identity::Sequence)
             && matches!(ty, Type::Numeric { .. } | Type::Real | Type::Double);
-        self.keys.whole_numbered != KeyNumbered::WhenSaid && (*ty == Type::Integer || small_or_big || by_affinity)
+        self.keys.whole_numbered != KeyNumbered::WhenSaid
+            && (*ty == Type::Integer || small_or_big || by_affinity)
     }
 
     /// The counter of a key that is numbered without a word.
     pub fn silent_identity(&self) -> Identity {
-        if self.keys.whole_numbered == KeyNumbered::ByRow { Identity::ByDefault } else { self.keys.generated }
+        if self.keys.whole_numbered == KeyNumbered::ByRow {
+            Identity::ByDefault
+        } else {
+            self.keys.generated
+        }
     }
 
     /// Whether every key of one whole number is numbered, whatever is said.

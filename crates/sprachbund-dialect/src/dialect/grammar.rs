@@ -1,5 +1,5 @@
-//! Where a thing is declared, and what declarations cannot hold. A new way to declare something is a new variant here, and the
-//! compiler lists what it touches.
+//! Where a thing is declared, and what declarations cannot hold. A new way to declare something is
+//! a new variant here, and the compiler lists what it touches.
 
 use crate::schema::Identity;
 use crate::schema::expression::Tree;
@@ -23,7 +23,8 @@ pub struct Grammar {
     pub constraint_names: ConstraintNames,
     /// What checks and conditions name.
     pub expressions: ExpressionNames,
-    /// Which of these expressions are written in the dialect's own query language (else as SQL text over columns)?
+    /// Which of these expressions are written in the dialect's own query language (else as SQL text
+    /// over columns)?
     pub query_form: fn(&Tree) -> bool,
     /// What the database's `now` is taken for, on a server that has one moment only.
     pub now: NowFunction,
@@ -51,11 +52,13 @@ pub enum ReferencePlace {
     Relation,
     /// In the relation; its columns have a declaration of their own.
     JoinColumns,
-    /// In the relation, which lists its columns, each of them an attribute, and the columns that they refer to.
+    /// In the relation, which lists its columns, each of them an attribute, and the columns that
+    /// they refer to.
     ListedColumns,
     /// At the column; a relation only uses it.
     Column,
-    /// At a path of a document, whose value is the key of another: the database knows nothing of it.
+    /// At a path of a document, whose value is the key of another: the database knows nothing of
+    /// it.
     Path,
 }
 
@@ -64,8 +67,12 @@ impl ReferencePlace {
     pub fn words(self) -> &'static str {
         match self {
             ReferencePlace::Relation => "in the relation, with the options of its column",
-            ReferencePlace::JoinColumns => "in the relation; options of its columns in a declaration of their own",
-            ReferencePlace::ListedColumns => "in the relation, which lists its columns; each is an attribute",
+            ReferencePlace::JoinColumns => {
+                "in the relation; options of its columns in a declaration of their own"
+            }
+            ReferencePlace::ListedColumns => {
+                "in the relation, which lists its columns; each is an attribute"
+            }
             ReferencePlace::Column => "with its column; a relation only uses it",
             ReferencePlace::Path => "at the path that keeps the key of another document",
         }
@@ -90,6 +97,17 @@ pub enum KeyPlace {
     Columns,
     /// At each of its columns, or for the class as a whole where the order is another one.
     Either,
+}
+
+impl KeyPlace {
+    /// How the dialect's page says it.
+    pub fn words(self) -> &'static str {
+        match self {
+            KeyPlace::Class => "for the class as a whole",
+            KeyPlace::Columns => "at its columns, in their order",
+            KeyPlace::Either => "at its columns; for the class where their order is another one",
+        }
+    }
 }
 
 /// Where an index is declared.
@@ -151,7 +169,8 @@ pub struct Limits {
     pub enum_type_named: bool,
     /// Can a column have a default of the database and one of the application?
     pub both_defaults: bool,
-    /// Can a class have several times of creation, of the last change, or the like, that the framework keeps?
+    /// Can a class have several times of creation, of the last change, or the like, that the
+    /// framework keeps?
     pub purposes_repeat: bool,
     /// Can a relation refer to columns that are not unique?
     pub refers_to_any: bool,
@@ -169,7 +188,8 @@ pub struct Limits {
     pub numbers_any_column: bool,
     /// Can a column be numbered by a sequence that is not the whole key?
     pub sequence_beside_key: bool,
-    /// How many characters may the name of a plain index have, where the framework allows fewer than the server?
+    /// How many characters may the name of a plain index have, where the framework allows fewer
+    /// than the server?
     pub index_name: Option<usize>,
     /// May the comment of a table hold quotes?
     pub table_comments_quoted: bool,
@@ -183,4 +203,15 @@ pub enum JoinNames {
     Nothing,
     Table,
     TableAndColumns,
+}
+
+impl JoinNames {
+    /// How the dialect's page says it.
+    pub fn words(self) -> &'static str {
+        match self {
+            JoinNames::Nothing => "nothing",
+            JoinNames::Table => "the table",
+            JoinNames::TableAndColumns => "the table and its columns",
+        }
+    }
 }

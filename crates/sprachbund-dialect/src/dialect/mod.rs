@@ -1,4 +1,5 @@
-//! What a dialect is: what everything outside its room knows of it. The rooms themselves are crates of their own.
+//! What a dialect is: what everything outside its room knows of it. The rooms themselves are crates
+//! of their own.
 
 pub mod answers;
 pub mod capabilities;
@@ -14,7 +15,7 @@ pub mod type_table;
 pub mod typescript_files;
 
 use crate::declaration::Declarations;
-use crate::diagnostic::Diagnostic;
+use crate::diagnostic::{Code, Diagnostic};
 use crate::dialect::conventions::Actor;
 use crate::host::Language;
 use crate::host::language::Reserved;
@@ -31,13 +32,15 @@ pub use recognitions::Recognitions;
 /// What the project says beside its declarations, or what was assumed for it.
 #[derive(Clone, Debug, Default)]
 pub struct Settings {
-    /// Release of the framework, as the dialect counts them ([`release::counted`]); the newest that was tried when `None`.
+    /// Release of the framework, as the dialect counts them ([`release::counted`]); the newest that
+    /// was tried when `None`.
     pub version: Option<String>,
     /// `--database`, or what the project's settings name.
     pub database: Option<Database>,
     /// Release of the server: what `--database` names behind an `@`, or what a live one answers.
     pub server_release: Option<(u32, u32)>,
-    /// Class of the key that a model without one gets (`BigAutoField`, ...), where the dialect has such a setting.
+    /// Class of the key that a model without one gets (`BigAutoField`, ...), where the dialect has
+    /// such a setting.
     pub default_key: Option<String>,
     /// Module that files outside any folder belong to.
     pub default_module: Option<String>,
@@ -49,7 +52,8 @@ pub struct Settings {
     pub style: Option<String>,
     /// Name patterns that replace single answers of the naming strategy, by question.
     pub name_patterns: Vec<(String, naming::NamePattern)>,
-    /// Variables of the environment that the project is run in, where its declarations ask for them.
+    /// Variables of the environment that the project is run in, where its declarations ask for
+    /// them.
     pub environment: Vec<(String, serde_json::Value)>,
     /// What is made of stored tables that no class stands for.
     pub recognitions: Recognitions,
@@ -76,8 +80,9 @@ pub struct PrintedFile {
     pub text: String,
 }
 
-/// One dialect: what everything outside its room knows of it. It is data and functions, so that pages and tests can go through it;
-/// the crate `sprachbund-dialects` is the one list of those that are shipped, and a program may bring its own.
+/// One dialect: what everything outside its room knows of it. It is data and functions, so that
+/// pages and tests can go through it; the crate `sprachbund-dialects` is the one list of those that
+/// are shipped, and a program may bring its own.
 #[derive(Debug)]
 pub struct Dialect {
     /// The id that `--from` and `--to` take.
@@ -88,14 +93,16 @@ pub struct Dialect {
     pub versions: &'static [&'static str],
     /// The servers that its type table covers.
     pub databases: &'static [Database],
-    /// Those of them of which everything is from the framework's documentation: nothing could be run.
+    /// Those of them of which everything is from the framework's documentation: nothing could be
+    /// run.
     pub unverified: &'static [Database],
     pub language: &'static Language,
     /// File extensions of its declarations.
     pub extensions: &'static [&'static str],
     /// Texts one of which every file with declarations holds.
     pub marks: &'static [&'static str],
-    /// Texts one of which the files of a project hold that is written in it: they tell it from others of its language.
+    /// Texts one of which the files of a project hold that is written in it: they tell it from
+    /// others of its language.
     pub signs: &'static [&'static str],
     pub conventions: fn(&Settings) -> Conventions,
     pub capabilities: fn(&Settings) -> Capabilities,
@@ -103,16 +110,20 @@ pub struct Dialect {
     pub details: Details,
 }
 
-/// What most dialects leave as it is: each says what differs, and has the rest from [`Details::USUAL`].
+/// What most dialects leave as it is: each says what differs, and has the rest from
+/// [`Details::USUAL`].
 #[derive(Clone, Copy, Debug)]
 pub struct Details {
+    /// What reading it may say beside what any dialect may, sorted by name.
+    pub codes: &'static [Code],
     /// What registries call the packages whose release is the framework's.
     pub packages: &'static [&'static str],
     /// Names that the framework keeps for itself.
     pub names: Reserved,
     /// Manners in which the same can be written, the usual one first; none where there is only one.
     pub styles: &'static [&'static str],
-    /// Naming strategies by which a project may call tables and columns; none where there is one way only.
+    /// Naming strategies by which a project may call tables and columns; none where there is one
+    /// way only.
     pub namings: &'static [&'static str],
     /// What is loaded beside the inputs: path and text.
     pub stand_ins: &'static [(&'static str, &'static str)],
@@ -120,7 +131,8 @@ pub struct Details {
     pub is_framework: fn(&str) -> bool,
     /// Puts into the settings what the project's own files say.
     pub project_settings: fn(&Project, &mut Settings),
-    /// Puts into the settings what suits a schema that is to be written, carried over to tables or documents already.
+    /// Puts into the settings what suits a schema that is to be written, carried over to tables or
+    /// documents already.
     pub target_settings: fn(&Schema, &mut Settings),
     /// What stands before an example that shall be a file of its own.
     pub example_head: &'static str,
@@ -135,6 +147,7 @@ pub struct Details {
 impl Details {
     /// A framework that keeps no names for itself and has one way of everything.
     pub const USUAL: Details = Details {
+        codes: &[],
         packages: &[],
         names: Reserved::NOTHING,
         styles: &[],
@@ -162,7 +175,13 @@ pub enum PlainWord {
 
 impl PlainWord {
     /// Every one of them.
-    pub const ALL: [PlainWord; 5] = [PlainWord::Text, PlainWord::Time, PlainWord::Decimal, PlainWord::Number, PlainWord::Fraction];
+    pub const ALL: [PlainWord; 5] = [
+        PlainWord::Text,
+        PlainWord::Time,
+        PlainWord::Decimal,
+        PlainWord::Number,
+        PlainWord::Fraction,
+    ];
 }
 
 /// What a dialect of documents says of them.
@@ -179,17 +198,22 @@ pub struct DocumentRules {
 /// What a dialect says a schema with.
 #[derive(Debug)]
 pub enum Medium {
-    /// Classes, which say little: `resolve` fills in what conventions imply, `elide` leaves it out again.
+    /// Classes, which say little: `resolve` fills in what conventions imply, `elide` leaves it out
+    /// again.
     Classes {
         read: fn(&mut Project, &Settings) -> (Declarations, Vec<Diagnostic>),
         print: fn(&Declarations, &Conventions) -> Vec<PrintedFile>,
     },
     /// What a database stores, and nothing of an application.
-    Statements { read: fn(&Sources, Database) -> (Schema, Vec<Diagnostic>), print: fn(&Schema, Database) -> Vec<PrintedFile> },
+    Statements {
+        read: fn(&Sources, Database) -> (Schema, Vec<Diagnostic>),
+        print: fn(&Schema, Database) -> Vec<PrintedFile>,
+    },
 }
 
 impl Dialect {
-    /// The server that declarations are meant for where `wanted` is named: PostgreSQL where nothing is.
+    /// The server that declarations are meant for where `wanted` is named: PostgreSQL where nothing
+    /// is.
     pub fn database(&self, wanted: Option<Database>) -> Database {
         match self.keeps_documents() {
             true => self.databases.first().copied().unwrap_or_default(),
@@ -204,14 +228,22 @@ impl Dialect {
 
     /// What it asks of the files of a project.
     pub fn wanted(&self) -> Wanted<'static> {
-        Wanted { language: self.language, marks: self.marks, stand_ins: self.details.stand_ins, is_framework: self.details.is_framework }
+        Wanted {
+            language: self.language,
+            marks: self.marks,
+            stand_ins: self.details.stand_ins,
+            is_framework: self.details.is_framework,
+        }
     }
 }
 
 /// The known id nearest to a misspelt one.
 pub fn nearest<'a>(misspelt: &str, known: impl IntoIterator<Item = &'a str>) -> Option<&'a str> {
     let distance = |candidate: &&str| strsim::damerau_levenshtein(misspelt, candidate);
-    known.into_iter().min_by_key(distance).filter(|candidate| distance(candidate) <= candidate.len() / 2)
+    known
+        .into_iter()
+        .min_by_key(distance)
+        .filter(|candidate| distance(candidate) <= candidate.len() / 2)
 }
 
 #[cfg(test)]

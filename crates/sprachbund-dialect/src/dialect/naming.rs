@@ -1,23 +1,32 @@
-//! Names that conventions make: patterns over the names at hand, and the letter cases that frameworks use.
+//! Names that conventions make: patterns over the names at hand, and the letter cases that
+//! frameworks use.
 
 use std::fmt;
 
 pub use crate::quoting::case::Case;
 
-const CASES: &[(&str, Case)] =
-    &[("lower", Case::Lower), ("snake", Case::Snake), ("camel", Case::Camel), ("pascal", Case::Pascal), ("kebab", Case::Kebab)];
+const CASES: &[(&str, Case)] = &[
+    ("lower", Case::Lower),
+    ("snake", Case::Snake),
+    ("camel", Case::Camel),
+    ("pascal", Case::Pascal),
+    ("kebab", Case::Kebab),
+];
 
 /// What stands for a table that no class stands for: `vessel_owners` gives `VesselOwnersTable`.
 pub fn name_of_table(table: &str) -> String {
-    let legal: String = table.chars().map(|letter| if letter.is_alphanumeric() { letter } else { '_' }).collect();
+    let legal: String =
+        table.chars().map(|letter| if letter.is_alphanumeric() { letter } else { '_' }).collect();
     format!("{}Table", Case::Pascal.apply(&legal))
 }
 
 /// The module of a file: its folder, skipping folders that say nothing.
 pub fn module_of(path: &str, plain_folders: &[&str], fallback: &str) -> String {
-    let mut folders: Vec<&str> = path.split('/').filter(|part| !part.is_empty() && *part != ".").collect();
+    let mut folders: Vec<&str> =
+        path.split('/').filter(|part| !part.is_empty() && *part != ".").collect();
     folders.pop();
-    let speaking = folders.iter().rev().find(|folder| !plain_folders.contains(folder)).or(folders.last());
+    let speaking =
+        folders.iter().rev().find(|folder| !plain_folders.contains(folder)).or(folders.last());
     speaking.map_or_else(|| fallback.to_owned(), |folder| (*folder).to_owned())
 }
 
@@ -31,18 +40,30 @@ pub fn plural(name: &str) -> String {
     }
 }
 
-/// What one of the things is called that a name in the plural stands for; the way back of [`plural`].
+/// What one of the things is called that a name in the plural stands for; the way back of
+/// [`plural`].
 pub fn singular(name: &str) -> String {
-    const IRREGULAR: &[(&str, &str)] =
-        &[("people", "person"), ("children", "child"), ("men", "man"), ("series", "series"), ("news", "news")];
-    if let Some((many, one)) = IRREGULAR.iter().find(|(many, _)| name == *many || name.ends_with(&format!("_{many}"))) {
+    const IRREGULAR: &[(&str, &str)] = &[
+        ("people", "person"),
+        ("children", "child"),
+        ("men", "man"),
+        ("series", "series"),
+        ("news", "news"),
+    ];
+    if let Some((many, one)) =
+        IRREGULAR.iter().find(|(many, _)| name == *many || name.ends_with(&format!("_{many}")))
+    {
         return format!("{}{one}", name.strip_suffix(many).unwrap_or_default());
     }
     let strip = |suffix: &str| name.strip_suffix(suffix).filter(|stem| !stem.is_empty());
     let ends = |suffixes: &[&str]| suffixes.iter().any(|suffix| name.ends_with(suffix));
     match (strip("ies"), strip("es"), strip("s")) {
         (Some(stem), _, _) => format!("{stem}y"),
-        (_, Some(stem), _) if ["us", "ss", "x", "z", "ch", "sh"].iter().any(|end| stem.ends_with(end)) => stem.to_owned(),
+        (_, Some(stem), _)
+            if ["us", "ss", "x", "z", "ch", "sh"].iter().any(|end| stem.ends_with(end)) =>
+        {
+            stem.to_owned()
+        }
         (_, _, Some(stem)) if !ends(&["ss", "us", "is"]) => stem.to_owned(),
         _ => name.to_owned(),
     }
@@ -50,9 +71,9 @@ pub fn singular(name: &str) -> String {
 
 /// A name made from others: `{module}_{name|lower}`, and a case for the whole after ` | `.
 ///
-/// The names at hand are, as far as the question has them: `module`, `name` (the class), `attribute`, `column` (the
-/// referenced one), `table`, `target` (the other class), `target_table`, `ordinary` (what the name would be elsewhere),
-/// `enumeration`.
+/// The names at hand are, as far as the question has them: `module`, `name` (the class),
+/// `attribute`, `column` (the referenced one), `table`, `target` (the other class), `target_table`,
+/// `ordinary` (what the name would be elsewhere), `enumeration`.
 #[derive(Clone, Debug)]
 pub struct NamePattern {
     text: String,
@@ -66,17 +87,29 @@ pub type OwnFilter = (&'static str, fn(&str) -> String);
 /// A pattern that does not parse.
 #[derive(Debug, thiserror::Error, PartialEq, Eq)]
 #[error(
-    "`{0}` is not a name pattern; expected text with `{{word}}` or `{{word|case}}` and words from module, name, attribute, column, table, target, target_table"
+    "`{0}` is not a name pattern; expected text with `{{word}}` or `{{word|case}}` and words \
+     from module, name, attribute, column, table, target, target_table"
 )]
 pub struct BadPattern(String);
 
-const WORDS: &[&str] = &["module", "name", "attribute", "column", "table", "target", "target_table", "ordinary", "enumeration"];
+const WORDS: &[&str] = &[
+    "module",
+    "name",
+    "attribute",
+    "column",
+    "table",
+    "target",
+    "target_table",
+    "ordinary",
+    "enumeration",
+];
 
 impl NamePattern {
     /// Checks and keeps a pattern.
     pub fn parse(text: &str) -> Result<Self, BadPattern> {
         let bad = || BadPattern(text.to_owned());
-        let (body, whole) = text.rsplit_once(" | ").map_or((text, None), |(body, case)| (body, Some(case)));
+        let (body, whole) =
+            text.rsplit_once(" | ").map_or((text, None), |(body, case)| (body, Some(case)));
         if whole.is_some_and(|case| filter(case).is_none()) {
             return Err(bad());
         }
@@ -105,15 +138,25 @@ impl NamePattern {
 
     /// What a word after `|` does.
     fn filter(&self, word: &str) -> Option<fn(&str) -> String> {
-        self.own.iter().find(|(own, _)| *own == word).map(|(_, make)| *make).or_else(|| filter(word))
+        self.own
+            .iter()
+            .find(|(own, _)| *own == word)
+            .map(|(_, make)| *make)
+            .or_else(|| filter(word))
     }
 
     /// The name that this pattern makes of `names`.
     pub fn apply(&self, names: &[(&str, &str)]) -> String {
         if self.text == "{attribute}" {
-            return names.iter().find(|(name, _)| *name == "attribute").map_or(String::new(), |(_, value)| (*value).to_owned());
+            return names
+                .iter()
+                .find(|(name, _)| *name == "attribute")
+                .map_or(String::new(), |(_, value)| (*value).to_owned());
         }
-        let (body, whole) = self.text.rsplit_once(" | ").map_or((self.text.as_str(), None), |(body, case)| (body, self.filter(case)));
+        let (body, whole) = self
+            .text
+            .rsplit_once(" | ")
+            .map_or((self.text.as_str(), None), |(body, case)| (body, self.filter(case)));
         let mut out = String::with_capacity(body.len() + 16);
         let mut rest = body;
         while let Some((head, tail)) = rest.split_once('{') {
@@ -124,8 +167,9 @@ impl NamePattern {
             let start = names.iter().find(|(name, _)| *name == word).map_or("", |(_, value)| value);
             match steps
                 .filter_map(|step| self.filter(step))
-                .fold(None, |text: Option<String>, step| Some(step(text.as_deref().unwrap_or(start))))
-            {
+                .fold(None, |text: Option<String>, step| {
+                    Some(step(text.as_deref().unwrap_or(start)))
+                }) {
                 Some(changed) => out.push_str(&changed),
                 None => out.push_str(start),
             }
@@ -173,7 +217,9 @@ mod tests {
         ] {
             assert_eq!(case.apply(from), to);
         }
-        for (one, many) in [("quay", "quays"), ("berth", "berths"), ("entry", "entries"), ("box", "boxes")] {
+        for (one, many) in
+            [("quay", "quays"), ("berth", "berths"), ("entry", "entries"), ("box", "boxes")]
+        {
             assert_eq!(plural(one), many);
             assert_eq!(singular(many), one);
         }
@@ -191,13 +237,21 @@ mod tests {
 
     #[test]
     fn patterns() {
-        let names = [("module", "harbour"), ("name", "PortCall"), ("attribute", "tide_window"), ("column", "id")];
+        let names = [
+            ("module", "harbour"),
+            ("name", "PortCall"),
+            ("attribute", "tide_window"),
+            ("column", "id"),
+        ];
         for (pattern, made) in [
             ("{module}_{name|lower}", "harbour_portcall"),
             ("{attribute}_{column} | camel", "tideWindowId"),
             ("{name|snake|plural}", "port_calls"),
         ] {
-            assert_eq!(NamePattern::parse(pattern).map(|pattern| pattern.apply(&names)), Ok(made.to_owned()));
+            assert_eq!(
+                NamePattern::parse(pattern).map(|pattern| pattern.apply(&names)),
+                Ok(made.to_owned())
+            );
         }
         for bad in ["{nme}", "{name", "{name|shout}", "{name} | shout"] {
             assert!(NamePattern::parse(bad).is_err(), "{bad}");

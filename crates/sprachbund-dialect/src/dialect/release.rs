@@ -2,7 +2,8 @@
 
 use super::Dialect;
 
-/// Whether a release, as `5.2` or `5.2.19`, is this one or a later one. What is no number is later than any.
+/// Whether a release, as `5.2` or `5.2.19`, is this one or a later one. What is no number is later
+/// than any.
 pub fn at_least(release: &str, wanted: (u32, u32)) -> bool {
     let mut parts = release.split('.').map(|part| part.parse::<u32>().unwrap_or(u32::MAX));
     (parts.next().unwrap_or_default(), parts.next().unwrap_or_default()) >= wanted
@@ -10,7 +11,10 @@ pub fn at_least(release: &str, wanted: (u32, u32)) -> bool {
 
 /// Whether a text names a release: numbers with points between them.
 pub fn is_release(text: &str) -> bool {
-    !text.is_empty() && text.split('.').all(|part| !part.is_empty() && part.chars().all(|letter| letter.is_ascii_digit()))
+    !text.is_empty()
+        && text
+            .split('.')
+            .all(|part| !part.is_empty() && part.chars().all(|letter| letter.is_ascii_digit()))
 }
 
 /// The release as the dialect counts them: `5.2.19` is `5.2`, where `5.2` is what was tried.

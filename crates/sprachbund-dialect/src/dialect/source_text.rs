@@ -1,4 +1,5 @@
-//! What printers share: lines with indentation, and argument lists that are broken when they are long.
+//! What printers share: lines with indentation, and argument lists that are broken when they are
+//! long.
 
 use std::collections::BTreeSet;
 
@@ -66,8 +67,9 @@ pub fn parents_first<'m>(models: &[&'m Model]) -> Vec<&'m Model> {
     let mut waiting: Vec<&'m Model> = models.to_vec();
     while !waiting.is_empty() {
         let known: BTreeSet<&str> = waiting.iter().map(|model| model.id.as_str()).collect();
-        let (later, now): (Vec<_>, Vec<_>) =
-            waiting.iter().copied().partition(|model| model.extends.iter().any(|id| id != &model.id && known.contains(id.as_str())));
+        let (later, now): (Vec<_>, Vec<_>) = waiting.iter().copied().partition(|model| {
+            model.extends.iter().any(|id| id != &model.id && known.contains(id.as_str()))
+        });
         if now.is_empty() {
             sorted.extend(later);
             break;

@@ -34,11 +34,13 @@ pub struct TypeRow {
     pub numbered: bool,
     /// Indexed when nothing is said.
     pub indexed: bool,
-    /// The framework refuses negative numbers on input, and has the database check them, whatever the server's type takes.
+    /// The framework refuses negative numbers on input, and has the database check them, whatever
+    /// the server's type takes.
     pub not_negative: bool,
     /// Digits in all and after the point when nothing is said.
     pub silent_digits: Option<(u32, u32)>,
-    /// What SQLite holds: without arguments, and with (`{}` stands for them); empty where it cannot be made.
+    /// What SQLite holds: without arguments, and with (`{}` stands for them); empty where it cannot
+    /// be made.
     pub sqlite: (&'static str, &'static str),
     /// What MariaDB and MySQL hold, in the same form; empty where the type itself says it.
     pub mysql: (&'static str, &'static str),
@@ -52,7 +54,12 @@ pub struct TypeRow {
 
 impl TypeRow {
     /// A row that takes no arguments and is stored under `sqlite` there.
-    pub const fn new(word: &'static str, kind: TypeKind, sqlite: &'static str, host: &'static str) -> Self {
+    pub const fn new(
+        word: &'static str,
+        kind: TypeKind,
+        sqlite: &'static str,
+        host: &'static str,
+    ) -> Self {
         TypeRow {
             word,
             kind,
@@ -142,15 +149,27 @@ impl TypeRow {
         let parameters = match self.takes {
             Takes::Nothing => {
                 let digits = self.silent_digits;
-                TypeParameters { length: self.silent_length, precision: digits.map(|(all, _)| all), scale: digits.map(|(_, after)| after) }
+                TypeParameters {
+                    length: self.silent_length,
+                    precision: digits.map(|(all, _)| all),
+                    scale: digits.map(|(_, after)| after),
+                }
             }
-            Takes::Length => TypeParameters { length: spelling.length.or(self.silent_length), ..TypeParameters::default() },
+            Takes::Length => TypeParameters {
+                length: spelling.length.or(self.silent_length),
+                ..TypeParameters::default()
+            },
             Takes::Digits | Takes::BothDigits => {
                 let silent = self.silent_digits.filter(|_| spelling.precision.is_none());
-                let (precision, scale) = silent.map_or((spelling.precision, spelling.scale), |(all, after)| (Some(all), Some(after)));
+                let (precision, scale) = silent
+                    .map_or((spelling.precision, spelling.scale), |(all, after)| {
+                        (Some(all), Some(after))
+                    });
                 TypeParameters { precision, scale, ..TypeParameters::default() }
             }
-            Takes::Fraction => TypeParameters { precision: spelling.precision, ..TypeParameters::default() },
+            Takes::Fraction => {
+                TypeParameters { precision: spelling.precision, ..TypeParameters::default() }
+            }
         };
         Type::from_kind(self.kind, parameters).unwrap_or(Type::Native(self.word.to_owned()))
     }
@@ -180,8 +199,11 @@ impl TypeRow {
             }
             Takes::BothDigits if precision.is_none() || scale.is_none() => return None,
             Takes::Digits if self.silent_digits.is_some() && precision.is_none() => return None,
-            Takes::Digits if self.silent_digits.is_some() && self.silent_digits == precision.zip(scale) => {}
-            Takes::Digits | Takes::BothDigits => (spelling.precision, spelling.scale) = (precision, scale),
+            Takes::Digits
+                if self.silent_digits.is_some() && self.silent_digits == precision.zip(scale) => {}
+            Takes::Digits | Takes::BothDigits => {
+                (spelling.precision, spelling.scale) = (precision, scale)
+            }
             Takes::Fraction => spelling.precision = precision,
             Takes::Nothing | Takes::Length => return None,
         }
@@ -194,20 +216,39 @@ pub fn row<'a>(rows: &'a [TypeRow], word: &str, database: Database) -> Option<&'
     rows.iter().find(|row| row.word == word && row.is_on(database))
 }
 
-/// The row and spelling for a column, preferring the row of its format and its numbering; of numbers, where that is a word of its
-/// own, the row that refuses what is negative if the column does.
+/// The row and spelling for a column, preferring the row of its format and its numbering; of
+/// numbers, where that is a word of its own, the row that refuses what is negative if the column
+/// does.
 ///
-/// Where a server keeps the word that a framework chose, the row of the word that the column has comes first.
-pub fn spell<'a>(rows: &'a [TypeRow], field: &Field, not_negative: bool, database: Database) -> Option<(&'a TypeRow, Spelling)> {
-    let like = |refuses: bool| spell_among(rows.iter().filter(move |row| row.not_negative == refuses), field, database);
+/// Where a server keeps the word that a framework chose, the row of the word that the column has
+/// comes first.
+pub fn spell<'a>(
+    rows: &'a [TypeRow],
+    field: &Field,
+    not_negative: bool,
+    database: Database,
+) -> Option<(&'a TypeRow, Spelling)> {
+    let like = |refuses: bool| {
+        spell_among(rows.iter().filter(move |row| row.not_negative == refuses), field, database)
+    };
     like(not_negative).or_else(|| like(!not_negative))
 }
 
-fn spell_among<'a>(rows: impl Iterator<Item = &'a TypeRow> + Clone, field: &Field, database: Database) -> Option<(&'a TypeRow, Spelling)> {
+fn spell_among<'a>(
+    rows: impl Iterator<Item = &'a TypeRow> + Clone,
+    field: &Field,
+    database: Database,
+) -> Option<(&'a TypeRow, Spelling)> {
     let here = |row: &&TypeRow| row.is_on(database) && row.numbered == field.identity.is_some();
     let try_with = |format: Option<&str>, kept: bool| {
-        let same_word = |row: &TypeRow| kept && !field.stored.is_empty() && stored(Some(row), &field.r#type, database, "") == field.stored;
-        let mut usable = rows.clone().filter(here).filter(|row| row.format == format && if kept { same_word(row) } else { row.written });
+        let same_word = |row: &TypeRow| {
+            kept && !field.stored.is_empty()
+                && stored(Some(row), &field.r#type, database, "") == field.stored
+        };
+        let mut usable = rows
+            .clone()
+            .filter(here)
+            .filter(|row| row.format == format && if kept { same_word(row) } else { row.written });
         usable.find_map(|row| Some((row, row.spell(&field.r#type)?)))
     };
     let format = field.format.as_deref();
@@ -218,18 +259,34 @@ fn spell_among<'a>(rows: impl Iterator<Item = &'a TypeRow> + Clone, field: &Fiel
         .or_else(|| try_with(None, false))
 }
 
-/// What the database holds for a column that is not numbered, by the first row that can say its type.
-pub fn plain_stored(rows: &'static [TypeRow], ty: &Type, database: Database, enum_name: &str) -> Cow<'static, str> {
+/// What the database holds for a column that is not numbered, by the first row that can say its
+/// type.
+pub fn plain_stored(
+    rows: &'static [TypeRow],
+    ty: &Type,
+    database: Database,
+    enum_name: &str,
+) -> Cow<'static, str> {
     let here = |row: &&TypeRow| row.is_on(database);
-    let row = rows.iter().filter(here).find(|row| row.kind == ty.kind() && !row.numbered && row.spell(ty).is_some());
+    let row = rows
+        .iter()
+        .filter(here)
+        .find(|row| row.kind == ty.kind() && !row.numbered && row.spell(ty).is_some());
     stored(row, ty, database, enum_name)
 }
 
-/// What the database holds for a type that a row of the dialect's table gave, or that none did. `enum_name` is the type
-/// of an enumeration; on MariaDB and MySQL its values, quoted.
-pub fn stored(row: Option<&TypeRow>, ty: &Type, database: Database, enum_name: &str) -> Cow<'static, str> {
+/// What the database holds for a type that a row of the dialect's table gave, or that none did.
+/// `enum_name` is the type of an enumeration; on MariaDB and MySQL its values, quoted.
+pub fn stored(
+    row: Option<&TypeRow>,
+    ty: &Type,
+    database: Database,
+    enum_name: &str,
+) -> Cow<'static, str> {
     match database.server().held_word {
-        HeldWord::SqliteOfRow => row.map_or_else(|| Cow::Owned(ty.to_string()), |row| filled(row.sqlite, ty)),
+        HeldWord::SqliteOfRow => {
+            row.map_or_else(|| Cow::Owned(ty.to_string()), |row| filled(row.sqlite, ty))
+        }
         HeldWord::MysqlOfRow => match row.filter(|row| !row.mysql.0.is_empty()) {
             Some(row) => filled(row.mysql, ty),
             None => (database.server().type_name)(ty, enum_name),

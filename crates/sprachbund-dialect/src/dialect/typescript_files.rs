@@ -1,4 +1,5 @@
-//! What printers of TypeScript share: which file a class stands in, how files name each other, and enumerations.
+//! What printers of TypeScript share: which file a class stands in, how files name each other, and
+//! enumerations.
 
 use std::collections::{HashMap, HashSet};
 
@@ -9,8 +10,8 @@ use crate::dialect::source_text::SourceText;
 use crate::quoting::typescript::{literal, property_key};
 use crate::schema::EnumType;
 
-/// The files of classes and enumerations, by module and name: two whose names differ only in the case of letters, or in what
-/// stands between words, get two files.
+/// The files of classes and enumerations, by module and name: two whose names differ only in the
+/// case of letters, or in what stands between words, get two files.
 pub struct Files {
     /// Ending of the file of a class.
     ending: String,
@@ -28,7 +29,11 @@ impl Files {
             let free = std::iter::once(stem.clone()).chain(numbered).map(|stem| stem + ending);
             free.into_iter().find(|path| taken.insert(path.to_lowercase())).unwrap_or_default()
         };
-        let mut files = Files { ending: ending.to_owned(), classes: HashMap::new(), enumerations: HashMap::new() };
+        let mut files = Files {
+            ending: ending.to_owned(),
+            classes: HashMap::new(),
+            enumerations: HashMap::new(),
+        };
         for enumeration in declarations.enums.iter().filter(|enumeration| !enumeration.inline) {
             let path = path(&enumeration.module, &enumeration.name, ".enum.ts");
             files.enumerations.insert((enumeration.module.clone(), enumeration.name.clone()), path);
@@ -43,13 +48,17 @@ impl Files {
     /// The file of a class; of one that is not declared what it would be.
     pub fn class(&self, module: &str, name: &str) -> String {
         let known = self.classes.get(&(module.to_owned(), name.to_owned()));
-        known.cloned().unwrap_or_else(|| format!("{module}/{}{}", Case::Kebab.apply(name), self.ending))
+        known
+            .cloned()
+            .unwrap_or_else(|| format!("{module}/{}{}", Case::Kebab.apply(name), self.ending))
     }
 
     /// The file of an enumeration.
     pub fn enumeration(&self, enumeration: &EnumType) -> String {
         let known = self.enumerations.get(&(enumeration.module.clone(), enumeration.name.clone()));
-        known.cloned().unwrap_or_else(|| format!("{}/{}.enum.ts", enumeration.module, Case::Kebab.apply(&enumeration.name)))
+        known.cloned().unwrap_or_else(|| {
+            format!("{}/{}.enum.ts", enumeration.module, Case::Kebab.apply(&enumeration.name))
+        })
     }
 }
 

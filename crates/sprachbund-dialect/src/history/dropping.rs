@@ -2,12 +2,15 @@
 //!
 //! Seen on PostgreSQL 15.18, MariaDB 10.11.19, MySQL 9.7.4 and SQLite 3.40.1:
 //!
-//! * PostgreSQL drops every index and constraint that uses the column, also in a condition or as a further column.
-//! * MariaDB and MySQL take the column out of each index and drop those that have no other; MySQL does so with unique constraints
-//!   and the primary key, too (where MariaDB refuses the step). A check over this column alone goes; over more they refuse the step.
+//! * PostgreSQL drops every index and constraint that uses the column, also in a condition or as a
+//!   further column.
+//! * MariaDB and MySQL take the column out of each index and drop those that have no other; MySQL
+//!   does so with unique constraints and the primary key, too (where MariaDB refuses the step). A
+//!   check over this column alone goes; over more they refuse the step.
 //! * SQLite refuses the step where anything but the column's own check or reference uses it.
 //!
-//! A history that ran to its end took no step that was refused, so what is refused need not be told apart here.
+//! A history that ran to its end took no step that was refused, so what is refused need not be told
+//! apart here.
 
 use crate::schema::{Database, Entity, Expression, Index, IndexPart};
 use crate::server::Drops;
@@ -43,14 +46,16 @@ fn narrow(index: &mut Index, column: &str) {
 
 fn index_uses(index: &Index, column: &str) -> bool {
     let of_part = |part: &IndexPart| {
-        part.column.as_deref() == Some(column) || part.expression.as_deref().is_some_and(|expression| mentions(expression, column))
+        part.column.as_deref() == Some(column)
+            || part.expression.as_deref().is_some_and(|expression| mentions(expression, column))
     };
     index.columns.iter().chain(&index.include).any(|own| own == column)
         || index.parts.iter().any(of_part)
         || index.condition.as_deref().is_some_and(|condition| mentions(condition, column))
 }
 
-/// Whether an expression names a column; of one that was not understood, whether its text has the word.
+/// Whether an expression names a column; of one that was not understood, whether its text has the
+/// word.
 fn mentions(expression: &Expression, column: &str) -> bool {
     match &expression.tree {
         Some(_) => expression.columns().contains(&column),

@@ -1,11 +1,13 @@
-//! Schema operations: the steps by which a database gets, and changes, its tables. A history of them replays to the
-//! stored part of a schema; [`sql`] writes them as SQL.
+//! Schema operations: the steps by which a database gets, and changes, its tables. A history of
+//! them replays to the stored part of a schema; [`sql`] writes them as SQL.
 
 pub mod dropping;
 mod replay;
 pub mod sql;
 
-use crate::schema::{Check, Entity, EnumType, Field, ForeignKey, Index, PrimaryKey, Schema, Unique};
+use crate::schema::{
+    Check, Entity, EnumType, Field, ForeignKey, Index, PrimaryKey, Schema, Unique,
+};
 
 pub use replay::{Impossible, Tables, impossible, replay};
 
@@ -16,7 +18,8 @@ pub enum Operation {
     DropEnum {
         name: String,
     },
-    /// A table with its columns, key, uniques and checks; indexes and foreign keys have steps of their own.
+    /// A table with its columns, key, uniques and checks; indexes and foreign keys have steps of
+    /// their own.
     CreateTable(Box<Entity>),
     DropTable {
         table: String,
@@ -91,12 +94,17 @@ pub enum Operation {
     },
 }
 
-/// The steps that make of a table at this address what it is after something was added to it. Both sides list what was there first.
+/// The steps that make of a table at this address what it is after something was added to it. Both
+/// sides list what was there first.
 pub fn additions(table: &str, before: &Entity, mut after: Entity) -> Vec<Operation> {
     let table = || table.to_owned();
     let mut steps: Vec<Operation> = Vec::new();
     let fields = after.fields.split_off(before.fields.len());
-    steps.extend(fields.into_iter().map(|field| Operation::AddColumn { table: table(), field: Box::new(field) }));
+    steps.extend(
+        fields
+            .into_iter()
+            .map(|field| Operation::AddColumn { table: table(), field: Box::new(field) }),
+    );
     if after.primary_key != before.primary_key {
         steps.push(Operation::SetKey { table: table(), key: after.primary_key.take() });
     }
@@ -109,11 +117,14 @@ pub fn additions(table: &str, before: &Entity, mut after: Entity) -> Vec<Operati
     let checks = after.checks.split_off(before.checks.len());
     steps.extend(checks.into_iter().map(|check| Operation::AddCheck { table: table(), check }));
     let exclusions = after.exclusions.split_off(before.exclusions.len());
-    steps.extend(exclusions.into_iter().map(|check| Operation::AddExclusion { table: table(), check }));
+    steps.extend(
+        exclusions.into_iter().map(|check| Operation::AddExclusion { table: table(), check }),
+    );
     steps
 }
 
-/// The steps that make the tables of a schema in an empty database: enumerations, tables, indexes, then foreign keys.
+/// The steps that make the tables of a schema in an empty database: enumerations, tables, indexes,
+/// then foreign keys.
 pub fn operations(schema: &Schema) -> Vec<Operation> {
     let schema = stored_part(schema);
     let mut steps: Vec<Operation> = schema.enums.into_iter().map(Operation::CreateEnum).collect();
@@ -133,7 +144,8 @@ pub fn operations(schema: &Schema) -> Vec<Operation> {
     steps
 }
 
-/// What of a schema a database holds: tables that the framework creates, without classes, attributes and relations.
+/// What of a schema a database holds: tables that the framework creates, without classes,
+/// attributes and relations.
 pub fn stored_part(schema: &Schema) -> Schema {
     let mut stored = schema.clone();
     stored.entities.retain(|entity| entity.mapped.table && !entity.external);
@@ -141,17 +153,26 @@ pub fn stored_part(schema: &Schema) -> Schema {
         entity.relations.clear();
         entity.foreign_keys.retain(|key| key.enforced == crate::schema::EnforcedBy::Database);
         for field in &mut entity.fields {
-            (field.name, field.optional_in_code, field.required_on_input, field.choices, field.format) = (None, None, None, None, None);
-            (field.defaults.application, field.on_update.application, field.purpose) = (None, None, None);
+            (
+                field.name,
+                field.optional_in_code,
+                field.required_on_input,
+                field.choices,
+                field.format,
+            ) = (None, None, None, None, None);
+            (field.defaults.application, field.on_update.application, field.purpose) =
+                (None, None, None);
             field.rules.clear();
             field.extras.clear();
         }
     }
     let used = |name: &str| {
-        let types = stored.entities.iter().flat_map(|entity| &entity.fields).map(|field| &field.r#type);
+        let types =
+            stored.entities.iter().flat_map(|entity| &entity.fields).map(|field| &field.r#type);
         types.filter_map(crate::schema::enum_name).any(|known| known == name)
     };
-    let enums = schema.enums.iter().filter(|enumeration| used(&enumeration.name)).cloned().collect();
+    let enums =
+        schema.enums.iter().filter(|enumeration| used(&enumeration.name)).cloned().collect();
     stored.enums = enums;
     stored
 }

@@ -3,8 +3,9 @@
 use std::collections::HashMap;
 
 use super::{Operation, dropping};
-use crate::diagnostic::{Diagnostic, Severity};
-use crate::schema::{Entity, Expression, Field, Schema, Source};
+use crate::codes;
+use crate::diagnostic::Diagnostic;
+use crate::schema::{Entity, Expression, Field, ForeignKey, PrimaryKey, Schema, Source};
 use crate::server::index_reference;
 use crate::source::Span;
 
@@ -29,7 +30,7 @@ impl Impossible {
 
 /// A step that cannot be taken where it stands; `what` says what stands there.
 pub fn impossible(why: &str, at: Span, what: &'static str) -> Diagnostic {
-    Diagnostic::new("impossible-step", Severity::Error, format!("this cannot be done where it stands: {why}"))
+    Diagnostic::of(&codes::IMPOSSIBLE_STEP, format!("this cannot be done where it stands: {why}"))
         .at(Some(at), what)
         .with_help("give all steps of the history, in the order in which they are run")
 }
@@ -61,7 +62,13 @@ impl Tables {
     }
 
     fn index(&mut self) {
-        self.places = self.schema.entities.iter().enumerate().map(|(at, entity)| (entity.address(), at)).collect();
+        self.places = self
+            .schema
+            .entities
+            .iter()
+            .enumerate()
+            .map(|(at, entity)| (entity.address(), at))
+            .collect();
     }
 
     /// The table of this address; one without a named schema is looked for in all of them.
@@ -76,7 +83,8 @@ impl Tables {
 
     fn place(&self, table: &str) -> Option<usize> {
         self.places.get(table).copied().or_else(|| {
-            let mut named = self.schema.entities.iter().enumerate().filter(|(_, entity)| entity.table == table);
+            let mut named =
+                self.schema.entities.iter().enumerate().filter(|(_, entity)| entity.table == table);
             let only = named.next()?;
             named.next().is_none().then_some(only.0)
         })
@@ -91,7 +99,9 @@ impl Tables {
         let step = self.step;
         match operation {
             Operation::CreateEnum(enumeration) => self.schema.enums.push(enumeration.clone()),
-            Operation::DropEnum { name } => self.schema.enums.retain(|enumeration| enumeration.name != *name),
+            Operation::DropEnum { name } => {
+                self.schema.enums.retain(|enumeration| enumeration.name != *name)
+            }
             Operation::CreateTable(entity) => {
                 let table = entity.address();
                 if self.places.contains_key(&table) {
@@ -105,55 +115,104 @@ impl Tables {
                 self.schema.entities.remove(at);
                 self.index();
             }
-            Operation::RenameTable { table, to } => {
-                let entity = self.find(step, table)?;
-                let before = entity.address();
-                entity.table.clone_from(to);
-                let keys = self.schema.entities.iter_mut().flat_map(|entity| &mut entity.foreign_keys);
-                keys.filter(|key| key.references.address() == before).for_each(|key| key.references.table.clone_from(to));
-                self.index();
+            Operation::RenameTable { table, to } => self.rename_table(step, table, to)?,
+            Operation::AddColumn { table, field } => {
+                self.find(step, table)?.fields.push((**field).clone())
             }
-            Operation::AddColumn { table, field } => self.find(step, table)?.fields.push((**field).clone()),
-            Operation::AlterColumn { table, column, field } => *self.find_column(step, table, column)? = (**field).clone(),
-            Operation::RenameColumn { table, column, to } => self.rename_column(step, table, column, to)?,
+            Operation::AlterColumn { table, column, field } => {
+                *self.find_column(step, table, column)? = (**field).clone()
+            }
+            Operation::RenameColumn { table, column, to } => {
+                self.rename_column(step, table, column, to)?
+            }
             Operation::DropColumn { table, column } => {
                 self.find_column(step, table, column)?;
                 let server = self.schema.source.database;
                 dropping::column(self.find(step, table)?, column, server);
             }
-            Operation::AddUnique { table, unique } => self.find(step, table)?.uniques.push(unique.clone()),
-            Operation::DropUnique { table, unique } => {
-                remove(&mut self.find(step, table)?.uniques, step, table, "such unique constraint", unique)?;
+            Operation::AddUnique { table, unique } => {
+                self.find(step, table)?.uniques.push(unique.clone())
             }
-            Operation::AddIndex { table, index } => self.find(step, table)?.indexes.push(index.clone()),
+            Operation::DropUnique { table, unique } => {
+                remove(
+                    &mut self.find(step, table)?.uniques,
+                    step,
+                    table,
+                    "such unique constraint",
+                    unique,
+                )?;
+            }
+            Operation::AddIndex { table, index } => {
+                self.find(step, table)?.indexes.push(index.clone())
+            }
             Operation::DropIndex { table, index } => {
                 remove(&mut self.find(step, table)?.indexes, step, table, "such index", index)?;
             }
-            Operation::AddForeignKey { table, key } => self.find(step, table)?.foreign_keys.push(key.clone()),
-            Operation::DropForeignKey { table, key } => {
-                let indexes = self.schema.source.database.server().indexes_references;
-                let entity = self.find(step, table)?;
-                if indexes && entity.foreign_keys.contains(key) {
-                    index_reference(entity, &key.columns);
-                }
-                remove(&mut entity.foreign_keys, step, table, "such foreign key", key)?;
+            Operation::AddForeignKey { table, key } => {
+                self.find(step, table)?.foreign_keys.push(key.clone())
             }
-            Operation::AddCheck { table, check } => self.find(step, table)?.checks.push(check.clone()),
-            Operation::AddExclusion { table, check } => self.find(step, table)?.exclusions.push(check.clone()),
+            Operation::DropForeignKey { table, key } => self.drop_foreign_key(step, table, key)?,
+            Operation::AddCheck { table, check } => {
+                self.find(step, table)?.checks.push(check.clone())
+            }
+            Operation::AddExclusion { table, check } => {
+                self.find(step, table)?.exclusions.push(check.clone())
+            }
             Operation::DropCheck { table, check } => {
                 remove(&mut self.find(step, table)?.checks, step, table, "such check", check)?;
             }
-            Operation::SetKey { table, key } => {
-                let entity = self.find(step, table)?;
-                let columns = key.as_ref().map_or(&[][..], |key| &key.columns);
-                entity.fields.iter_mut().filter(|field| columns.contains(&field.column)).for_each(|field| field.nullable = false);
-                entity.primary_key.clone_from(key);
+            Operation::SetKey { table, key } => self.set_key(step, table, key.as_ref())?,
+            Operation::Comment { table, column: None, text } => {
+                self.find(step, table)?.comment.clone_from(text)
             }
-            Operation::Comment { table, column: None, text } => self.find(step, table)?.comment.clone_from(text),
             Operation::Comment { table, column: Some(column), text } => {
                 self.find_column(step, table, column)?.comment.clone_from(text);
             }
         }
+        Ok(())
+    }
+
+    fn rename_table(&mut self, step: usize, table: &str, to: &str) -> Result<(), Impossible> {
+        let entity = self.find(step, table)?;
+        let before = entity.address();
+        to.clone_into(&mut entity.table);
+        let keys = self.schema.entities.iter_mut().flat_map(|entity| &mut entity.foreign_keys);
+        keys.filter(|key| key.references.address() == before)
+            .for_each(|key| to.clone_into(&mut key.references.table));
+        self.index();
+        Ok(())
+    }
+
+    fn drop_foreign_key(
+        &mut self,
+        step: usize,
+        table: &str,
+        key: &ForeignKey,
+    ) -> Result<(), Impossible> {
+        let indexes = self.schema.source.database.server().indexes_references;
+        let entity = self.find(step, table)?;
+        if indexes && entity.foreign_keys.contains(key) {
+            index_reference(entity, &key.columns);
+        }
+        remove(&mut entity.foreign_keys, step, table, "such foreign key", key)?;
+        Ok(())
+    }
+
+    /// A column of the key must have a value from then on.
+    fn set_key(
+        &mut self,
+        step: usize,
+        table: &str,
+        key: Option<&PrimaryKey>,
+    ) -> Result<(), Impossible> {
+        let entity = self.find(step, table)?;
+        let columns = key.map_or(&[][..], |key| &key.columns);
+        entity
+            .fields
+            .iter_mut()
+            .filter(|field| columns.contains(&field.column))
+            .for_each(|field| field.nullable = false);
+        entity.primary_key.clone_from(&key.cloned());
         Ok(())
     }
 
@@ -166,19 +225,42 @@ impl Tables {
         self.place(table).ok_or_else(|| Impossible::NoTable { step, table: table.to_owned() })
     }
 
-    fn find_column(&mut self, step: usize, table: &str, column: &str) -> Result<&mut Field, Impossible> {
-        let missing = Impossible::Missing { step, table: table.to_owned(), what: format!("column `{column}`") };
-        self.find(step, table)?.fields.iter_mut().find(|field| field.column == column).ok_or(missing)
+    fn find_column(
+        &mut self,
+        step: usize,
+        table: &str,
+        column: &str,
+    ) -> Result<&mut Field, Impossible> {
+        let missing = Impossible::Missing {
+            step,
+            table: table.to_owned(),
+            what: format!("column `{column}`"),
+        };
+        self.find(step, table)?
+            .fields
+            .iter_mut()
+            .find(|field| field.column == column)
+            .ok_or(missing)
     }
 
-    fn rename_column(&mut self, step: usize, table: &str, column: &str, to: &str) -> Result<(), Impossible> {
+    fn rename_column(
+        &mut self,
+        step: usize,
+        table: &str,
+        column: &str,
+        to: &str,
+    ) -> Result<(), Impossible> {
         self.find_column(step, table, column)?;
         let table = self.find(step, table)?.address();
-        self.rename_columns(&HashMap::from([(table, HashMap::from([(column.to_owned(), to.to_owned())]))]));
+        self.rename_columns(&HashMap::from([(
+            table,
+            HashMap::from([(column.to_owned(), to.to_owned())]),
+        )]));
         Ok(())
     }
 
-    /// Gives columns other names, by the addresses of their tables; everything that names them follows.
+    /// Gives columns other names, by the addresses of their tables; everything that names them
+    /// follows.
     pub fn rename_columns(&mut self, renames: &HashMap<String, HashMap<String, String>>) {
         for entity in &mut self.schema.entities {
             for key in &mut entity.foreign_keys {
@@ -201,7 +283,11 @@ impl Tables {
             for index in &mut entity.indexes {
                 rename(&mut index.columns, own);
                 rename(&mut index.include, own);
-                index.parts.iter_mut().filter_map(|part| part.column.as_mut()).for_each(|column| rename_one(column, own));
+                index
+                    .parts
+                    .iter_mut()
+                    .filter_map(|part| part.column.as_mut())
+                    .for_each(|column| rename_one(column, own));
             }
         }
     }
@@ -217,7 +303,13 @@ fn rename_one(column: &mut String, names: &HashMap<String, String>) {
     }
 }
 
-fn remove<T: PartialEq>(list: &mut Vec<T>, step: usize, table: &str, what: &str, wanted: &T) -> Result<(), Impossible> {
+fn remove<T: PartialEq>(
+    list: &mut Vec<T>,
+    step: usize,
+    table: &str,
+    what: &str,
+    wanted: &T,
+) -> Result<(), Impossible> {
     let at = list.iter().position(|known| known == wanted).ok_or_else(|| Impossible::Missing {
         step,
         table: table.to_owned(),
@@ -235,11 +327,15 @@ mod tests {
     fn two_tables() -> Schema {
         json::read(
             r#"{"sprachbund":1,"source":{"dialect":"django","version":"5.2"},"entities":[
-            {"id":"h.Quay","name":"Quay","module":"h","table":"quays","mapped":{"table":true,"code":false},
-             "fields":[{"name":null,"column":"id","type":"integer","nullable":false}],"primary_key":{"columns":["id"]}},
-            {"id":"h.Berth","name":"Berth","module":"h","table":"berths","mapped":{"table":true,"code":false},
+            {"id":"h.Quay","name":"Quay","module":"h","table":"quays","mapped":{"table":true,
+                "code":false},
+             "fields":[{"name":null,"column":"id","type":"integer","nullable":false}],
+                 "primary_key":{"columns":["id"]}},
+            {"id":"h.Berth","name":"Berth","module":"h","table":"berths","mapped":{"table":true,
+                "code":false},
              "fields":[{"name":null,"column":"quay_id","type":"integer","nullable":false}],
-             "foreign_keys":[{"columns":["quay_id"],"references":{"table":"quays","columns":["id"]}}]}]}"#,
+             "foreign_keys":[{"columns":["quay_id"],"references":{"table":"quays",
+                 "columns":["id"]}}]}]}"#,
         )
         .expect("a valid schema")
     }
@@ -248,11 +344,21 @@ mod tests {
     fn renaming_carries_references_along() {
         let mut steps = super::super::operations(&two_tables());
         steps.push(Operation::RenameTable { table: "quays".into(), to: "piers".into() });
-        steps.push(Operation::RenameColumn { table: "piers".into(), column: "id".into(), to: "number".into() });
+        steps.push(Operation::RenameColumn {
+            table: "piers".into(),
+            column: "id".into(),
+            to: "number".into(),
+        });
         let schema = replay(&steps, Source::default()).expect("possible steps");
         let key = &schema.entities[1].foreign_keys[0];
-        assert_eq!((key.references.table.as_str(), &key.references.columns[..]), ("piers", &["number".to_owned()][..]));
-        assert!(super::super::sql::script(&schema, Database::Sqlite).contains("REFERENCES \"piers\" (\"number\")"));
+        assert_eq!(
+            (key.references.table.as_str(), &key.references.columns[..]),
+            ("piers", &["number".to_owned()][..])
+        );
+        assert!(
+            super::super::sql::script(&schema, Database::Sqlite)
+                .contains("REFERENCES \"piers\" (\"number\")")
+        );
     }
 
     #[test]

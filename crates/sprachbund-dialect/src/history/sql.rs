@@ -1,6 +1,7 @@
 //! Operations as SQL for PostgreSQL, MariaDB and MySQL, and SQLite.
 //!
-//! What a server cannot add to an existing table (on SQLite: a foreign key, a check) is written inside `CREATE TABLE`.
+//! What a server cannot add to an existing table (on SQLite: a foreign key, a check) is written
+//! inside `CREATE TABLE`.
 
 use std::collections::{BTreeSet, HashMap};
 
@@ -10,8 +11,8 @@ use super::{Operation, operations};
 use crate::quoting::sql as quoting;
 use crate::schema::Feature;
 use crate::schema::{
-    Check, Database, Default_, Deferrable, Entity, EnumType, Expression, Field, ForeignKey, Function, Identity, Index, Schema, Type,
-    Unique, UniqueAs,
+    Check, Database, Default_, Deferrable, Entity, EnumType, Expression, Field, ForeignKey,
+    Function, Identity, Index, Schema, Type, Unique, UniqueAs,
 };
 use crate::server::{Comments, Enumerations, HeldWord, Statements, postgresql};
 
@@ -37,7 +38,10 @@ pub fn script(schema: &Schema, database: Database) -> String {
     }
     for step in &steps {
         let statement = match step {
-            Operation::CreateTable(entity) => printer.create_table(entity, keys.get(entity.address().as_str()).map_or(&[], Vec::as_slice)),
+            Operation::CreateTable(entity) => printer.create_table(
+                entity,
+                keys.get(entity.address().as_str()).map_or(&[], Vec::as_slice),
+            ),
             Operation::AddForeignKey { .. } if with_table => continue,
             other => printer.statement(other),
         };
@@ -50,38 +54,66 @@ pub fn script(schema: &Schema, database: Database) -> String {
 }
 
 /// One step on the table of `entity` as a statement.
-pub fn statement(operation: &Operation, entity: &Entity, schema: &Schema, database: Database) -> String {
+pub fn statement(
+    operation: &Operation,
+    entity: &Entity,
+    schema: &Schema,
+    database: Database,
+) -> String {
     let mut printer = Printer::of(schema, database);
     printer.addresses.insert(entity.address(), (entity.namespace.as_deref(), &entity.table));
     printer.statement(operation)
 }
 
 /// The statement that gives a column a default.
-pub fn set_default(entity: &Entity, field: &Field, default: &Default_, schema: &Schema, database: Database) -> String {
+pub fn set_default(
+    entity: &Entity,
+    field: &Field,
+    default: &Default_,
+    schema: &Schema,
+    database: Database,
+) -> String {
     let mut printer = Printer::of(schema, database);
     printer.addresses.insert(entity.address(), (entity.namespace.as_deref(), &entity.table));
     let (table, column) = (printer.table(&entity.address()), printer.quote(&field.column));
-    format!("ALTER TABLE {table} ALTER COLUMN {column} SET DEFAULT {};", printer.default(default, &field.r#type))
+    format!(
+        "ALTER TABLE {table} ALTER COLUMN {column} SET DEFAULT {};",
+        printer.default(default, &field.r#type)
+    )
 }
 
-/// A comment on a table (as it is quoted) or one of its columns; nothing where the server keeps none.
-pub fn comment(table: &str, column: Option<&str>, text: &str, database: Database) -> Option<String> {
+/// A comment on a table (as it is quoted) or one of its columns; nothing where the server keeps
+/// none.
+pub fn comment(
+    table: &str,
+    column: Option<&str>,
+    text: &str,
+    database: Database,
+) -> Option<String> {
     let quoted = quoting::text(text, database);
     if database.server().comments != Comments::Statements {
         return None;
     }
     match column {
-        Some(column) => Some(format!("COMMENT ON COLUMN {table}.{} IS {quoted};", quoting::name(column, database))),
+        Some(column) => Some(format!(
+            "COMMENT ON COLUMN {table}.{} IS {quoted};",
+            quoting::name(column, database)
+        )),
         None => Some(format!("COMMENT ON TABLE {table} IS {quoted};")),
     }
 }
 
 /// The comment of a table on MariaDB and MySQL, which a table gets when it is made.
 pub fn comment_of_table(table: &str, text: &str, database: Database) -> String {
-    format!("ALTER TABLE {} COMMENT = {};", quoting::name(table, database), quoting::text(text, database))
+    format!(
+        "ALTER TABLE {} COMMENT = {};",
+        quoting::name(table, database),
+        quoting::text(text, database)
+    )
 }
 
-/// Types of PostgreSQL that an enumeration may be called like (`pg_type` of PostgreSQL 15, those without a special sign).
+/// Types of PostgreSQL that an enumeration may be called like (`pg_type` of PostgreSQL 15, those
+/// without a special sign).
 const OWN_TYPES: &[&str] = &[
     "bit",
     "bool",
@@ -145,7 +177,9 @@ struct Printer<'s> {
 
 impl<'s> Printer<'s> {
     fn of(schema: &'s Schema, database: Database) -> Self {
-        let address = |entity: &'s Entity| (entity.address(), (entity.namespace.as_deref(), entity.table.as_str()));
+        let address = |entity: &'s Entity| {
+            (entity.address(), (entity.namespace.as_deref(), entity.table.as_str()))
+        };
         Printer { database, schema, addresses: schema.entities.iter().map(address).collect() }
     }
 
@@ -170,7 +204,10 @@ impl<'s> Printer<'s> {
     }
 
     fn qualified(&self, namespace: Option<&str>, table: &str) -> String {
-        namespace.map_or_else(|| self.quote(table), |namespace| format!("{}.{}", self.quote(namespace), self.quote(table)))
+        namespace.map_or_else(
+            || self.quote(table),
+            |namespace| format!("{}.{}", self.quote(namespace), self.quote(table)),
+        )
     }
 
     /// Where the server's statements differ from the standard's.
@@ -191,103 +228,176 @@ impl<'s> Printer<'s> {
     }
 
     fn statement(&self, operation: &Operation) -> String {
-        let alter = |table: &str, change: String| format!("ALTER TABLE {} {change};", self.table(table));
+        let alter =
+            |table: &str, change: String| format!("ALTER TABLE {} {change};", self.table(table));
         match operation {
             Operation::CreateEnum(enumeration) => self.create_enum(enumeration),
             Operation::DropEnum { name } => format!("DROP TYPE {};", self.quote(name)),
             Operation::CreateTable(entity) => self.create_table(entity, &[]),
             Operation::DropTable { table } => format!("DROP TABLE {};", self.table(table)),
-            Operation::RenameTable { table, to } => alter(table, format!("RENAME TO {}", self.quote(to))),
-            Operation::AddColumn { table, field } => alter(table, format!("ADD COLUMN {}", self.column(field, false))),
+            Operation::RenameTable { table, to } => {
+                alter(table, format!("RENAME TO {}", self.quote(to)))
+            }
+            Operation::AddColumn { table, field } => {
+                alter(table, format!("ADD COLUMN {}", self.column(field, false)))
+            }
             Operation::AlterColumn { table, field, .. } if self.says().column_anew => {
                 alter(table, format!("MODIFY COLUMN {}", self.column(field, false)))
             }
             Operation::AlterColumn { table, column, field } => {
-                let column = self.quote(column);
-                let null = if field.nullable { "DROP NOT NULL" } else { "SET NOT NULL" };
-                let default = field
-                    .defaults
-                    .database
-                    .as_ref()
-                    .map_or("DROP DEFAULT".to_owned(), |default| format!("SET DEFAULT {}", self.default(default, &field.r#type)));
-                let ty = self.type_name(field);
-                alter(table, format!("ALTER COLUMN {column} TYPE {ty}, ALTER COLUMN {column} {null}, ALTER COLUMN {column} {default}"))
+                alter(table, self.alter_column(column, field))
             }
             Operation::RenameColumn { table, column, to } => {
                 alter(table, format!("RENAME COLUMN {} TO {}", self.quote(column), self.quote(to)))
             }
-            Operation::DropColumn { table, column } => alter(table, format!("DROP COLUMN {}", self.quote(column))),
+            Operation::DropColumn { table, column } => {
+                alter(table, format!("DROP COLUMN {}", self.quote(column)))
+            }
             Operation::AddUnique { table, unique } => self.add_unique(table, unique),
             Operation::DropUnique { table, unique } => {
-                let name = unique.name.clone().unwrap_or_else(|| format!("{}_{}_key", self.bare(table), unique.columns.join("_")));
+                let name = unique.name.clone().unwrap_or_else(|| {
+                    format!("{}_{}_key", self.bare(table), unique.columns.join("_"))
+                });
                 alter(table, format!("DROP CONSTRAINT {}", self.quote(&name)))
             }
             Operation::AddIndex { table, index } => self.create_index(table, index),
-            Operation::DropIndex { table, index } => {
-                let name = index.name.clone().unwrap_or_else(|| default_index_name(self.bare(table), index));
-                if self.says().index_of_table {
-                    return format!("DROP INDEX {} ON {};", self.quote(&name), self.table(table));
-                }
-                format!("DROP INDEX {};", self.qualified(self.parts(table).0, &name))
+            Operation::DropIndex { table, index } => self.drop_index(table, index),
+            Operation::AddForeignKey { table, key } => {
+                alter(table, format!("ADD {}", self.foreign_key(key)))
             }
-            Operation::AddForeignKey { table, key } => alter(table, format!("ADD {}", self.foreign_key(key))),
             Operation::DropForeignKey { table, key } => {
-                let name = key.name.clone().unwrap_or_else(|| format!("{}_{}_fkey", self.bare(table), key.columns.join("_")));
+                let name = key.name.clone().unwrap_or_else(|| {
+                    format!("{}_{}_fkey", self.bare(table), key.columns.join("_"))
+                });
                 alter(table, format!("DROP CONSTRAINT {}", self.quote(&name)))
             }
-            Operation::AddCheck { table, check } => alter(table, format!("ADD {}", self.check(check))),
-            Operation::AddExclusion { table, check } => {
-                alter(table, format!("ADD {}EXCLUDE {}", self.constraint(&check.name), check.expression.text))
+            Operation::AddCheck { table, check } => {
+                alter(table, format!("ADD {}", self.check(check)))
             }
+            Operation::AddExclusion { table, check } => alter(
+                table,
+                format!("ADD {}EXCLUDE {}", self.constraint(&check.name), check.expression.text),
+            ),
             Operation::DropCheck { table, check } => match &check.name {
                 Some(name) => alter(table, format!("DROP CONSTRAINT {}", self.quote(name))),
-                None => comment_line(&format!("drop the check of {}: {}", self.table(table), check.expression.text)),
+                None => comment_line(&format!(
+                    "drop the check of {}: {}",
+                    self.table(table),
+                    check.expression.text
+                )),
             },
             Operation::SetKey { table, key: Some(key) } => {
-                alter(table, format!("ADD {}PRIMARY KEY ({})", self.constraint(&key.name), self.names(&key.columns)))
+                let (name, columns) = (self.constraint(&key.name), self.names(&key.columns));
+                alter(table, format!("ADD {name}PRIMARY KEY ({columns})"))
             }
-            Operation::SetKey { table, key: None } if self.says().drops_primary_key => alter(table, "DROP PRIMARY KEY".into()),
-            Operation::SetKey { table, key: None } => {
-                alter(table, format!("DROP CONSTRAINT {}", self.quote(&format!("{}_pkey", self.bare(table)))))
+            Operation::SetKey { table, key: None } if self.says().drops_primary_key => {
+                alter(table, "DROP PRIMARY KEY".into())
             }
-            Operation::Comment { table, column, text } => {
-                comment(&self.table(table), column.as_deref(), text.as_deref().unwrap_or_default(), self.database).unwrap_or_default()
-            }
+            Operation::SetKey { table, key: None } => alter(
+                table,
+                format!("DROP CONSTRAINT {}", self.quote(&format!("{}_pkey", self.bare(table)))),
+            ),
+            Operation::Comment { table, column, text } => comment(
+                &self.table(table),
+                column.as_deref(),
+                text.as_deref().unwrap_or_default(),
+                self.database,
+            )
+            .unwrap_or_default(),
         }
+    }
+
+    /// What a column changes to, on servers that are told each part of it.
+    fn alter_column(&self, column: &str, field: &Field) -> String {
+        let column = self.quote(column);
+        let null = if field.nullable { "DROP NOT NULL" } else { "SET NOT NULL" };
+        let default =
+            field.defaults.database.as_ref().map_or("DROP DEFAULT".to_owned(), |default| {
+                format!("SET DEFAULT {}", self.default(default, &field.r#type))
+            });
+        let ty = self.type_name(field);
+        format!(
+            "ALTER COLUMN {column} TYPE {ty}, ALTER COLUMN {column} {null}, ALTER COLUMN {column} \
+             {default}"
+        )
+    }
+
+    fn drop_index(&self, table: &str, index: &Index) -> String {
+        let name =
+            index.name.clone().unwrap_or_else(|| default_index_name(self.bare(table), index));
+        if self.says().index_of_table {
+            return format!("DROP INDEX {} ON {};", self.quote(&name), self.table(table));
+        }
+        format!("DROP INDEX {};", self.qualified(self.parts(table).0, &name))
     }
 
     fn create_enum(&self, enumeration: &EnumType) -> String {
         let name = enumeration.stored_name.as_ref().unwrap_or(&enumeration.name);
         let values = members(enumeration, self.database);
         match self.database.server().enumerations {
-            Enumerations::Nowhere => comment_line(&format!("{name} is kept as text: {}", values.join(", "))),
+            Enumerations::Nowhere => {
+                comment_line(&format!("{name} is kept as text: {}", values.join(", ")))
+            }
             Enumerations::InColumns => String::new(),
-            Enumerations::Types => format!("CREATE TYPE {} AS ENUM ({});", self.enum_name(name), values.join(", ")),
+            Enumerations::Types => {
+                format!("CREATE TYPE {} AS ENUM ({});", self.enum_name(name), values.join(", "))
+            }
         }
     }
 
     fn create_table(&self, entity: &Entity, keys: &[&ForeignKey]) -> String {
         let alone = |column: &str| matches!(entity.key_columns(), [only] if only == column);
-        let inline_key = |field: &Field| self.database.server().numbers_rows && field.identity.is_some() && alone(&field.column);
-        let mut lines: Vec<String> = entity.fields.iter().map(|field| self.column(field, inline_key(field))).collect();
+        let inline_key = |field: &Field| {
+            self.database.server().numbers_rows && field.identity.is_some() && alone(&field.column)
+        };
+        let mut lines: Vec<String> =
+            entity.fields.iter().map(|field| self.column(field, inline_key(field))).collect();
         let key = entity.primary_key.as_ref().filter(|_| !entity.fields.iter().any(inline_key));
-        lines.extend(key.map(|key| format!("{}PRIMARY KEY ({})", self.constraint(&key.name), self.names(&key.columns))));
-        lines.extend(entity.uniques.iter().filter(|unique| unique.r#as == UniqueAs::Constraint).map(|unique| self.unique(unique)));
+        lines.extend(key.map(|key| {
+            format!("{}PRIMARY KEY ({})", self.constraint(&key.name), self.names(&key.columns))
+        }));
+        lines.extend(
+            entity
+                .uniques
+                .iter()
+                .filter(|unique| unique.r#as == UniqueAs::Constraint)
+                .map(|unique| self.unique(unique)),
+        );
         lines.extend(entity.checks.iter().map(|check| self.check(check)));
-        let excluded = entity.exclusions.iter().filter(|_| !self.database.server().lacks.contains(&Feature::Exclusion));
-        lines.extend(excluded.map(|check| format!("{}EXCLUDE {}", self.constraint(&check.name), check.expression.text)));
+        let excluded = entity
+            .exclusions
+            .iter()
+            .filter(|_| !self.database.server().lacks.contains(&Feature::Exclusion));
+        lines.extend(excluded.map(|check| {
+            format!("{}EXCLUDE {}", self.constraint(&check.name), check.expression.text)
+        }));
         lines.extend(keys.iter().map(|key| self.foreign_key(key)));
-        let comment_of_table = entity.comment.as_ref().filter(|_| self.database.server().comments == Comments::InTables);
-        let options = comment_of_table.map_or(String::new(), |text| format!(" COMMENT={}", self.literal(&text.clone().into())));
-        let mut out = format!("CREATE TABLE {} (\n    {}\n){options};", self.table(&entity.address()), lines.join(",\n    "));
+        let comment_of_table = entity
+            .comment
+            .as_ref()
+            .filter(|_| self.database.server().comments == Comments::InTables);
+        let options = comment_of_table.map_or(String::new(), |text| {
+            format!(" COMMENT={}", self.literal(&text.clone().into()))
+        });
+        let mut out = format!(
+            "CREATE TABLE {} (\n    {}\n){options};",
+            self.table(&entity.address()),
+            lines.join(",\n    ")
+        );
         for unique in entity.uniques.iter().filter(|unique| unique.r#as == UniqueAs::Index) {
             out.push('\n');
             out.push_str(&self.add_unique(&entity.address(), unique));
         }
         let table = self.table(&entity.address());
-        let comments =
-            entity.fields.iter().filter_map(|field| comment(&table, Some(&field.column), field.comment.as_ref()?, self.database));
-        for line in entity.comment.iter().filter_map(|text| comment(&table, None, text, self.database)).chain(comments) {
+        let comments = entity.fields.iter().filter_map(|field| {
+            comment(&table, Some(&field.column), field.comment.as_ref()?, self.database)
+        });
+        for line in entity
+            .comment
+            .iter()
+            .filter_map(|text| comment(&table, None, text, self.database))
+            .chain(comments)
+        {
             out.push('\n');
             out.push_str(&line);
         }
@@ -296,8 +406,10 @@ impl<'s> Printer<'s> {
 
     fn type_name(&self, field: &Field) -> String {
         let written = self.written_type(field);
-        // Written from names and texts that are quoted already; where types are hints, a column may have none.
-        let whole = matches!(field.r#type, Type::Enum(_)) || (written.is_empty() && !self.database.server().holds_types);
+        // Written from names and texts that are quoted already; where types are hints, a column may
+        // have none.
+        let whole = matches!(field.r#type, Type::Enum(_))
+            || (written.is_empty() && !self.database.server().holds_types);
         if whole { written } else { quoting::type_name(&written, self.database).into_owned() }
     }
 
@@ -312,41 +424,62 @@ impl<'s> Printer<'s> {
             (Type::Enum(name), HeldWord::OfType) => self.enum_type(name),
             (_, HeldWord::SqliteOfRow) if !field.stored.is_empty() => field.stored.to_string(),
             (ty, HeldWord::MysqlOfRow) => {
-                let values = |name: &str| self.schema.enumeration(name).map_or(Vec::new(), |known| members(known, self.database)).join(",");
+                let values = |name: &str| {
+                    self.schema
+                        .enumeration(name)
+                        .map_or(Vec::new(), |known| members(known, self.database))
+                        .join(",")
+                };
                 let chosen = self.schema.source.database.server().held_word != HeldWord::OfType;
                 let stored_as_said = chosen && !field.stored.is_empty();
                 if stored_as_said {
                     field.stored.to_string()
                 } else {
-                    (self.database.server().type_name)(ty, &crate::schema::enum_name(ty).map_or(String::new(), values)).into_owned()
+                    (self.database.server().type_name)(
+                        ty,
+                        &crate::schema::enum_name(ty).map_or(String::new(), values),
+                    )
+                    .into_owned()
                 }
             }
             _ => {
-                let name = crate::schema::enum_name(&field.r#type).map_or(String::new(), |name| self.enum_type(name));
+                let name = crate::schema::enum_name(&field.r#type)
+                    .map_or(String::new(), |name| self.enum_type(name));
                 postgresql::type_name(&field.r#type, &name).into_owned()
             }
         }
     }
 
     fn enum_type(&self, name: &str) -> String {
-        let stored = self.schema.enumeration(name).and_then(|enumeration| enumeration.stored_name.as_deref());
+        let stored = self
+            .schema
+            .enumeration(name)
+            .and_then(|enumeration| enumeration.stored_name.as_deref());
         self.enum_name(stored.unwrap_or(name))
     }
 
-    /// Under the name of a type of its own the server finds its own, unless it is told where to look.
+    /// Under the name of a type of its own the server finds its own, unless it is told where to
+    /// look.
     fn enum_name(&self, name: &str) -> String {
-        let own = self.database.server().enumerations == Enumerations::Types && OWN_TYPES.contains(&name);
+        let own =
+            self.database.server().enumerations == Enumerations::Types && OWN_TYPES.contains(&name);
         if own { format!("public.{}", self.quote(name)) } else { self.quote(name) }
     }
 
     fn column(&self, field: &Field, inline_key: bool) -> String {
         let mut out = format!("{} {}", self.quote(&field.column), self.type_name(field));
-        if let (Some(collation), true) = (&field.collation, self.database.server().collations.is_some()) {
+        if let (Some(collation), true) =
+            (&field.collation, self.database.server().collations.is_some())
+        {
             out.push_str(&format!(" COLLATE {}", self.quote(collation)));
         }
         if inline_key {
             out.push_str(" NOT NULL PRIMARY KEY");
-            out.push_str(if field.identity == Some(Identity::AutoIncrement) { " AUTOINCREMENT" } else { "" });
+            out.push_str(if field.identity == Some(Identity::AutoIncrement) {
+                " AUTOINCREMENT"
+            } else {
+                ""
+            });
             if let Some(default) = &field.defaults.database {
                 out.push_str(&format!(" DEFAULT {}", self.default(default, &field.r#type)));
             }
@@ -354,12 +487,17 @@ impl<'s> Printer<'s> {
         }
         if let Some(generated) = &field.generated {
             let kind = if generated.stored { "STORED" } else { "VIRTUAL" };
-            out.push_str(&format!(" GENERATED ALWAYS AS ({}) {kind}", self.expression(&generated.expression)));
+            out.push_str(&format!(
+                " GENERATED ALWAYS AS ({}) {kind}",
+                self.expression(&generated.expression)
+            ));
         }
         match (field.identity, self.says().counter) {
             (Some(_), Some(counter)) => out.push_str(&format!(" {counter}")),
             (Some(Identity::Always), None) => out.push_str(" GENERATED ALWAYS AS IDENTITY"),
-            (Some(Identity::ByDefault | Identity::AutoIncrement), None) => out.push_str(" GENERATED BY DEFAULT AS IDENTITY"),
+            (Some(Identity::ByDefault | Identity::AutoIncrement), None) => {
+                out.push_str(" GENERATED BY DEFAULT AS IDENTITY")
+            }
             (Some(Identity::Sequence) | None, _) => {}
         }
         if let Some(default) = &field.defaults.database {
@@ -373,7 +511,9 @@ impl<'s> Printer<'s> {
             true if self.says().says_null && field.generated.is_none() => " NULL",
             true => "",
         });
-        if let Some(text) = field.comment.as_ref().filter(|_| self.database.server().comments == Comments::InTables) {
+        if let Some(text) =
+            field.comment.as_ref().filter(|_| self.database.server().comments == Comments::InTables)
+        {
             out.push_str(&format!(" COMMENT {}", self.literal(&text.clone().into())));
         }
         out
@@ -381,7 +521,9 @@ impl<'s> Printer<'s> {
 
     /// The moment with as many digits as the column has: MySQL refuses others.
     fn moment(&self, ty: &Type) -> String {
-        ty.parameters().precision.map_or("CURRENT_TIMESTAMP".into(), |digits| format!("CURRENT_TIMESTAMP({digits})"))
+        ty.parameters()
+            .precision
+            .map_or("CURRENT_TIMESTAMP".into(), |digits| format!("CURRENT_TIMESTAMP({digits})"))
     }
 
     fn literal(&self, value: &serde_json::Value) -> String {
@@ -390,13 +532,22 @@ impl<'s> Printer<'s> {
 
     fn default(&self, default: &Default_, ty: &Type) -> String {
         let functions = &self.database.server().functions;
-        let long = matches!(ty, Type::Text | Type::CaseFoldedText | Type::Binary(None)) || ty.is_json();
+        let long =
+            matches!(ty, Type::Text | Type::CaseFoldedText | Type::Binary(None)) || ty.is_json();
         match default {
-            Default_::Literal(value) if self.says().long_defaults_as_expressions && ty.is_json() => {
+            Default_::Literal(value)
+                if self.says().long_defaults_as_expressions && ty.is_json() =>
+            {
                 format!("({})", self.literal(&serde_json::Value::String(value.to_string())))
             }
-            Default_::Literal(value) if self.says().long_defaults_as_expressions && long => format!("({})", self.literal(value)),
-            Default_::Function(Function::Now | Function::StatementNow) if self.says().moment_with_digits => self.moment(ty),
+            Default_::Literal(value) if self.says().long_defaults_as_expressions && long => {
+                format!("({})", self.literal(value))
+            }
+            Default_::Function(Function::Now | Function::StatementNow)
+                if self.says().moment_with_digits =>
+            {
+                self.moment(ty)
+            }
             Default_::Literal(serde_json::Value::Array(items)) if matches!(ty, Type::Array(_)) => {
                 format!(
                     "ARRAY[{}]::{}",
@@ -404,7 +555,9 @@ impl<'s> Printer<'s> {
                     postgresql::type_name(ty, "text")
                 )
             }
-            Default_::Literal(value) if ty.is_json() => self.literal(&serde_json::Value::String(value.to_string())),
+            Default_::Literal(value) if ty.is_json() => {
+                self.literal(&serde_json::Value::String(value.to_string()))
+            }
             Default_::Literal(value) => self.literal(value),
             Default_::Function(Function::Now) => functions.now.into(),
             Default_::Function(Function::StatementNow) => functions.statement_now.into(),
@@ -420,15 +573,28 @@ impl<'s> Printer<'s> {
 
     fn unique(&self, unique: &Unique) -> String {
         let nulls = nulls(unique.nulls_not_distinct);
-        format!("{}UNIQUE{nulls} ({}){}", self.constraint(&unique.name), self.names(&unique.columns), deferrable(unique.deferrable))
+        format!(
+            "{}UNIQUE{nulls} ({}){}",
+            self.constraint(&unique.name),
+            self.names(&unique.columns),
+            deferrable(unique.deferrable)
+        )
     }
 
     fn add_unique(&self, table: &str, unique: &Unique) -> String {
         if unique.r#as == UniqueAs::Index || !self.database.server().adds_constraints {
-            let name = unique.name.clone().unwrap_or_else(|| format!("{table}_{}_uniq", unique.columns.join("_")));
+            let name = unique
+                .name
+                .clone()
+                .unwrap_or_else(|| format!("{table}_{}_uniq", unique.columns.join("_")));
             let held = !self.database.server().lacks.contains(&Feature::NullsNotDistinct);
             let nulls = if held { nulls(unique.nulls_not_distinct) } else { "" };
-            return format!("CREATE UNIQUE INDEX {} ON {} ({}){nulls};", self.quote(&name), self.table(table), self.names(&unique.columns));
+            return format!(
+                "CREATE UNIQUE INDEX {} ON {} ({}){nulls};",
+                self.quote(&name),
+                self.table(table),
+                self.names(&unique.columns)
+            );
         }
         format!("ALTER TABLE {} ADD {};", self.table(table), self.unique(unique))
     }
@@ -440,7 +606,11 @@ impl<'s> Printer<'s> {
     fn foreign_key(&self, key: &ForeignKey) -> String {
         let table = self.qualified(key.references.namespace.as_deref(), &key.references.table);
         let action = |when: &str, action: crate::schema::Action| {
-            if action == crate::schema::Action::NoAction { String::new() } else { format!(" ON {when} {}", action.sql()) }
+            if action == crate::schema::Action::NoAction {
+                String::new()
+            } else {
+                format!(" ON {when} {}", action.sql())
+            }
         };
         format!(
             "{}FOREIGN KEY ({}) REFERENCES {table} ({}){}{}{}",
@@ -461,7 +631,9 @@ impl<'s> Printer<'s> {
                 (None, Some(expression)) => format!("({})", self.expression(expression)),
                 (None, None) => String::new(),
             };
-            if let Some(class) = part.operator_class.as_ref().filter(|_| holds(Feature::OperatorClass)) {
+            if let Some(class) =
+                part.operator_class.as_ref().filter(|_| holds(Feature::OperatorClass))
+            {
                 out.push_str(&format!(" {}", quoting::path(class, Some(self.database))));
             }
             if part.descending {
@@ -474,29 +646,46 @@ impl<'s> Printer<'s> {
             .method
             .as_ref()
             .filter(|_| holds(Feature::IndexMethod))
-            .map_or(String::new(), |method| format!(" USING {}", quoting::path(method, Some(self.database))));
+            .map_or(String::new(), |method| {
+                format!(" USING {}", quoting::path(method, Some(self.database)))
+            });
         let include = if index.include.is_empty() || !holds(Feature::CoveringIndex) {
             String::new()
         } else {
             format!(" INCLUDE ({})", self.names(&index.include))
         };
-        let condition = index.condition.as_ref().map_or(String::new(), |condition| format!(" WHERE {}", self.expression(condition)));
+        let condition = index
+            .condition
+            .as_ref()
+            .map_or(String::new(), |condition| format!(" WHERE {}", self.expression(condition)));
         let name = index.name.clone().unwrap_or_else(|| default_index_name(table, index));
         let unique = if index.unique { "UNIQUE " } else { "" };
-        let nulls = if holds(Feature::NullsNotDistinct) { nulls(index.nulls_not_distinct) } else { "" };
+        let nulls =
+            if holds(Feature::NullsNotDistinct) { nulls(index.nulls_not_distinct) } else { "" };
         let parts = parts.join(", ");
-        format!("CREATE {unique}INDEX {} ON {}{method} ({parts}){include}{nulls}{condition};", self.quote(&name), self.table(table))
+        format!(
+            "CREATE {unique}INDEX {} ON {}{method} ({parts}){include}{nulls}{condition};",
+            self.quote(&name),
+            self.table(table)
+        )
     }
 }
 
 /// A comment that ends with its line.
 fn comment_line(text: &str) -> String {
-    format!("-- {}", text.replace(|letter: char| letter.is_control() || matches!(letter, '\u{2028}' | '\u{2029}'), " "))
+    format!(
+        "-- {}",
+        text.replace(
+            |letter: char| letter.is_control() || matches!(letter, '\u{2028}' | '\u{2029}'),
+            " "
+        )
+    )
 }
 
 /// The values of an enumeration, as texts of SQL.
 pub fn members(enumeration: &EnumType, database: Database) -> Vec<String> {
-    let text = |value: &serde_json::Value| value.as_str().map_or_else(|| value.to_string(), str::to_owned);
+    let text =
+        |value: &serde_json::Value| value.as_str().map_or_else(|| value.to_string(), str::to_owned);
     enumeration.members.iter().map(|member| quoting::text(&text(&member.value), database)).collect()
 }
 

@@ -3,6 +3,7 @@
 use std::borrow::Cow;
 
 use super::Resolver;
+use crate::codes;
 use crate::decision::Decision;
 use crate::decision::action::{Checked, Enforced, InApplication, OnDelete, OnUpdate, keeper};
 use crate::decision::companions::{json_check, pattern_class, positive_check, positive_rule};
@@ -11,7 +12,9 @@ use crate::decision::index::{ReferenceIndex, Uniqueness, ValueIndex};
 use crate::decision::names::{InverseOf, ReferenceColumnName};
 use crate::decision::presence::{Carries, Presence};
 use crate::decision::values::{Filled, Moment};
-use crate::declaration::{Attribute, FieldDeclaration, Form, InverseName, Model, RelationDeclaration, Spelling};
+use crate::declaration::{
+    Attribute, FieldDeclaration, Form, InverseName, Model, RelationDeclaration, Spelling,
+};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Feature;
 use crate::dialect::conventions::{Actor, Makes};
@@ -20,8 +23,8 @@ use crate::dialect::type_table::stored;
 use crate::history::sql::members;
 use crate::schema::enum_name;
 use crate::schema::{
-    Entity, EntityKind, Expression, Field, ForeignKey, Index, Inheritance, Inherits, Mapped, NamedBy, Origin, Part, PrimaryKey, Purpose,
-    References, Relation, RelationKind, Type, Unique,
+    Entity, EntityKind, Expression, Field, ForeignKey, Index, Inheritance, Inherits, Mapped,
+    NamedBy, Origin, Part, PrimaryKey, Purpose, References, Relation, RelationKind, Type, Unique,
 };
 use crate::server::Enumerations;
 
@@ -36,7 +39,7 @@ impl<'d> Resolver<'d> {
         if self.flat(at).circular {
             let message = format!("`{}` extends itself by way of its bases", model.name);
             diagnostics.push(
-                Diagnostic::new("circular-base", Severity::Error, message)
+                Diagnostic::of(&codes::CIRCULAR_BASE, message)
                     .at(model.span, "circular")
                     .because("its inherited columns are incomplete")
                     .with_help("remove one of the bases that lead back here"),
@@ -45,7 +48,7 @@ impl<'d> Resolver<'d> {
         if self.flat(at).too_deep {
             let message = format!("`{}` has more bases in a row than are followed", model.name);
             diagnostics.push(
-                Diagnostic::new("too-many-bases", Severity::Error, message)
+                Diagnostic::of(&codes::TOO_MANY_BASES, message)
                     .at(model.span, "has too many")
                     .because("its inherited columns are incomplete"),
             );
@@ -87,7 +90,11 @@ impl<'d> Resolver<'d> {
             entity.fields.push(field);
         }
         let columns = entity.fields.iter().map(|field| field.column.clone()).collect();
-        entity.primary_key = Some(PrimaryKey { columns, name: None, origin: Origin::implied("the key of a class of another package") });
+        entity.primary_key = Some(PrimaryKey {
+            columns,
+            name: None,
+            origin: Origin::implied("the key of a class of another package"),
+        });
         Some(entity)
     }
 
@@ -104,7 +111,9 @@ impl<'d> Resolver<'d> {
             },
             owned_by: model.owned_by.clone(),
             mapped: Mapped {
-                table: model.managed.unwrap_or(true) && model.owned_by.is_none() && matches!(model.form, Form::Concrete | Form::Table),
+                table: model.managed.unwrap_or(true)
+                    && model.owned_by.is_none()
+                    && matches!(model.form, Form::Concrete | Form::Table),
                 code: model.form != Form::Table,
             },
             comment: model.comment.clone(),
@@ -121,7 +130,10 @@ impl<'d> Resolver<'d> {
 
     pub(super) fn inherits(&self, model: &Model, at: usize) -> Option<Inherits> {
         if model.form == Form::SameTable {
-            return Some(Inherits { entity: model.extends.first()?.clone(), how: Inheritance::SameTable });
+            return Some(Inherits {
+                entity: model.extends.first()?.clone(),
+                how: Inheritance::SameTable,
+            });
         }
         Some(Inherits { entity: self.parent(at)?.id.clone(), how: Inheritance::Joined })
     }
@@ -138,7 +150,12 @@ pub(super) struct Builder<'b, 'r, 'd> {
 
 impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
     /// Over what is known of the entity so far.
-    pub(super) fn over(resolver: &'r Resolver<'d>, model: &'r Model, entity: &'b mut Entity, diagnostics: &'b mut Vec<Diagnostic>) -> Self {
+    pub(super) fn over(
+        resolver: &'r Resolver<'d>,
+        model: &'r Model,
+        entity: &'b mut Entity,
+        diagnostics: &'b mut Vec<Diagnostic>,
+    ) -> Self {
         Builder { resolver, model, entity, columns: Vec::new(), diagnostics }
     }
 
@@ -146,10 +163,15 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
         let resolver = self.resolver;
         let key: Vec<String> = resolver.key(at).into_iter().map(|key| key.column).collect();
         self.key(&key, at);
-        if let Some(parent) = resolver.parent(at).filter(|_| resolver.conventions.grammar.reference != ReferencePlace::Column) {
+        if let Some(parent) = resolver
+            .parent(at)
+            .filter(|_| resolver.conventions.grammar.reference != ReferencePlace::Column)
+        {
             let link = resolver.parent_link(at, parent);
-            let declared =
-                resolver.attributes(at).any(|attribute| matches!(attribute, Attribute::Relation(relation) if relation.parent_link));
+            let declared = resolver.attributes(at).any(|attribute| {
+                matches!(attribute,
+                    Attribute::Relation(relation) if relation.parent_link)
+            });
             if !declared {
                 self.relation(&link, &key, true);
             }
@@ -159,22 +181,38 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
         for attribute in resolver.attributes(at) {
             match attribute {
                 Attribute::Field(field) => self.field(field, &key),
-                Attribute::Relation(relation) => match (resolver.conventions.grammar.reference, relation.kind) {
-                    (ReferencePlace::Path, RelationKind::ManyToMany) => self.list_of_references(relation),
-                    (_, RelationKind::ManyToMany) => joined.push(relation),
-                    // Their columns must be known first.
-                    (ReferencePlace::Column | ReferencePlace::ListedColumns, _) => over_columns.push(relation),
-                    (ReferencePlace::Relation | ReferencePlace::JoinColumns | ReferencePlace::Path, _) => {
-                        self.relation(relation, &key, false);
+                Attribute::Relation(relation) => {
+                    match (resolver.conventions.grammar.reference, relation.kind) {
+                        (ReferencePlace::Path, RelationKind::ManyToMany) => {
+                            self.list_of_references(relation)
+                        }
+                        (_, RelationKind::ManyToMany) => joined.push(relation),
+                        // Their columns must be known first.
+                        (ReferencePlace::Column | ReferencePlace::ListedColumns, _) => {
+                            over_columns.push(relation)
+                        }
+                        (
+                            ReferencePlace::Relation
+                            | ReferencePlace::JoinColumns
+                            | ReferencePlace::Path,
+                            _,
+                        ) => {
+                            self.relation(relation, &key, false);
+                        }
                     }
-                },
+                }
                 Attribute::Inverse(_) | Attribute::Removed(_) => {}
             }
         }
-        self.model.references.iter().for_each(|reference| self.reference(&reference.columns, reference));
-        over_columns.into_iter().for_each(|relation| match resolver.conventions.grammar.reference {
-            ReferencePlace::Column => self.relation_over_columns(relation),
-            _ => self.relation(relation, &key, false),
+        self.model
+            .references
+            .iter()
+            .for_each(|reference| self.reference(&reference.columns, reference));
+        over_columns.into_iter().for_each(|relation| {
+            match resolver.conventions.grammar.reference {
+                ReferencePlace::Column => self.relation_over_columns(relation),
+                _ => self.relation(relation, &key, false),
+            }
         });
         self.class_constraints();
         if resolver.conventions.grammar.reference == ReferencePlace::Column {
@@ -182,7 +220,8 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
         }
         let mut joins = Vec::new();
         for relation in joined {
-            let (relation, join) = resolver.many_to_many(self.model, self.entity, relation, self.diagnostics);
+            let (relation, join) =
+                resolver.many_to_many(self.model, self.entity, relation, self.diagnostics);
             self.entity.relations.extend(relation);
             joins.extend(join);
         }
@@ -198,7 +237,11 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
         if key.is_empty() {
             return;
         }
-        let origin = if declares { self.resolver.origin(self.model.span, "") } else { Origin::implied("a class without a key gets one") };
+        let origin = if declares {
+            self.resolver.origin(self.model.span, "")
+        } else {
+            Origin::implied("a class without a key gets one")
+        };
         let implied = self.resolver.conventions.implied_key_field();
         if let (false, None, Some(implied)) = (declares, self.resolver.parent(at), implied) {
             self.field(&implied, key);
@@ -207,17 +250,21 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
                 field.implied.add(Part::Field);
             }
         }
-        self.entity.primary_key = Some(PrimaryKey { columns: key.to_vec(), name: self.model.key_name.clone(), origin });
+        self.entity.primary_key =
+            Some(PrimaryKey { columns: key.to_vec(), name: self.model.key_name.clone(), origin });
     }
 
     fn field(&mut self, declared: &FieldDeclaration, key: &[String]) {
         let conventions = self.resolver.conventions;
         let column = self.resolver.column(declared);
         let (ty, row) = self.resolver.field_type(declared);
-        let type_name = enum_name(&ty).map_or(String::new(), |name| self.enum_type_name(name, &column));
+        let type_name =
+            enum_name(&ty).map_or(String::new(), |name| self.enum_type_name(name, &column));
         let mut field = Field::plain(declared.name.clone(), column, ty, Cow::Borrowed(""));
         field.stored = match (&field.r#type, row) {
-            (_, None) if declared.reference.is_some() => self.resolver.stored(&field.r#type, &type_name),
+            (_, None) if declared.reference.is_some() => {
+                self.resolver.stored(&field.r#type, &type_name)
+            }
             (Type::Array(_) | Type::Enum(_), _) => self.resolver.stored(&field.r#type, &type_name),
             _ => stored(row, &field.r#type, conventions.database, ""),
         };
@@ -229,13 +276,18 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
             valued: declared.is_valued(),
         };
         let in_own_way = counter.is_numbered(declared.numbered);
-        field.identity = counter.fill(Numbering { identity: declared.identity, numbered: declared.numbered });
+        field.identity =
+            counter.fill(Numbering { identity: declared.identity, numbered: declared.numbered });
         if in_own_way && !field.r#type.is_whole_number() {
             // Whatever was meant, the numbers are whole.
             field.r#type = Type::Integer;
             field.stored = self.resolver.stored(&field.r#type, "");
         }
-        field.format = declared.format.clone().map(Cow::Owned).or_else(|| row.and_then(|row| row.format).map(Cow::Borrowed));
+        field.format = declared
+            .format
+            .clone()
+            .map(Cow::Owned)
+            .or_else(|| row.and_then(|row| row.format).map(Cow::Borrowed));
         if let Some(generated) = &declared.generated {
             let mut generated = generated.clone();
             generated.expression = self.with_columns(generated.expression.clone());
@@ -258,13 +310,25 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
         }
         let columns = vec![field.column.clone()];
         let whole_key = key == columns;
-        let unique = Uniqueness { conventions, one_to_one: false, whole_key, of_several: false }.fill(declared.unique);
+        let unique = Uniqueness { conventions, one_to_one: false, whole_key, of_several: false }
+            .fill(declared.unique);
         let by_word = row.is_some_and(|row| row.indexed);
-        let index = ValueIndex { by_word, served: unique || whole_key, makeable: conventions.makes_index(&field.r#type) };
+        let index = ValueIndex {
+            by_word,
+            served: unique || whole_key,
+            makeable: conventions.makes_index(&field.r#type),
+        };
         if !index.makeable && !index.served && declared.indexed.unwrap_or(by_word) {
             self.index_not_held(&field);
         }
-        self.add_column(field, declared.name.as_deref(), key, unique, index.fill(declared.indexed), None);
+        self.add_column(
+            field,
+            declared.name.as_deref(),
+            key,
+            unique,
+            index.fill(declared.indexed),
+            None,
+        );
         if let Some(reference) = &declared.reference {
             self.reference(&columns, reference);
         }
@@ -278,32 +342,52 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
     /// The type of an enumeration; on MariaDB and MySQL its values, quoted.
     fn enum_type_name(&self, name: &str, column: &str) -> String {
         let known = self.resolver.enums.iter().find(|enumeration| enumeration.name == name);
-        if let Some(known) = known.filter(|_| self.resolver.conventions.database.server().enumerations == Enumerations::InColumns) {
+        if let Some(known) = known.filter(|_| {
+            self.resolver.conventions.database.server().enumerations == Enumerations::InColumns
+        }) {
             return members(known, self.resolver.conventions.database).join(",");
         }
         if let Some(stored) = known.and_then(|enumeration| enumeration.stored_name.clone()) {
             return stored;
         }
-        self.resolver.conventions.names.enum_type.apply(&[("table", &self.entity.table), ("column", column), ("enumeration", name)])
+        self.resolver.conventions.names.enum_type.apply(&[
+            ("table", &self.entity.table),
+            ("column", column),
+            ("enumeration", name),
+        ])
     }
 
     /// Nullability, presence, defaults and the rest that fields and relations share.
-    fn presence(&self, field: &mut Field, declared: &FieldDeclaration, carries: Carries, key: &[String]) {
+    fn presence(
+        &self,
+        field: &mut Field,
+        declared: &FieldDeclaration,
+        carries: Carries,
+        key: &[String],
+    ) {
         let conventions = self.resolver.conventions;
         field.purpose = declared.purpose;
         let presence = Presence::of(conventions, carries, field, key);
         field.nullable = presence.nullable(declared.optional_in_code).fill(declared.nullable);
-        field.required_on_input = presence.required_on_input().map(|required| required.fill(declared.required_on_input));
-        field.optional_in_code = presence.optional_in_code(field.nullable).map(|optional| optional.fill(declared.optional_in_code));
+        field.required_on_input =
+            presence.required_on_input().map(|required| required.fill(declared.required_on_input));
+        field.optional_in_code = presence
+            .optional_in_code(field.nullable)
+            .map(|optional| optional.fill(declared.optional_in_code));
         let filled = |moment, actor| Filled::of(conventions, field, moment, actor);
         let on_insert = |actor, said: &Option<_>| filled(Moment::Insert, actor).fill(said.clone());
         let on_update = |actor, said: &Option<_>| filled(Moment::Update, actor).fill(said.clone());
-        let (by_database, by_application) =
-            (on_insert(Actor::Database, &declared.database_default), on_insert(Actor::Application, &declared.application_default));
-        let (updated_by_database, updated_by_application) =
-            (on_update(Actor::Database, &declared.database_update), on_update(Actor::Application, &declared.application_update));
+        let (by_database, by_application) = (
+            on_insert(Actor::Database, &declared.database_default),
+            on_insert(Actor::Application, &declared.application_default),
+        );
+        let (updated_by_database, updated_by_application) = (
+            on_update(Actor::Database, &declared.database_update),
+            on_update(Actor::Application, &declared.application_update),
+        );
         (field.defaults.database, field.defaults.application) = (by_database, by_application);
-        (field.on_update.database, field.on_update.application) = (updated_by_database, updated_by_application);
+        (field.on_update.database, field.on_update.application) =
+            (updated_by_database, updated_by_application);
         field.choices.clone_from(&declared.choices);
         field.collation.clone_from(&declared.collation);
         field.comment.clone_from(&declared.comment);
@@ -326,10 +410,16 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
     }
 
     fn index_not_held(&mut self, field: &Field) {
-        self.not_held(&format!("the index of `{}`", field.column), true, "index over a text without a bound", field.origin.span());
+        self.not_held(
+            &format!("the index of `{}`", field.column),
+            true,
+            "index over a text without a bound",
+            field.origin.span(),
+        );
     }
 
-    /// Adds a column with what its own options make: a unique constraint, an index, a second index for patterns.
+    /// Adds a column with what its own options make: a unique constraint, an index, a second index
+    /// for patterns.
     fn add_column(
         &mut self,
         field: Field,
@@ -361,10 +451,15 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
             };
             self.entity.indexes.push(Index::over(&columns, from));
         }
-        if let (true, true, Some(class)) =
-            (conventions.indexes.text_pattern, unique || indexed || alone_in_key, pattern_class(&field.r#type))
-        {
-            let mut index = Index::over(&columns, Origin::implied("an indexed text gets a second index for patterns"));
+        if let (true, true, Some(class)) = (
+            conventions.indexes.text_pattern,
+            unique || indexed || alone_in_key,
+            pattern_class(&field.r#type),
+        ) {
+            let mut index = Index::over(
+                &columns,
+                Origin::implied("an indexed text gets a second index for patterns"),
+            );
             index.parts[0].operator_class = Some(Cow::Borrowed(class));
             self.entity.indexes.push(index);
         }
@@ -382,19 +477,22 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
             return;
         };
         let names: Vec<String> = columns.iter().map(|column| column.column.clone()).collect();
-        let one_to_one = declared.kind == RelationKind::OneToOne && conventions.references.one_to_one_unique;
+        let one_to_one =
+            declared.kind == RelationKind::OneToOne && conventions.references.one_to_one_unique;
         let single = columns.len() == 1;
         for column in &columns {
             let ty = self.own_type(declared).unwrap_or_else(|| column.ty.clone());
             let stored = resolver.stored(&ty, "");
             let mut field = Field::plain(None, column.column.clone(), ty, stored);
-            field.origin = resolver.origin(declared.carrier.span.or(declared.span), "the key of a child table");
+            field.origin = resolver
+                .origin(declared.carrier.span.or(declared.span), "the key of a child table");
             self.presence(&mut field, &declared.carrier, Carries::Reference, key);
             if column.written {
                 field.implied.remove(Part::Column);
             }
             let whole_key = key == [column.column.clone()];
-            let unique = Uniqueness { conventions, one_to_one, whole_key, of_several: !single }.fill(declared.carrier.unique);
+            let unique = Uniqueness { conventions, one_to_one, whole_key, of_several: !single }
+                .fill(declared.carrier.unique);
             let index = ReferenceIndex {
                 conventions,
                 served: unique || whole_key,
@@ -404,8 +502,16 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
             };
             let indexed = index.fill(declared.carrier.indexed);
             let silent = declared.carrier.unique.is_none() && declared.carrier.indexed.is_none();
-            let reason = if one_to_one { "a one-to-one is unique" } else { "references are indexed" };
-            self.add_column(field, declared.name.as_deref(), key, unique, indexed, silent.then_some(reason));
+            let reason =
+                if one_to_one { "a one-to-one is unique" } else { "references are indexed" };
+            self.add_column(
+                field,
+                declared.name.as_deref(),
+                key,
+                unique,
+                indexed,
+                silent.then_some(reason),
+            );
         }
         if one_to_one && !single && key != names {
             self.entity.uniques.push(Unique {
@@ -441,23 +547,40 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
         if written.is_some() {
             field.implied.remove(Part::Column);
         }
-        let (unique, indexed) = (declared.carrier.unique == Some(true), declared.carrier.indexed == Some(true));
+        let (unique, indexed) =
+            (declared.carrier.unique == Some(true), declared.carrier.indexed == Some(true));
         self.add_column(field, declared.name.as_deref(), &[], unique, indexed, None);
         let relation = self.relation_of(declared, vec![column.clone()], false);
         self.entity.relations.push(relation);
         self.remember(declared.name.as_deref(), vec![column]);
     }
 
-    fn foreign_key(&mut self, declared: &RelationDeclaration, columns: &[String], referenced: Vec<String>) {
+    fn foreign_key(
+        &mut self,
+        declared: &RelationDeclaration,
+        columns: &[String],
+        referenced: Vec<String>,
+    ) {
         let conventions = self.resolver.conventions;
         let Some((_, target)) = self.resolver.model(&declared.target) else { return };
         let table = self.resolver.table(target);
         let asked = if declared.deferrable.is_some() { &[Feature::Deferrable][..] } else { &[] };
-        let lacking = self.made("foreign key", declared.name.as_deref(), asked, |_| Makes::TheRest, declared.span);
+        let lacking = self.made(
+            "foreign key",
+            declared.name.as_deref(),
+            asked,
+            |_| Makes::TheRest,
+            declared.span,
+        );
         self.entity.foreign_keys.push(ForeignKey {
             columns: columns.to_vec(),
-            references: References { table, namespace: target.namespace.clone(), columns: referenced },
-            on_delete: OnDelete { conventions, optional: self.is_optional(columns) }.fill(declared.on_delete),
+            references: References {
+                table,
+                namespace: target.namespace.clone(),
+                columns: referenced,
+            },
+            on_delete: OnDelete { conventions, optional: self.is_optional(columns) }
+                .fill(declared.on_delete),
             on_update: OnUpdate { conventions }.fill(declared.on_update),
             deferrable: Checked { conventions }
                 .fill(declared.deferrable.map(Some))
@@ -473,14 +596,26 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
         self.entity.may_be_null(columns)
     }
 
-    pub(super) fn relation_of(&self, declared: &RelationDeclaration, columns: Vec<String>, implied: bool) -> Relation {
+    pub(super) fn relation_of(
+        &self,
+        declared: &RelationDeclaration,
+        columns: Vec<String>,
+        implied: bool,
+    ) -> Relation {
         let resolver = self.resolver;
-        let action = InApplication { conventions: resolver.conventions, optional: self.is_optional(&columns) };
+        let action = InApplication {
+            conventions: resolver.conventions,
+            optional: self.is_optional(&columns),
+        };
         let on_delete = action.fill(declared.on_delete.map(Some));
         let origin = resolver.origin(declared.span, "the key of a child table");
         let mut relation = Relation {
             name: declared.name.clone(),
-            inverse: resolver.inverse_name(declared, self.model, declared.kind == RelationKind::OneToOne),
+            inverse: resolver.inverse_name(
+                declared,
+                self.model,
+                declared.kind == RelationKind::OneToOne,
+            ),
             on_delete,
             extras: declared.extras.clone(),
             ..Relation::over(declared.kind, &declared.target, columns, origin)
@@ -494,7 +629,8 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
         relation
     }
 
-    /// A relation to a class that nobody declares: the column is there; its type is known only where it says it.
+    /// A relation to a class that nobody declares: the column is there; its type is known only
+    /// where it says it.
     pub(super) fn undeclared(&mut self, declared: &RelationDeclaration) {
         let name = declared.name.clone().unwrap_or_default();
         let own_type = self.own_type(declared);
@@ -505,15 +641,27 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
                 let stored = self.resolver.stored(&ty, "");
                 Field::plain(None, column.clone(), ty, stored)
             }
-            None => Field::plain(None, column.clone(), Type::Native("unknown".into()), Cow::Borrowed("unknown")),
+            None => Field::plain(
+                None,
+                column.clone(),
+                Type::Native("unknown".into()),
+                Cow::Borrowed("unknown"),
+            ),
         };
         field.origin = self.resolver.origin(declared.span, "not declared");
         self.presence(&mut field, &declared.carrier, Carries::Reference, &[]);
         let conventions = self.resolver.conventions;
         let one_to_one = declared.kind == RelationKind::OneToOne;
-        let unique = Uniqueness { conventions, one_to_one, whole_key: false, of_several: false }.fill(declared.carrier.unique);
+        let unique = Uniqueness { conventions, one_to_one, whole_key: false, of_several: false }
+            .fill(declared.carrier.unique);
         // Of what is not known no foreign key is made.
-        let index = ReferenceIndex { conventions, served: unique, of_several: false, has_attribute: false, enforced: false };
+        let index = ReferenceIndex {
+            conventions,
+            served: unique,
+            of_several: false,
+            has_attribute: false,
+            enforced: false,
+        };
         let indexed = index.fill(declared.carrier.indexed);
         self.add_column(field, Some(&name), &[], unique, indexed, Some("references are indexed"));
         let relation = self.relation_of(declared, vec![column.clone()], false);
@@ -523,16 +671,26 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
 
     pub(super) fn undeclared_target(&mut self, declared: &RelationDeclaration, typed: bool) {
         let name = declared.name.as_deref().unwrap_or_default();
-        let message = format!("`{}.{name}` refers to `{}`, which nobody declares", self.model.name, declared.target);
+        let message = format!(
+            "`{}.{name}` refers to `{}`, which nobody declares",
+            self.model.name, declared.target
+        );
         let (severity, why) = match typed {
             true => (Severity::Warning, "nothing is known of what it refers to"),
-            false => (Severity::Error, "the type of its column follows from the key of the target, so it is not known"),
+            false => (
+                Severity::Error,
+                "the type of its column follows from the key of the target, so it is not known",
+            ),
         };
         self.diagnostics.push(
-            Diagnostic::new("undeclared-target", severity, message)
+            Diagnostic::of(&codes::UNDECLARED_TARGET, message)
+                .graded(severity)
                 .at(declared.span, "refers to nothing known")
                 .because(why)
-                .with_help("add the file that declares it to the inputs, or name its package with --follow"),
+                .with_help(
+                    "add the file that declares it to the inputs, or name its \
+                         package with --follow",
+                ),
         );
     }
 
@@ -540,18 +698,28 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
     pub(super) fn reference_column(&self, declared: &RelationDeclaration) -> String {
         let named = declared.join_columns.first().and_then(|join| join.name.clone());
         let attribute = declared.name.as_deref().unwrap_or_default();
-        let name = ReferenceColumnName { conventions: self.resolver.conventions, attribute, referenced: "id" };
+        let name = ReferenceColumnName {
+            conventions: self.resolver.conventions,
+            attribute,
+            referenced: "id",
+        };
         name.fill(named.or_else(|| declared.carrier.column.clone()))
     }
 
     /// Names a column that the server refuses to make.
     fn makeable(&mut self, field: &Field) {
-        if self.resolver.conventions.database.server().varchar_needs_length && field.r#type == Type::Varchar(None) {
-            let message = format!("`{}.{}` is a text without a length", self.model.name, field.column);
+        if self.resolver.conventions.database.server().varchar_needs_length
+            && field.r#type == Type::Varchar(None)
+        {
+            let message =
+                format!("`{}.{}` is a text without a length", self.model.name, field.column);
             self.diagnostics.push(
-                Diagnostic::new("length-missing", Severity::Error, message)
+                Diagnostic::of(&codes::LENGTH_MISSING, message)
                     .at(field.origin.span(), "no length")
-                    .because(format!("{} refuses to make such a column", self.resolver.conventions.database.title()))
+                    .because(format!(
+                        "{} refuses to make such a column",
+                        self.resolver.conventions.database.title()
+                    ))
                     .with_help("give it a length, or make it an unbounded text"),
             );
         }
@@ -560,14 +728,19 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
     /// Names what is said of a type that does not take it.
     fn heard(&mut self, field: &Field, unheard: Vec<&str>) {
         // MySQL and MariaDB choose by the length which of their texts it is.
-        if self.resolver.conventions.database.server().several_words && matches!(field.r#type, Type::Text | Type::Binary(_)) {
+        if self.resolver.conventions.database.server().several_words
+            && matches!(field.r#type, Type::Text | Type::Binary(_))
+        {
             return;
         }
         for word in unheard {
             let name = field.name.as_deref().unwrap_or(&field.column);
-            let message = format!("a {word} is said of `{}.{name}`, a {}, which has none", self.model.name, field.r#type);
+            let message = format!(
+                "a {word} is said of `{}.{name}`, a {}, which has none",
+                self.model.name, field.r#type
+            );
             self.diagnostics.push(
-                Diagnostic::new("length-in-vain", Severity::Warning, message)
+                Diagnostic::of(&codes::LENGTH_IN_VAIN, message)
                     .at(field.origin.span(), format!("`{}`", field.r#type))
                     .because("it is ignored, or refused when the program starts")
                     .with_help(format!("leave the {word} out, or use a type that has one")),
@@ -582,22 +755,31 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
         if name == "pk" {
             return self.entity.primary_key.as_ref().map(|key| key.columns.clone());
         }
-        let field = self.entity.fields.iter().find(|field| field.column == name || field.name.as_deref() == Some(name));
+        let field = self
+            .entity
+            .fields
+            .iter()
+            .find(|field| field.column == name || field.name.as_deref() == Some(name));
         field.map(|field| vec![field.column.clone()])
     }
 
     pub(super) fn with_columns(&self, expression: Expression) -> Expression {
         match expression.tree {
-            Some(tree) if self.resolver.conventions.grammar.expressions == ExpressionNames::Columns => Expression::sql(tree),
-            Some(tree) => Expression::sql(
-                tree.map_columns(&|name| self.column_of(&name).and_then(|columns| columns.into_iter().next()).unwrap_or(name)),
-            ),
+            Some(tree)
+                if self.resolver.conventions.grammar.expressions == ExpressionNames::Columns =>
+            {
+                Expression::sql(tree)
+            }
+            Some(tree) => Expression::sql(tree.map_columns(&|name| {
+                self.column_of(&name).and_then(|columns| columns.into_iter().next()).unwrap_or(name)
+            })),
             None => expression,
         }
     }
 }
 
-/// A column that is declared as a field and again as the column of a relation keeps the field's own word on presence.
+/// A column that is declared as a field and again as the column of a relation keeps the field's own
+/// word on presence.
 fn merge(known: &mut Field, again: Field) {
     let of_relation = again.name.is_none();
     if of_relation {
@@ -613,8 +795,18 @@ fn merge(known: &mut Field, again: Field) {
 
 impl<'d> Resolver<'d> {
     /// The other side's name: written, hidden, or by convention.
-    pub(super) fn inverse_name(&self, declared: &RelationDeclaration, model: &Model, one: bool) -> Option<String> {
-        let inverse = InverseOf { conventions: self.conventions, module: &model.module, class: &model.name, one_to_one: one };
+    pub(super) fn inverse_name(
+        &self,
+        declared: &RelationDeclaration,
+        model: &Model,
+        one: bool,
+    ) -> Option<String> {
+        let inverse = InverseOf {
+            conventions: self.conventions,
+            module: &model.module,
+            class: &model.name,
+            one_to_one: one,
+        };
         inverse.fill(declared.inverse.clone())
     }
 }

@@ -1,20 +1,27 @@
-//! A history to the tables after its last step. Each step gets its meaning in the tables as they are then, by the same rules as
-//! a class does, and becomes operations; the one replay of [`history`](crate::history) takes them.
+//! A history to the tables after its last step. Each step gets its meaning in the tables as they
+//! are then, by the same rules as a class does, and becomes operations; the one replay of
+//! [`history`](crate::history) takes them.
 
 use std::collections::HashSet;
 
-use crate::declaration::{Attribute, ColumnChange, FieldDeclaration, History, Model, ReferenceDeclaration, Said, Step};
+use crate::declaration::{
+    Attribute, ColumnChange, FieldDeclaration, History, Model, ReferenceDeclaration, Said, Step,
+};
 use crate::diagnostic::Diagnostic;
 use crate::dialect::Conventions;
 use crate::dialect::naming::name_of_table;
 use crate::history::{Operation, Tables, additions, impossible};
-use crate::schema::{EnforcedBy, Entity, EnumType, Field, ForeignKey, Origin, Part, PrimaryKey, Relation, RelationKind, Schema, address};
+use crate::schema::{
+    EnforcedBy, Entity, EnumType, Field, ForeignKey, Origin, Part, PrimaryKey, Relation,
+    RelationKind, Schema, address,
+};
 use crate::server::index_references;
 use crate::source::{Sources, Span};
 
 use super::Resolver;
 
-/// Takes the steps of a history, one after the other, over the tables of a schema. What cannot be done is said, and left out.
+/// Takes the steps of a history, one after the other, over the tables of a schema. What cannot be
+/// done is said, and left out.
 pub fn replay(
     history: &History,
     enums: &[EnumType],
@@ -27,7 +34,15 @@ pub fn replay(
     }
     let declared = schema.entities.iter().map(|entity| entity.id.clone()).collect();
     let tables = Tables::of(schema);
-    let mut replay = Replay { index_name: history.index_name, enums, conventions, sources, declared, tables, diagnostics: Vec::new() };
+    let mut replay = Replay {
+        index_name: history.index_name,
+        enums,
+        conventions,
+        sources,
+        declared,
+        tables,
+        diagnostics: Vec::new(),
+    };
     history.steps.iter().for_each(|step| replay.step(step));
     replay.finish();
     (replay.tables.schema, replay.diagnostics)
@@ -47,9 +62,11 @@ struct Replay<'r> {
 
 impl Replay<'_> {
     fn step(&mut self, step: &Step) {
-        let taken = self
-            .operations(step)
-            .and_then(|operations| operations.iter().try_for_each(|operation| self.tables.apply(operation).map_err(|error| error.why())));
+        let taken = self.operations(step).and_then(|operations| {
+            operations
+                .iter()
+                .try_for_each(|operation| self.tables.apply(operation).map_err(|error| error.why()))
+        });
         if let Err(why) = taken
             && !step.if_possible
         {
@@ -62,17 +79,29 @@ impl Replay<'_> {
         Ok(match &step.said {
             Said::CreateTable(model) => self.create(model),
             Said::DropTable { table } => vec![Operation::DropTable { table: table.clone() }],
-            Said::RenameTable { table, to } => vec![Operation::RenameTable { table: table.clone(), to: to.clone() }],
+            Said::RenameTable { table, to } => {
+                vec![Operation::RenameTable { table: table.clone(), to: to.clone() }]
+            }
             Said::Add { table, parts } => self.add(table, parts)?,
             Said::AlterColumn { table, column, change } => {
                 let field = self.changed(table, column, change)?;
-                vec![Operation::AlterColumn { table: table.clone(), column: column.clone(), field: Box::new(field) }]
+                vec![Operation::AlterColumn {
+                    table: table.clone(),
+                    column: column.clone(),
+                    field: Box::new(field),
+                }]
             }
             Said::ReplaceColumn { table, column, parts } => self.replaced(table, column, parts)?,
             Said::RenameColumn { table, column, to } => {
-                vec![Operation::RenameColumn { table: table.clone(), column: column.clone(), to: to.clone() }]
+                vec![Operation::RenameColumn {
+                    table: table.clone(),
+                    column: column.clone(),
+                    to: to.clone(),
+                }]
             }
-            Said::DropColumn { table, column } => vec![Operation::DropColumn { table: table.clone(), column: column.clone() }],
+            Said::DropColumn { table, column } => {
+                vec![Operation::DropColumn { table: table.clone(), column: column.clone() }]
+            }
             Said::SetKey { table, columns, name } => {
                 let origin = self.origin(step.span);
                 let key = PrimaryKey { columns: columns.clone(), name: name.clone(), origin };
@@ -89,7 +118,8 @@ impl Replay<'_> {
     fn create(&mut self, model: &Model) -> Vec<Operation> {
         let mut model = model.clone();
         self.name_targets(&mut model, None);
-        let resolver = Resolver::in_history(model, self.enums, self.conventions, self.sources, &self.tables);
+        let resolver =
+            Resolver::in_history(model, self.enums, self.conventions, self.sources, &self.tables);
         let (entities, found) = resolver.entity(0);
         self.diagnostics.extend(found);
         entities.into_iter().map(|entity| Operation::CreateTable(Box::new(entity))).collect()
@@ -99,7 +129,12 @@ impl Replay<'_> {
         let before = self.table(table)?.clone();
         let mut parts = parts.clone();
         self.name_targets(&mut parts, Some(&before));
-        if let Some(column) = parts.attributes.iter().filter_map(column_of).find(|column| before.field(column).is_some()) {
+        if let Some(column) = parts
+            .attributes
+            .iter()
+            .filter_map(column_of)
+            .find(|column| before.field(column).is_some())
+        {
             return Err(format!("`{table}` has a column `{column}` already"));
         }
         let after = self.grown(before.clone(), parts);
@@ -108,10 +143,18 @@ impl Replay<'_> {
 
     /// A table with what is said besides.
     fn grown(&mut self, table: Entity, parts: Model) -> Entity {
-        let parts = Model { name: table.name.clone(), key: parts.key.or_else(|| Some(Vec::new())), ..parts };
-        let has_key = parts.attributes.iter().any(|attribute| matches!(attribute, Attribute::Field(field) if field.key));
+        let parts = Model {
+            name: table.name.clone(),
+            key: parts.key.or_else(|| Some(Vec::new())),
+            ..parts
+        };
+        let has_key = parts
+            .attributes
+            .iter()
+            .any(|attribute| matches!(attribute, Attribute::Field(field) if field.key));
         let parts = Model { key: parts.key.filter(|_| !has_key), ..parts };
-        let resolver = Resolver::in_history(parts, self.enums, self.conventions, self.sources, &self.tables);
+        let resolver =
+            Resolver::in_history(parts, self.enums, self.conventions, self.sources, &self.tables);
         let (table, found) = resolver.grown(table);
         self.diagnostics.extend(found);
         table
@@ -121,8 +164,12 @@ impl Replay<'_> {
     fn name_targets(&self, model: &mut Model, own: Option<&Entity>) {
         let name = |reference: &mut ReferenceDeclaration| {
             if reference.references.is_empty() {
-                let target = self.tables.get(&address(reference.namespace.as_deref(), &reference.table)).or(own);
-                reference.references = target.map_or_else(Vec::new, |target| target.key_columns().to_vec());
+                let target = self
+                    .tables
+                    .get(&address(reference.namespace.as_deref(), &reference.table))
+                    .or(own);
+                reference.references =
+                    target.map_or_else(Vec::new, |target| target.key_columns().to_vec());
             }
         };
         for attribute in &mut model.attributes {
@@ -133,16 +180,26 @@ impl Replay<'_> {
         model.references.iter_mut().for_each(name);
     }
 
-    fn changed(&mut self, table: &str, column: &str, change: &ColumnChange) -> Result<Field, String> {
+    fn changed(
+        &mut self,
+        table: &str,
+        column: &str,
+        change: &ColumnChange,
+    ) -> Result<Field, String> {
         let mut field = self.column(table, column)?;
         if let Some(spelling) = &change.spelling {
-            let declared = FieldDeclaration { column: Some(column.to_owned()), spelling: spelling.clone(), ..FieldDeclaration::default() };
+            let declared = FieldDeclaration {
+                column: Some(column.to_owned()),
+                spelling: spelling.clone(),
+                ..FieldDeclaration::default()
+            };
             let typed = self.alone(table, declared)?;
             (field.r#type, field.stored, field.format) = (typed.r#type, typed.stored, typed.format);
         }
         if let Some(nullable) = change.nullable {
             // No class says more of such a column than that.
-            (field.nullable, field.optional_in_code) = (nullable, field.optional_in_code.map(|_| nullable));
+            (field.nullable, field.optional_in_code) =
+                (nullable, field.optional_in_code.map(|_| nullable));
         }
         if let Some(default) = &change.database_default {
             field.defaults.database = default.clone().map(Box::new);
@@ -153,7 +210,12 @@ impl Replay<'_> {
         Ok(field)
     }
 
-    fn replaced(&mut self, table: &str, column: &str, parts: &Model) -> Result<Vec<Operation>, String> {
+    fn replaced(
+        &mut self,
+        table: &str,
+        column: &str,
+        parts: &Model,
+    ) -> Result<Vec<Operation>, String> {
         let before = self.column(table, column)?;
         let mut rest = self.table(table)?.clone();
         rest.fields.retain(|field| field.column != column);
@@ -163,19 +225,35 @@ impl Replay<'_> {
         self.name_targets(&mut parts, Some(&rest));
         let mut after = self.grown(rest.clone(), parts);
         let missing = || format!("nothing is said of `{column}`");
-        let mut field = after.fields.get(place).is_some().then(|| after.fields.remove(place)).ok_or_else(missing)?;
+        let mut field = after
+            .fields
+            .get(place)
+            .is_some()
+            .then(|| after.fields.remove(place))
+            .ok_or_else(missing)?;
         if in_key {
             (after.primary_key, field.nullable) = (rest.primary_key.clone(), false);
             field.identity = field.identity.or(before.identity);
         }
         let table = rest.address();
-        let mut operations = vec![Operation::AlterColumn { table, column: column.to_owned(), field: Box::new(field) }];
+        let mut operations = vec![Operation::AlterColumn {
+            table,
+            column: column.to_owned(),
+            field: Box::new(field),
+        }];
         // What is there is not made again.
-        let (uniques, keys) = (after.uniques.split_off(rest.uniques.len()), after.foreign_keys.split_off(rest.foreign_keys.len()));
-        let is_known = |columns: &[String]| rest.uniques.iter().any(|unique| unique.columns == columns);
+        let (uniques, keys) = (
+            after.uniques.split_off(rest.uniques.len()),
+            after.foreign_keys.split_off(rest.foreign_keys.len()),
+        );
+        let is_known =
+            |columns: &[String]| rest.uniques.iter().any(|unique| unique.columns == columns);
         after.uniques.extend(uniques.into_iter().filter(|unique| !is_known(&unique.columns)));
-        let refers =
-            |key: &ForeignKey| rest.foreign_keys.iter().any(|known| known.columns == key.columns && known.references == key.references);
+        let refers = |key: &ForeignKey| {
+            rest.foreign_keys
+                .iter()
+                .any(|known| known.columns == key.columns && known.references == key.references)
+        };
         after.foreign_keys.extend(keys.into_iter().filter(|key| !refers(key)));
         operations.extend(additions(&rest.address(), &rest, after));
         Ok(operations)
@@ -185,37 +263,56 @@ impl Replay<'_> {
     fn alone(&mut self, table: &str, declared: FieldDeclaration) -> Result<Field, String> {
         let mut bare = self.table(table)?.clone();
         (bare.fields, bare.primary_key) = (Vec::new(), None);
-        let parts = Model { attributes: vec![Attribute::Field(Box::new(declared))], ..Model::default() };
+        let parts =
+            Model { attributes: vec![Attribute::Field(Box::new(declared))], ..Model::default() };
         self.grown(bare, parts).fields.pop().ok_or_else(|| format!("`{table}` has no such column"))
     }
 
     fn drop_named(&self, table: Option<&str>, name: &str) -> Result<Operation, String> {
         let Some(table) = table else {
-            let found = self.tables.schema.entities.iter().find_map(|entity| self.named(entity, name));
+            let found =
+                self.tables.schema.entities.iter().find_map(|entity| self.named(entity, name));
             return found.ok_or_else(|| format!("no table has an index or a constraint `{name}`"));
         };
-        self.named(self.table(table)?, name).ok_or_else(|| format!("`{table}` has no index and no constraint `{name}`"))
+        self.named(self.table(table)?, name)
+            .ok_or_else(|| format!("`{table}` has no index and no constraint `{name}`"))
     }
 
-    /// The step that drops what is called so in a table: what nobody named by the names that the server and the framework give.
+    /// The step that drops what is called so in a table: what nobody named by the names that the
+    /// server and the framework give.
     fn named(&self, entity: &Entity, name: &str) -> Option<Operation> {
         let is_it = |given: &Option<String>, columns: &[String], patterns: &[&str]| match given {
             Some(given) => given == name,
             None => patterns.iter().any(|pattern| called(pattern, entity, columns) == name),
         };
         let table = entity.address();
-        let index = entity.indexes.iter().find(|index| is_it(&index.name, &index.columns, &[INDEX, self.index_name]));
+        let index = entity
+            .indexes
+            .iter()
+            .find(|index| is_it(&index.name, &index.columns, &[INDEX, self.index_name]));
         if let Some(index) = index {
             return Some(Operation::DropIndex { table, index: index.clone() });
         }
-        if let Some(unique) = entity.uniques.iter().find(|unique| is_it(&unique.name, &unique.columns, &[UNIQUE, self.index_name])) {
+        if let Some(unique) = entity
+            .uniques
+            .iter()
+            .find(|unique| is_it(&unique.name, &unique.columns, &[UNIQUE, self.index_name]))
+        {
             return Some(Operation::DropUnique { table, unique: unique.clone() });
         }
-        if let Some(key) = entity.foreign_keys.iter().find(|key| is_it(&key.name, &key.columns, &[REFERENCE])) {
+        if let Some(key) =
+            entity.foreign_keys.iter().find(|key| is_it(&key.name, &key.columns, &[REFERENCE]))
+        {
             return Some(Operation::DropForeignKey { table, key: key.clone() });
         }
-        let columns = |expression: &crate::schema::Expression| expression.columns().into_iter().map(str::to_owned).collect::<Vec<_>>();
-        if let Some(check) = entity.checks.iter().find(|check| is_it(&check.name, &columns(&check.expression), &[CHECK])) {
+        let columns = |expression: &crate::schema::Expression| {
+            expression.columns().into_iter().map(str::to_owned).collect::<Vec<_>>()
+        };
+        if let Some(check) = entity
+            .checks
+            .iter()
+            .find(|check| is_it(&check.name, &columns(&check.expression), &[CHECK]))
+        {
             return Some(Operation::DropCheck { table, check: check.clone() });
         }
         let key = entity.primary_key.as_ref().filter(|key| is_it(&key.name, &[], &[KEY]));
@@ -226,7 +323,9 @@ impl Replay<'_> {
         let entity = self.table(table)?;
         let index = entity.indexes.iter().find(|index| index.columns == columns);
         let missing = || format!("`{table}` has no index over {}", columns.join(", "));
-        index.map(|index| Operation::DropIndex { table: entity.address(), index: index.clone() }).ok_or_else(missing)
+        index
+            .map(|index| Operation::DropIndex { table: entity.address(), index: index.clone() })
+            .ok_or_else(missing)
     }
 
     fn table(&self, table: &str) -> Result<&Entity, String> {
@@ -234,31 +333,60 @@ impl Replay<'_> {
     }
 
     fn column(&self, table: &str, column: &str) -> Result<Field, String> {
-        self.table(table)?.field(column).cloned().ok_or_else(|| format!("table `{table}` has no column `{column}`"))
+        self.table(table)?
+            .field(column)
+            .cloned()
+            .ok_or_else(|| format!("table `{table}` has no column `{column}`"))
     }
 
     fn origin(&self, span: Span) -> Origin {
         Origin::declared(self.sources.file(span.file), span)
     }
 
-    /// What holds after the last step: indexes that the server makes by itself, names, and relations over references.
+    /// What holds after the last step: indexes that the server makes by itself, names, and
+    /// relations over references.
     fn finish(&mut self) {
         let indexes = self.conventions.server_indexes_references();
-        for entity in self.tables.schema.entities.iter_mut().filter(|entity| !self.declared.contains(&entity.id)) {
+        for entity in self
+            .tables
+            .schema
+            .entities
+            .iter_mut()
+            .filter(|entity| !self.declared.contains(&entity.id))
+        {
             if indexes {
                 index_references(entity);
             }
             entity.name = name_of_table(&entity.table);
-            entity.id = if entity.module.is_empty() { entity.name.clone() } else { format!("{}.{}", entity.module, entity.name) };
+            entity.id = if entity.module.is_empty() {
+                entity.name.clone()
+            } else {
+                format!("{}.{}", entity.module, entity.name)
+            };
         }
-        let targets: Vec<(String, String)> =
-            self.tables.schema.entities.iter().map(|entity| (entity.address(), entity.id.clone())).collect();
-        for entity in self.tables.schema.entities.iter_mut().filter(|entity| !self.declared.contains(&entity.id)) {
+        let targets: Vec<(String, String)> = self
+            .tables
+            .schema
+            .entities
+            .iter()
+            .map(|entity| (entity.address(), entity.id.clone()))
+            .collect();
+        for entity in self
+            .tables
+            .schema
+            .entities
+            .iter_mut()
+            .filter(|entity| !self.declared.contains(&entity.id))
+        {
             unnamed_relations(entity, &targets);
         }
         let used = super::used_enums(self.enums.to_vec(), &self.tables.schema);
         let known = &mut self.tables.schema.enums;
-        known.extend(used.into_iter().filter(|used| !known.iter().any(|one| one.name == used.name)).collect::<Vec<_>>());
+        known.extend(
+            used.into_iter()
+                .filter(|used| !known.iter().any(|one| one.name == used.name))
+                .collect::<Vec<_>>(),
+        );
     }
 }
 
@@ -288,10 +416,22 @@ pub(super) fn unnamed_relations(entity: &mut Entity, targets: &[(String, String)
         let known = entity.relations.iter().any(|relation| relation.columns == key.columns);
         let address = key.references.address();
         let target = targets.iter().find(|(table, _)| *table == address);
-        let Some((_, target)) = target.filter(|_| !known && key.enforced == EnforcedBy::Database) else { continue };
+        let Some((_, target)) = target.filter(|_| !known && key.enforced == EnforcedBy::Database)
+        else {
+            continue;
+        };
         let columns = key.columns.clone();
-        let kind = if entity.is_unique(&columns) { RelationKind::OneToOne } else { RelationKind::ManyToOne };
-        let mut relation = Relation::over(kind, target, columns, Origin::implied("a foreign key that no relation uses"));
+        let kind = if entity.is_unique(&columns) {
+            RelationKind::OneToOne
+        } else {
+            RelationKind::ManyToOne
+        };
+        let mut relation = Relation::over(
+            kind,
+            target,
+            columns,
+            Origin::implied("a foreign key that no relation uses"),
+        );
         relation.implied.add(Part::Relation);
         entity.relations.push(relation);
     }

@@ -33,7 +33,8 @@ impl Resolver<'_> {
     /// The class at `at` with everything inherited.
     pub(crate) fn flat(&self, at: usize) -> &Flat {
         self.flats[at].get_or_init(|| {
-            let mut flat = Flat { attributes: Vec::new(), parent: None, circular: false, too_deep: false };
+            let mut flat =
+                Flat { attributes: Vec::new(), parent: None, circular: false, too_deep: false };
             let mut path = Vec::new();
             self.collect(at, &mut flat, &mut path);
             let own = &self.models[at].id;
@@ -62,7 +63,8 @@ impl Resolver<'_> {
     /// A relation of an abstract class to itself is one of each class that extends it to itself.
     fn to_itself(&self, inherited: &mut Inherited, own: &str) {
         let Attribute::Relation(relation) = self.attribute(inherited) else { return };
-        let target = self.model(&relation.target).filter(|(_, target)| target.form == Form::Abstract);
+        let target =
+            self.model(&relation.target).filter(|(_, target)| target.form == Form::Abstract);
         if target.is_some() {
             let mut relation = relation.clone();
             relation.target = own.to_owned();

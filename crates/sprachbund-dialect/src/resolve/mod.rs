@@ -1,12 +1,14 @@
-//! Declarations to schema: what was written, plus what the dialect's conventions make of silence. Written once for all
-//! dialects; the inverse is [`crate::elide`], and both ask the same [`crate::decision`]s.
+//! Declarations to schema: what was written, plus what the dialect's conventions make of silence.
+//! Written once for all dialects; the inverse is [`crate::elide`], and both ask the same
+//! [`crate::decision`]s.
 //!
-//! Three passes: [`inherit`] gives every class the attributes of its bases, [`keys`] answers which columns a
-//! reference to a class needs, [`entity`] spells each class out, [`constraints`] what is said of it
-//! as a whole, [`references`] the foreign keys that columns declare, and [`join`] the join tables that relations imply.
+//! Three passes: [`inherit`] gives every class the attributes of its bases, [`keys`] answers which
+//! columns a reference to a class needs, [`entity`] spells each class out, [`constraints`] what is
+//! said of it as a whole, [`references`] the foreign keys that columns declare, and [`join`] the
+//! join tables that relations imply.
 //!
-//! Where tables are made by steps, [`history`] replays them; where classes have no columns of their own, [`overlay`] lays them over
-//! what was replayed.
+//! Where tables are made by steps, [`history`] replays them; where classes have no columns of their
+//! own, [`overlay`] lays them over what was replayed.
 
 mod constraints;
 mod entity;
@@ -25,10 +27,11 @@ use inherit::Flat;
 use keys::KeyColumn;
 use rayon::prelude::*;
 
+use crate::codes;
 use crate::decision::Decision;
 use crate::decision::names::TableName;
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::dialect::Conventions;
 use crate::dialect::grammar::ReferencePlace;
 use crate::history::Tables;
@@ -54,7 +57,12 @@ pub(crate) struct Resolver<'d> {
 }
 
 /// Gives declarations their meaning.
-pub fn resolve(declarations: Declarations, conventions: &Conventions, sources: &Sources, mut source: Source) -> (Schema, Vec<Diagnostic>) {
+pub fn resolve(
+    declarations: Declarations,
+    conventions: &Conventions,
+    sources: &Sources,
+    mut source: Source,
+) -> (Schema, Vec<Diagnostic>) {
     source.assumed.extend(declarations.assumed.iter().cloned());
     let Declarations { models, enums, assumed: _, history: _ } = declarations;
     let mut resolver = Resolver::new(models, &enums, conventions, sources);
@@ -64,8 +72,12 @@ pub fn resolve(declarations: Declarations, conventions: &Conventions, sources: &
     for start in (0..resolver.models.len()).step_by(CLASSES_AT_ONCE) {
         let batch = start..(start + CLASSES_AT_ONCE).min(resolver.models.len());
         let shared = &resolver;
-        let wanted = batch.clone().into_par_iter().filter(|at| !matches!(shared.models[*at].form, Form::Abstract | Form::External));
-        let parts: Vec<(Vec<Entity>, Vec<Diagnostic>)> = wanted.map(|at| shared.entity(at)).collect();
+        let wanted = batch
+            .clone()
+            .into_par_iter()
+            .filter(|at| !matches!(shared.models[*at].form, Form::Abstract | Form::External));
+        let parts: Vec<(Vec<Entity>, Vec<Diagnostic>)> =
+            wanted.map(|at| shared.entity(at)).collect();
         for (entities, found) in parts {
             schema.entities.extend(entities);
             diagnostics.extend(found);
@@ -80,24 +92,50 @@ pub fn resolve(declarations: Declarations, conventions: &Conventions, sources: &
 }
 
 impl<'d> Resolver<'d> {
-    fn new(models: Vec<Model>, enums: &'d [EnumType], conventions: &'d Conventions, sources: &'d Sources) -> Self {
+    fn new(
+        models: Vec<Model>,
+        enums: &'d [EnumType],
+        conventions: &'d Conventions,
+        sources: &'d Sources,
+    ) -> Self {
         let mut by_id = HashMap::with_capacity(models.len());
         for (at, model) in models.iter().enumerate() {
             by_id.entry(model.id.clone()).or_insert(at);
         }
         let flats = models.iter().map(|_| OnceLock::new()).collect();
         let keys = models.iter().map(|_| OnceLock::new()).collect();
-        let mut resolver = Resolver { conventions, enums, sources, models, by_id, by_table: HashMap::new(), flats, keys, tables: None };
+        let mut resolver = Resolver {
+            conventions,
+            enums,
+            sources,
+            models,
+            by_id,
+            by_table: HashMap::new(),
+            flats,
+            keys,
+            tables: None,
+        };
         if conventions.grammar.reference == ReferencePlace::Column {
-            let with_table = |model: &Model| !matches!(model.form, Form::Abstract | Form::SameTable);
+            let with_table =
+                |model: &Model| !matches!(model.form, Form::Abstract | Form::SameTable);
             let tables = resolver.models.iter().enumerate().filter(|(_, model)| with_table(model));
-            resolver.by_table = tables.map(|(at, model)| (address(model.namespace.as_deref(), &resolver.table(model)), at)).collect();
+            resolver.by_table = tables
+                .map(|(at, model)| {
+                    (address(model.namespace.as_deref(), &resolver.table(model)), at)
+                })
+                .collect();
         }
         resolver
     }
 
     /// One table, or what is added to one, in the tables that a history has made so far.
-    fn in_history(model: Model, enums: &'d [EnumType], conventions: &'d Conventions, sources: &'d Sources, tables: &'d Tables) -> Self {
+    fn in_history(
+        model: Model,
+        enums: &'d [EnumType],
+        conventions: &'d Conventions,
+        sources: &'d Sources,
+        tables: &'d Tables,
+    ) -> Self {
         Resolver { tables: Some(tables), ..Resolver::new(vec![model], enums, conventions, sources) }
     }
 
@@ -106,8 +144,8 @@ impl<'d> Resolver<'d> {
         self.by_table.get(&address(namespace, table)).copied()
     }
 
-    /// Whether another class needs the fields of each class: those that extend it, and those that refer to its columns
-    /// by name.
+    /// Whether another class needs the fields of each class: those that extend it, and those that
+    /// refer to its columns by name.
     fn looked_into(&self) -> Vec<bool> {
         let mut looked_into = vec![false; self.models.len()];
         for model in &self.models {
@@ -115,37 +153,55 @@ impl<'d> Resolver<'d> {
                 if let Attribute::Field(field) = attribute
                     && let FieldDeclaration { reference: Some(reference), .. } = &**field
                 {
-                    self.at_table(reference.namespace.as_deref(), &reference.table).iter().for_each(|at| looked_into[*at] = true);
+                    self.at_table(reference.namespace.as_deref(), &reference.table)
+                        .iter()
+                        .for_each(|at| looked_into[*at] = true);
                 }
             }
             let targets = model.attributes.iter().filter_map(|attribute| match attribute {
-                Attribute::Relation(relation) if self.conventions.grammar.reference == ReferencePlace::Column => Some(&relation.target),
-                Attribute::Relation(relation) if relation.join_columns.iter().any(|join| join.references.is_some()) => {
+                Attribute::Relation(relation)
+                    if self.conventions.grammar.reference == ReferencePlace::Column =>
+                {
+                    Some(&relation.target)
+                }
+                Attribute::Relation(relation)
+                    if relation.join_columns.iter().any(|join| join.references.is_some()) =>
+                {
                     Some(&relation.target)
                 }
                 _ => None,
             });
-            for (at, target) in model.extends.iter().chain(targets).filter_map(|id| self.model(id)) {
+            for (at, target) in model.extends.iter().chain(targets).filter_map(|id| self.model(id))
+            {
                 looked_into[at] = true;
                 if target.form == Form::SameTable {
-                    target.extends.iter().filter_map(|id| self.model(id)).for_each(|(parent, _)| looked_into[parent] = true);
+                    target
+                        .extends
+                        .iter()
+                        .filter_map(|id| self.model(id))
+                        .for_each(|(parent, _)| looked_into[parent] = true);
                 }
             }
         }
         looked_into
     }
 
-    /// Lets go of what classes consist of that are spelled out and that no other class looks into, but for the sides of
-    /// relations that own nothing: they are matched last.
+    /// Lets go of what classes consist of that are spelled out and that no other class looks into,
+    /// but for the sides of relations that own nothing: they are matched last.
     fn release(&mut self, batch: Range<usize>, looked_into: &[bool]) {
-        let done = self.models[batch.clone()].par_iter_mut().zip(&mut self.flats[batch.clone()]).zip(&looked_into[batch]);
+        let done = self.models[batch.clone()]
+            .par_iter_mut()
+            .zip(&mut self.flats[batch.clone()])
+            .zip(&looked_into[batch]);
         let spelled_out = |model: &Model| matches!(model.form, Form::Concrete | Form::View);
-        done.filter(|((model, _), looked_into)| !**looked_into && spelled_out(model)).for_each(|((model, flat), _)| {
-            model.attributes.retain(|attribute| matches!(attribute, Attribute::Inverse(_)));
-            model.attributes.shrink_to_fit();
-            (model.uniques, model.indexes, model.checks) = (Vec::new(), Vec::new(), Vec::new());
-            *flat = OnceLock::new();
-        });
+        done.filter(|((model, _), looked_into)| !**looked_into && spelled_out(model)).for_each(
+            |((model, flat), _)| {
+                model.attributes.retain(|attribute| matches!(attribute, Attribute::Inverse(_)));
+                model.attributes.shrink_to_fit();
+                (model.uniques, model.indexes, model.checks) = (Vec::new(), Vec::new(), Vec::new());
+                *flat = OnceLock::new();
+            },
+        );
     }
 
     pub(crate) fn model(&self, id: &str) -> Option<(usize, &Model)> {
@@ -159,13 +215,18 @@ impl<'d> Resolver<'d> {
 
     /// The table of a class: written, or by convention.
     pub(crate) fn table(&self, model: &Model) -> String {
-        if let (Form::SameTable, Some((_, parent))) = (model.form, model.extends.first().and_then(|id| self.model(id))) {
+        if let (Form::SameTable, Some((_, parent))) =
+            (model.form, model.extends.first().and_then(|id| self.model(id)))
+        {
             return self.table(parent);
         }
-        if let Some((owner, owned)) = model.owned_by.as_ref().and_then(|owned| Some((self.model(&owned.entity)?.1, owned))) {
+        if let Some((owner, owned)) =
+            model.owned_by.as_ref().and_then(|owned| Some((self.model(&owned.entity)?.1, owned)))
+        {
             return format!("{}.{}", self.table(owner), owned.path);
         }
-        TableName { conventions: self.conventions, module: &model.module, class: &model.name }.fill(model.table.clone())
+        TableName { conventions: self.conventions, module: &model.module, class: &model.name }
+            .fill(model.table.clone())
     }
 
     fn duplicates(&self) -> Vec<Diagnostic> {
@@ -175,7 +236,7 @@ impl<'d> Resolver<'d> {
             if first != at && model.form == Form::Concrete {
                 let message = format!("`{}` is declared twice", model.id);
                 found.push(
-                    Diagnostic::new("declared-twice", Severity::Warning, message)
+                    Diagnostic::of(&codes::DECLARED_TWICE, message)
                         .at(model.span, "declared again here")
                         .and_at(self.models[first].span, "first declared here")
                         .because("references to it mean the first declaration"),
@@ -187,10 +248,20 @@ impl<'d> Resolver<'d> {
 
     /// Adds key-only entities for classes of other packages that are referred to.
     fn add_referenced(&self, schema: &mut Schema) {
-        let known: HashSet<String> = schema.entities.iter().map(|entity| entity.id.clone()).collect();
-        let mut pending: Vec<String> =
-            schema.entities.iter().flat_map(|entity| &entity.relations).map(|relation| relation.target.clone()).collect();
-        pending.extend(schema.entities.iter().filter_map(|entity| Some(entity.inherits.as_ref()?.entity.clone())));
+        let known: HashSet<String> =
+            schema.entities.iter().map(|entity| entity.id.clone()).collect();
+        let mut pending: Vec<String> = schema
+            .entities
+            .iter()
+            .flat_map(|entity| &entity.relations)
+            .map(|relation| relation.target.clone())
+            .collect();
+        pending.extend(
+            schema
+                .entities
+                .iter()
+                .filter_map(|entity| Some(entity.inherits.as_ref()?.entity.clone())),
+        );
         pending.sort();
         pending.dedup();
         for id in pending.into_iter().filter(|id| !known.contains(id)) {
@@ -207,12 +278,21 @@ fn used_enums(enums: Vec<EnumType>, schema: &Schema) -> Vec<EnumType> {
         used.extend(enum_name(&field.r#type));
     }
     let mut seen = HashSet::new();
-    enums.into_iter().filter(|enumeration| used.contains(enumeration.name.as_str()) && seen.insert(enumeration.name.clone())).collect()
+    enums
+        .into_iter()
+        .filter(|enumeration| {
+            used.contains(enumeration.name.as_str()) && seen.insert(enumeration.name.clone())
+        })
+        .collect()
 }
 
 fn mark_join_entities(schema: &mut Schema) {
-    let through: HashSet<String> =
-        schema.entities.iter().flat_map(|entity| &entity.relations).filter_map(|relation| relation.through.clone()).collect();
+    let through: HashSet<String> = schema
+        .entities
+        .iter()
+        .flat_map(|entity| &entity.relations)
+        .filter_map(|relation| relation.through.clone())
+        .collect();
     for entity in &mut schema.entities {
         entity.join |= through.contains(&entity.id);
     }

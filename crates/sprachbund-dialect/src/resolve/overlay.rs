@@ -1,6 +1,7 @@
-//! Classes over the tables of a history. Where columns live in steps, a class says what the steps do not know: relations, names
-//! of attributes, what input must be like, what the application fills in. It is laid over its table as that is after the last
-//! step, whose columns, keys and constraints stay. What only one of the two knows is said: a class without a table, what a class
+//! Classes over the tables of a history. Where columns live in steps, a class says what the steps
+//! do not know: relations, names of attributes, what input must be like, what the application fills
+//! in. It is laid over its table as that is after the last step, whose columns, keys and
+//! constraints stay. What only one of the two knows is said: a class without a table, what a class
 //! says of a column that is not there, a table without a class.
 
 use std::collections::HashSet;
@@ -8,26 +9,43 @@ use std::collections::HashSet;
 use super::entity::Builder;
 use super::history::unnamed_relations;
 use super::{Resolver, mark_join_entities, used_enums};
+use crate::codes;
 use crate::decision::Decision;
 use crate::decision::names::{ColumnName, JoinTableName, JoinedClass};
 use crate::decision::presence::{Carries, Presence};
 use crate::decision::values::{Filled, Moment};
-use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model, RelationDeclaration, Spelling};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::declaration::{
+    Attribute, Declarations, FieldDeclaration, Form, Model, RelationDeclaration, Spelling,
+};
+use crate::diagnostic::Diagnostic;
 use crate::dialect::Conventions;
 use crate::dialect::conventions::Actor;
 use crate::dialect::grammar::ColumnPlace;
 use crate::history::Tables;
-use crate::schema::{EnforcedBy, Entity, Field, ForeignKey, Part, References, RelationKind, Schema, address};
+use crate::schema::{
+    EnforcedBy, Entity, Field, ForeignKey, Part, References, RelationKind, Schema, address,
+};
 use crate::source::{Sources, Span};
 
 /// Lays classes over the tables that a history has made.
-pub fn overlay(declarations: Declarations, made: Schema, conventions: &Conventions, sources: &Sources) -> (Schema, Vec<Diagnostic>) {
+pub fn overlay(
+    declarations: Declarations,
+    made: Schema,
+    conventions: &Conventions,
+    sources: &Sources,
+) -> (Schema, Vec<Diagnostic>) {
     let Declarations { models, mut enums, assumed, history: _ } = declarations;
     let tables = Tables::of(made);
     let known = &tables.schema.enums;
-    enums.extend(known.iter().filter(|known| !enums.iter().any(|one| one.name == known.name)).cloned().collect::<Vec<_>>());
-    let resolver = Resolver { tables: Some(&tables), ..Resolver::new(models, &enums, conventions, sources) };
+    enums.extend(
+        known
+            .iter()
+            .filter(|known| !enums.iter().any(|one| one.name == known.name))
+            .cloned()
+            .collect::<Vec<_>>(),
+    );
+    let resolver =
+        Resolver { tables: Some(&tables), ..Resolver::new(models, &enums, conventions, sources) };
     let mut diagnostics = resolver.duplicates();
     let mut schema = Schema::new(tables.schema.source.clone());
     schema.source.assumed.extend(assumed);
@@ -48,7 +66,8 @@ impl Resolver<'_> {
     /// The table under a class whose columns live in the history.
     pub(super) fn table_under(&self, at: usize) -> Option<&Entity> {
         let model = &self.models[at];
-        let laid = self.conventions.grammar.columns == ColumnPlace::History && model.form == Form::Concrete;
+        let laid = self.conventions.grammar.columns == ColumnPlace::History
+            && model.form == Form::Concrete;
         self.tables.filter(|_| laid)?.get(&address(model.namespace.as_deref(), &self.table(model)))
     }
 
@@ -86,8 +105,10 @@ impl Resolver<'_> {
     fn removed(&self, at: usize) -> Vec<&str> {
         let (mut seen, mut next) = (vec![at], 0);
         while let Some(model) = seen.get(next).map(|at| &self.models[*at]) {
-            let bases: Vec<usize> = model.extends.iter().filter_map(|id| Some(self.model(id)?.0)).collect();
-            let unseen: Vec<usize> = bases.into_iter().filter(|base| !seen.contains(base)).collect();
+            let bases: Vec<usize> =
+                model.extends.iter().filter_map(|id| Some(self.model(id)?.0)).collect();
+            let unseen: Vec<usize> =
+                bases.into_iter().filter(|base| !seen.contains(base)).collect();
             seen.extend(unseen);
             next += 1;
         }
@@ -104,28 +125,45 @@ impl Resolver<'_> {
     fn add_tables_without_class(&self, schema: &mut Schema, diagnostics: &mut Vec<Diagnostic>) {
         let Some(tables) = self.tables else { return };
         let classes: HashSet<String> = schema.entities.iter().map(Entity::address).collect();
-        let joined: HashSet<&String> =
-            schema.entities.iter().flat_map(|entity| &entity.relations).filter_map(|relation| relation.through.as_ref()).collect();
-        let rest: Vec<Entity> = tables.schema.entities.iter().filter(|made| !classes.contains(&made.address())).cloned().collect();
-        diagnostics.extend(rest.iter().filter(|made| !joined.contains(&made.id)).map(without_class));
-        schema.entities.extend(rest.into_iter().map(|made| Entity { relations: Vec::new(), ..made }));
-        let targets: Vec<(String, String)> = schema.entities.iter().map(|entity| (entity.address(), entity.id.clone())).collect();
+        let joined: HashSet<&String> = schema
+            .entities
+            .iter()
+            .flat_map(|entity| &entity.relations)
+            .filter_map(|relation| relation.through.as_ref())
+            .collect();
+        let rest: Vec<Entity> = tables
+            .schema
+            .entities
+            .iter()
+            .filter(|made| !classes.contains(&made.address()))
+            .cloned()
+            .collect();
+        diagnostics
+            .extend(rest.iter().filter(|made| !joined.contains(&made.id)).map(without_class));
+        schema
+            .entities
+            .extend(rest.into_iter().map(|made| Entity { relations: Vec::new(), ..made }));
+        let targets: Vec<(String, String)> =
+            schema.entities.iter().map(|entity| (entity.address(), entity.id.clone())).collect();
         schema.entities.iter_mut().for_each(|entity| unnamed_relations(entity, &targets));
     }
 }
 
 fn without_table(model: &Model, table: &str) -> Diagnostic {
     let message = format!("no step makes the table `{table}` of `{}`", model.name);
-    Diagnostic::new("table-not-made", Severity::Error, message)
+    Diagnostic::of(&codes::TABLE_NOT_MADE, message)
         .at(model.span, "its columns are not known")
         .because("the columns of this class stand in the history alone")
         .with_help("give all steps of the history, or the table's name to the class")
 }
 
 fn without_class(table: &Entity) -> Diagnostic {
-    Diagnostic::new("table-without-class", Severity::Note, format!("no class stands for the table `{}`", table.table))
-        .at(table.origin.span(), "made here")
-        .because("nothing is known of how the application uses it")
+    Diagnostic::of(
+        &codes::TABLE_WITHOUT_CLASS,
+        format!("no class stands for the table `{}`", table.table),
+    )
+    .at(table.origin.span(), "made here")
+    .because("nothing is known of how the application uses it")
 }
 
 impl Builder<'_, '_, '_> {
@@ -140,7 +178,9 @@ impl Builder<'_, '_, '_> {
         }
         for attribute in resolver.attributes(at) {
             match attribute {
-                Attribute::Relation(relation) if relation.kind == RelationKind::ManyToMany => self.lay_many_to_many(relation),
+                Attribute::Relation(relation) if relation.kind == RelationKind::ManyToMany => {
+                    self.lay_many_to_many(relation)
+                }
                 Attribute::Relation(relation) => self.lay_relation(relation),
                 Attribute::Field(_) | Attribute::Inverse(_) | Attribute::Removed(_) => {}
             }
@@ -152,14 +192,19 @@ impl Builder<'_, '_, '_> {
     fn name_columns(&mut self, removed: &[&str]) {
         let conventions = self.resolver.conventions;
         let key = self.entity.key_columns().to_vec();
-        for field in self.entity.fields.iter_mut().filter(|field| !removed.contains(&field.column.as_str())) {
+        for field in
+            self.entity.fields.iter_mut().filter(|field| !removed.contains(&field.column.as_str()))
+        {
             field.name = Some(field.column.clone());
-            if (ColumnName { conventions, attribute: &field.column }).omit(&field.column).is_none() {
+            if (ColumnName { conventions, attribute: &field.column }).omit(&field.column).is_none()
+            {
                 field.implied.add(Part::Column);
             }
             let presence = Presence::of(conventions, Carries::Value, field, &key);
-            field.required_on_input = presence.required_on_input().map(|required| required.fill(None));
-            field.optional_in_code = presence.optional_in_code(field.nullable).map(|optional| optional.fill(None));
+            field.required_on_input =
+                presence.required_on_input().map(|required| required.fill(None));
+            field.optional_in_code =
+                presence.optional_in_code(field.nullable).map(|optional| optional.fill(None));
         }
     }
 
@@ -178,11 +223,18 @@ impl Builder<'_, '_, '_> {
         field.name = declared.name.clone().or(field.name.take());
         field.purpose = declared.purpose.or(field.purpose);
         let presence = Presence::of(conventions, Carries::Value, field, &key);
-        field.required_on_input = presence.required_on_input().map(|required| required.fill(declared.required_on_input));
-        field.optional_in_code = presence.optional_in_code(field.nullable).map(|optional| optional.fill(declared.optional_in_code));
-        let by_application = |moment, said: &Option<_>| Filled::of(conventions, field, moment, Actor::Application).fill(said.clone());
-        let (on_insert, on_update) =
-            (by_application(Moment::Insert, &declared.application_default), by_application(Moment::Update, &declared.application_update));
+        field.required_on_input =
+            presence.required_on_input().map(|required| required.fill(declared.required_on_input));
+        field.optional_in_code = presence
+            .optional_in_code(field.nullable)
+            .map(|optional| optional.fill(declared.optional_in_code));
+        let by_application = |moment, said: &Option<_>| {
+            Filled::of(conventions, field, moment, Actor::Application).fill(said.clone())
+        };
+        let (on_insert, on_update) = (
+            by_application(Moment::Insert, &declared.application_default),
+            by_application(Moment::Update, &declared.application_update),
+        );
         (field.defaults.application, field.on_update.application) = (on_insert, on_update);
         field.choices = declared.choices.clone().or(field.choices.take());
         field.format = declared.format.clone().map(std::borrow::Cow::Owned).or(field.format.take());
@@ -193,14 +245,20 @@ impl Builder<'_, '_, '_> {
     fn lay_relation(&mut self, declared: &RelationDeclaration) {
         let resolver = self.resolver;
         let name = declared.name.as_deref().unwrap_or_default();
-        let Some(columns) = resolver.reference_columns(declared) else { return self.lay_undeclared(declared) };
+        let Some(columns) = resolver.reference_columns(declared) else {
+            return self.lay_undeclared(declared);
+        };
         let names: Vec<String> = columns.iter().map(|column| column.column.clone()).collect();
-        let lacking: Vec<&String> = names.iter().filter(|column| self.entity.field(column).is_none()).collect();
+        let lacking: Vec<&String> =
+            names.iter().filter(|column| self.entity.field(column).is_none()).collect();
         if let Some(column) = lacking.first() {
             return self.column_not_made(name, column, declared.span);
         }
-        if let Some(required) = declared.carrier.required_on_input.filter(|_| resolver.conventions.layers.input) {
-            let carriers = self.entity.fields.iter_mut().filter(|field| names.contains(&field.column));
+        if let Some(required) =
+            declared.carrier.required_on_input.filter(|_| resolver.conventions.layers.input)
+        {
+            let carriers =
+                self.entity.fields.iter_mut().filter(|field| names.contains(&field.column));
             carriers.for_each(|field| field.required_on_input = Some(required));
         }
         let kept = self.entity.foreign_keys.iter().any(|key| key.columns == names);
@@ -208,7 +266,11 @@ impl Builder<'_, '_, '_> {
             let references = columns.into_iter().map(|column| column.references).collect();
             self.entity.foreign_keys.push(ForeignKey {
                 columns: names.clone(),
-                references: References { table: resolver.table(target), namespace: target.namespace.clone(), columns: references },
+                references: References {
+                    table: resolver.table(target),
+                    namespace: target.namespace.clone(),
+                    columns: references,
+                },
                 on_delete: Default::default(),
                 on_update: Default::default(),
                 deferrable: None,
@@ -242,14 +304,28 @@ impl Builder<'_, '_, '_> {
             let owner = JoinedClass { name: &model.name, table: &self.entity.table };
             let target = JoinedClass { name: &target.name, table: &target_table };
             let attribute = declared.name.as_deref().unwrap_or_default();
-            let name = JoinTableName { conventions: resolver.conventions, module: &model.module, owner, attribute, target };
+            let name = JoinTableName {
+                conventions: resolver.conventions,
+                module: &model.module,
+                owner,
+                attribute,
+                target,
+            };
             let table = name.fill(declared.join_table.name.clone());
             let namespace = declared.join_table.namespace.as_deref().or(model.namespace.as_deref());
-            let Some(join) = resolver.tables.and_then(|tables| tables.get(&address(namespace, &table))) else {
-                let message = format!("no step makes the table `{table}`, by which `{}.{attribute}` goes", model.name);
-                let diagnostic = Diagnostic::new("table-not-made", Severity::Error, message);
-                self.diagnostics
-                    .push(diagnostic.at(declared.span, "needs it").with_help("give all steps of the history, or the name of the table"));
+            let Some(join) =
+                resolver.tables.and_then(|tables| tables.get(&address(namespace, &table)))
+            else {
+                let message = format!(
+                    "no step makes the table `{table}`, by which `{}.{attribute}` goes",
+                    model.name
+                );
+                let diagnostic = Diagnostic::of(&codes::TABLE_NOT_MADE, message);
+                self.diagnostics.push(
+                    diagnostic
+                        .at(declared.span, "needs it")
+                        .with_help("give all steps of the history, or the name of the table"),
+                );
                 return;
             };
             declared.through = Some(join.id.clone());
@@ -259,11 +335,17 @@ impl Builder<'_, '_, '_> {
     }
 
     fn column_not_made(&mut self, attribute: &str, column: &str, span: Option<Span>) {
-        let message = format!("`{}.{attribute}` needs the column `{column}`, which `{}` does not have", self.model.name, self.entity.table);
+        let message = format!(
+            "`{}.{attribute}` needs the column `{column}`, which `{}` does not have",
+            self.model.name, self.entity.table
+        );
         self.diagnostics.push(
-            Diagnostic::new("column-not-made", Severity::Error, message)
+            Diagnostic::of(&codes::COLUMN_NOT_MADE, message)
                 .at(span, "needs it")
-                .because("the columns of this class stand in the history alone, and no step makes this one")
+                .because(
+                    "the columns of this class stand in the history alone, and no step makes \
+                     this one",
+                )
                 .with_help("add a step that makes it, or name the column that is meant"),
         );
     }
@@ -275,19 +357,28 @@ impl Builder<'_, '_, '_> {
             Some(name) => format!("the {what} `{name}`"),
             None => format!("a {what}"),
         };
-        let uniques = model.uniques.iter().map(|unique| (named("unique constraint", &unique.name), unique.span));
+        let uniques = model
+            .uniques
+            .iter()
+            .map(|unique| (named("unique constraint", &unique.name), unique.span));
         let indexes = model.indexes.iter().map(|index| (named("index", &index.name), index.span));
-        let checks = model.checks.iter().chain(&model.exclusions).map(|check| (named("check", &check.name), check.span));
-        let references = model.references.iter().map(|key| (named("foreign key", &key.name), key.span));
+        let checks = model
+            .checks
+            .iter()
+            .chain(&model.exclusions)
+            .map(|check| (named("check", &check.name), check.span));
+        let references =
+            model.references.iter().map(|key| (named("foreign key", &key.name), key.span));
         for (what, span) in uniques.chain(indexes).chain(checks).chain(references) {
             self.in_vain(&what, span);
         }
     }
 
     fn in_vain(&mut self, what: &str, span: Option<Span>) {
-        let message = format!("{what} is said by `{}`, and the history decides it", self.model.name);
+        let message =
+            format!("{what} is said by `{}`, and the history decides it", self.model.name);
         self.diagnostics.push(
-            Diagnostic::new("said-beside-the-history", Severity::Warning, message)
+            Diagnostic::of(&codes::SAID_BESIDE_THE_HISTORY, message)
                 .at(span, "changes nothing")
                 .because("the table is as its steps made it")
                 .with_help("say it in a step, or take it out of the class"),
@@ -299,7 +390,8 @@ impl Builder<'_, '_, '_> {
 fn said_by_steps(declared: &FieldDeclaration, made: &Field) -> Vec<&'static str> {
     let typed = declared.spelling != Spelling::default();
     let nullable = declared.nullable.is_some_and(|nullable| nullable != made.nullable);
-    let default = declared.database_default.is_some() && declared.database_default != made.defaults.database;
+    let default =
+        declared.database_default.is_some() && declared.database_default != made.defaults.database;
     [(typed, "type"), (nullable, "nullability"), (default, "default of the database")]
         .into_iter()
         .filter_map(|(said, what)| said.then_some(what))

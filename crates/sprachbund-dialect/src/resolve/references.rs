@@ -1,17 +1,27 @@
 //! Foreign keys that columns declare, and the relations that use them.
 
 use super::entity::Builder;
+use crate::codes;
 use crate::decision::Decision;
 use crate::decision::action::{Checked, OnDelete, OnUpdate};
 use crate::declaration::{Attribute, ReferenceDeclaration, RelationDeclaration};
-use crate::diagnostic::{Diagnostic, Severity};
-use crate::schema::{EnforcedBy, ForeignKey, Origin, Part, References, RelationKind, Type, address};
+use crate::diagnostic::Diagnostic;
+use crate::schema::{
+    EnforcedBy, ForeignKey, Origin, Part, References, RelationKind, Type, address,
+};
 
 impl Builder<'_, '_, '_> {
     /// The foreign key of a column, or of several for the class as a whole.
     pub(super) fn reference(&mut self, columns: &[String], declared: &ReferenceDeclaration) {
-        let columns: Vec<String> = columns.iter().flat_map(|name| self.column_of(name).unwrap_or_else(|| vec![name.clone()])).collect();
-        let unknown = |column: &String| self.entity.field(column).is_some_and(|field| field.r#type == Type::Native("unknown".into()));
+        let columns: Vec<String> = columns
+            .iter()
+            .flat_map(|name| self.column_of(name).unwrap_or_else(|| vec![name.clone()]))
+            .collect();
+        let unknown = |column: &String| {
+            self.entity
+                .field(column)
+                .is_some_and(|field| field.r#type == Type::Native("unknown".into()))
+        };
         if columns.iter().any(unknown) {
             return self.unknown_target(declared);
         }
@@ -35,32 +45,52 @@ impl Builder<'_, '_, '_> {
 
     fn unknown_target(&mut self, declared: &ReferenceDeclaration) {
         let target = format!("{}.{}", declared.table, declared.references.join(", "));
-        let message = format!("`{}` refers to the column `{target}`, which nobody declares", self.model.name);
+        let message =
+            format!("`{}` refers to the column `{target}`, which nobody declares", self.model.name);
         self.diagnostics.push(
-            Diagnostic::new("undeclared-target", Severity::Error, message)
+            Diagnostic::of(&codes::UNDECLARED_TARGET, message)
                 .at(declared.span, "refers to nothing known")
-                .because("the column has no type of its own: it would have that of the column it refers to")
-                .with_help("add the file that declares it to the inputs, or name its package with --follow"),
+                .because(
+                    "the column has no type of its own: it would have that of the column it \
+                     refers to",
+                )
+                .with_help(
+                    "add the file that declares it to the inputs, or name its \
+                         package with --follow",
+                ),
         );
     }
 
-    /// A relation over a foreign key that its columns declare, or over columns that the application alone keeps.
+    /// A relation over a foreign key that its columns declare, or over columns that the application
+    /// alone keeps.
     pub(super) fn relation_over_columns(&mut self, declared: &RelationDeclaration) {
         if self.resolver.model(&declared.target).is_none() {
             return self.undeclared(declared);
         }
-        let names: Vec<String> =
-            declared.join_columns.iter().filter_map(|join| join.name.as_deref()).flat_map(|name| self.stored(name)).collect();
+        let names: Vec<String> = declared
+            .join_columns
+            .iter()
+            .filter_map(|join| join.name.as_deref())
+            .flat_map(|name| self.stored(name))
+            .collect();
         if declared.constraint == Some(false) {
             self.unenforced(declared, &names);
         }
         let tables = self.tables_of(&declared.target);
-        let named = |key: &ForeignKey| if names.is_empty() { key.enforced == EnforcedBy::Database } else { key.columns == names };
+        let named = |key: &ForeignKey| {
+            if names.is_empty() {
+                key.enforced == EnforcedBy::Database
+            } else {
+                key.columns == names
+            }
+        };
         let fits = |key: &&ForeignKey| tables.contains(&key.references.address()) && named(key);
         let found: Vec<&ForeignKey> = self.entity.foreign_keys.iter().filter(fits).collect();
         let several = names.is_empty() && found.len() + self.keys_back(&declared.target) > 1;
-        let Some(columns) = found.first().filter(|_| !several).map(|key| key.columns.clone()) else {
-            let called = format!("`{}.{}`", self.model.name, declared.name.as_deref().unwrap_or_default());
+        let Some(columns) = found.first().filter(|_| !several).map(|key| key.columns.clone())
+        else {
+            let called =
+                format!("`{}.{}`", self.model.name, declared.name.as_deref().unwrap_or_default());
             let (message, label, help) = match several {
                 true => (
                     format!("several foreign keys could stand behind {called}"),
@@ -73,7 +103,7 @@ impl Builder<'_, '_, '_> {
                     "give a column of this class a foreign key to it",
                 ),
             };
-            let diagnostic = Diagnostic::new("relation-without-reference", Severity::Error, message);
+            let diagnostic = Diagnostic::of(&codes::RELATION_WITHOUT_REFERENCE, message);
             self.diagnostics.push(diagnostic.at(declared.span, label).with_help(help));
             return;
         };
@@ -83,13 +113,19 @@ impl Builder<'_, '_, '_> {
 
     /// How many foreign keys lead from the other class here.
     fn keys_back(&self, target: &str) -> usize {
-        let Some((at, target)) = self.resolver.model(target).filter(|(_, target)| target.id != self.model.id) else { return 0 };
+        let Some((at, target)) =
+            self.resolver.model(target).filter(|(_, target)| target.id != self.model.id)
+        else {
+            return 0;
+        };
         let own = self.entity.address();
-        let here = |reference: &ReferenceDeclaration| address(reference.namespace.as_deref(), &reference.table) == own;
-        let of_columns = self
-            .resolver
-            .attributes(at)
-            .filter(|attribute| matches!(attribute, Attribute::Field(field) if field.reference.as_deref().is_some_and(here)));
+        let here = |reference: &ReferenceDeclaration| {
+            address(reference.namespace.as_deref(), &reference.table) == own
+        };
+        let of_columns = self.resolver.attributes(at).filter(|attribute| {
+            matches!(attribute, Attribute::Field(field)
+                if field.reference.as_deref().is_some_and(here))
+        });
         of_columns.count() + target.references.iter().filter(|reference| here(reference)).count()
     }
 
@@ -103,18 +139,31 @@ impl Builder<'_, '_, '_> {
         let mut next = self.resolver.model(id);
         while let Some((at, model)) = next {
             tables.push(address(model.namespace.as_deref(), &self.resolver.table(model)));
-            next = self.resolver.parent(at).filter(|_| tables.len() < 16).and_then(|parent| self.resolver.model(&parent.id));
+            next = self
+                .resolver
+                .parent(at)
+                .filter(|_| tables.len() < 16)
+                .and_then(|parent| self.resolver.model(&parent.id));
         }
         tables
     }
 
     fn unenforced(&mut self, declared: &RelationDeclaration, columns: &[String]) {
         let Some((at, target)) = self.resolver.model(&declared.target) else { return };
-        let written: Vec<String> = declared.join_columns.iter().filter_map(|join| join.references.clone()).collect();
-        let referenced = if written.is_empty() { self.resolver.key(at).into_iter().map(|key| key.column).collect() } else { written };
+        let written: Vec<String> =
+            declared.join_columns.iter().filter_map(|join| join.references.clone()).collect();
+        let referenced = if written.is_empty() {
+            self.resolver.key(at).into_iter().map(|key| key.column).collect()
+        } else {
+            written
+        };
         self.entity.foreign_keys.push(ForeignKey {
             columns: columns.to_vec(),
-            references: References { table: self.resolver.table(target), namespace: target.namespace.clone(), columns: referenced },
+            references: References {
+                table: self.resolver.table(target),
+                namespace: target.namespace.clone(),
+                columns: referenced,
+            },
             on_delete: Default::default(),
             on_update: Default::default(),
             deferrable: None,
@@ -128,12 +177,19 @@ impl Builder<'_, '_, '_> {
     pub(super) fn unnamed_relations(&mut self) {
         for at in 0..self.entity.foreign_keys.len() {
             let key = &self.entity.foreign_keys[at];
-            let known = self.entity.relations.iter().any(|relation| relation.columns == key.columns);
-            let target = self.resolver.at_table(key.references.namespace.as_deref(), &key.references.table);
+            let known =
+                self.entity.relations.iter().any(|relation| relation.columns == key.columns);
+            let target =
+                self.resolver.at_table(key.references.namespace.as_deref(), &key.references.table);
             let Some(target) = target.filter(|_| !known) else { continue };
             let columns = key.columns.clone();
-            let kind = if self.entity.is_unique(&columns) { RelationKind::OneToOne } else { RelationKind::ManyToOne };
-            let declared = RelationDeclaration::new(None, kind, self.resolver.models[target].id.clone());
+            let kind = if self.entity.is_unique(&columns) {
+                RelationKind::OneToOne
+            } else {
+                RelationKind::ManyToOne
+            };
+            let declared =
+                RelationDeclaration::new(None, kind, self.resolver.models[target].id.clone());
             let mut relation = self.relation_of(&declared, columns, true);
             relation.implied.remove(Part::Inverse);
             relation.origin = Origin::implied("a foreign key that no relation uses");

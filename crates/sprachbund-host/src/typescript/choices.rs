@@ -20,7 +20,9 @@ pub fn choices(place: &Place<'_>, list: &Expr) -> Option<Choices> {
         return Some(Choices::Enumeration(name));
     }
     match values_of(place, list)?.kind {
-        ExprKind::List(items) => items.iter().map(constant).collect::<Option<_>>().map(Choices::Values),
+        ExprKind::List(items) => {
+            items.iter().map(constant).collect::<Option<_>>().map(Choices::Values)
+        }
         _ => None,
     }
 }
@@ -34,10 +36,14 @@ fn of_language(place: &Place<'_>, list: &Expr) -> Option<String> {
     if let Some(call) = list.call().filter(|call| call.callee_name() == "Object.values") {
         return class_of(call.arguments.first()?.name()?).map(|class| class.name.to_string());
     }
-    let members: Vec<(&str, &str)> = list.list()?.iter().map(|item| item.name()?.rsplit_once('.')).collect::<Option<_>>()?;
+    let members: Vec<(&str, &str)> =
+        list.list()?.iter().map(|item| item.name()?.rsplit_once('.')).collect::<Option<_>>()?;
     let class = class_of(members.first()?.0)?;
     let all = members.iter().all(|(owner, _)| *owner == members[0].0)
-        && members.iter().map(|(_, name)| *name).eq(class.members.iter().map(|member| member.name.as_str()));
+        && members
+            .iter()
+            .map(|(_, name)| *name)
+            .eq(class.members.iter().map(|member| member.name.as_str()));
     all.then(|| class.name.to_string())
 }
 

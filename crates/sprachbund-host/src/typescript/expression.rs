@@ -9,7 +9,8 @@ use crate::outline::{Call, Expr, ExprKind};
 impl<'t> Lowering<'t> {
     pub(super) fn single_return(&self, body: Node<'t>) -> Option<Expr> {
         let mut cursor = body.walk();
-        let mut statements = body.named_children(&mut cursor).filter(|child| kind(*child) != "comment");
+        let mut statements =
+            body.named_children(&mut cursor).filter(|child| kind(*child) != "comment");
         let only = statements.next().filter(|statement| kind(*statement) == "return_statement")?;
         if statements.next().is_some() {
             return None;
@@ -36,12 +37,21 @@ impl<'t> Lowering<'t> {
 
     fn expr_kind(&self, node: Node<'t>, depth: u32) -> ExprKind {
         match kind(node) {
-            "identifier" | "type_identifier" | "property_identifier" | "predefined_type" | "this" | "undefined" => match self.slice(node) {
+            "identifier"
+            | "type_identifier"
+            | "property_identifier"
+            | "predefined_type"
+            | "this"
+            | "undefined" => match self.slice(node) {
                 "null" | "undefined" => ExprKind::Null,
                 name => ExprKind::Name(name.into()),
             },
-            "member_expression" | "nested_type_identifier" | "nested_identifier" => self.dotted(node, depth),
-            "subscript_expression" => ExprKind::Operation { operator: "[]".into(), operands: self.children(node, depth) },
+            "member_expression" | "nested_type_identifier" | "nested_identifier" => {
+                self.dotted(node, depth)
+            }
+            "subscript_expression" => {
+                ExprKind::Operation { operator: "[]".into(), operands: self.children(node, depth) }
+            }
             "true" => ExprKind::Boolean(true),
             "false" => ExprKind::Boolean(false),
             "null" => ExprKind::Null,
@@ -51,13 +61,16 @@ impl<'t> Lowering<'t> {
             "array" | "tuple_type" => ExprKind::List(self.children(node, depth)),
             "object" => self.object(node, depth),
             "call_expression" => self.call(node, [Field::Function, Field::Arguments], depth),
-            "new_expression" => match self.call(node, [Field::Constructor, Field::Arguments], depth) {
-                ExprKind::Call(mut call) => {
-                    call.callee.kind = ExprKind::Name(format_smolstr!("new {}", call.callee_name()));
-                    ExprKind::Call(call)
+            "new_expression" => {
+                match self.call(node, [Field::Constructor, Field::Arguments], depth) {
+                    ExprKind::Call(mut call) => {
+                        call.callee.kind =
+                            ExprKind::Name(format_smolstr!("new {}", call.callee_name()));
+                        ExprKind::Call(call)
+                    }
+                    other => other,
                 }
-                other => other,
-            },
+            }
             "generic_type" => self.call(node, [Field::Name, Field::TypeArguments], depth),
             "parenthesized_expression"
             | "parenthesized_type"
@@ -68,44 +81,75 @@ impl<'t> Lowering<'t> {
             | "satisfies_expression"
             | "type_annotation"
             | "readonly_type" => self.inner(node, depth),
-            "spread_element" => ExprKind::Spread(Box::new(Expr { kind: self.inner(node, depth), span: self.span(node) })),
+            "spread_element" => ExprKind::Spread(Box::new(Expr {
+                kind: self.inner(node, depth),
+                span: self.span(node),
+            })),
             "arrow_function" | "function_expression" => self.arrow(node, depth),
             "union_type" => self.union(node, depth),
-            "intersection_type" => ExprKind::Operation { operator: "&".into(), operands: self.children(node, depth) },
-            "array_type" => ExprKind::Operation { operator: "[]".into(), operands: self.children(node, depth) },
+            "intersection_type" => {
+                ExprKind::Operation { operator: "&".into(), operands: self.children(node, depth) }
+            }
+            "array_type" => {
+                ExprKind::Operation { operator: "[]".into(), operands: self.children(node, depth) }
+            }
             "unary_expression" => self.unary(node, depth),
             "ternary_expression" => {
-                let parts = [Field::Condition, Field::Consequence, Field::Alternative].iter().filter_map(|field| child(node, *field));
-                ExprKind::Operation { operator: "?:".into(), operands: parts.map(|part| self.expr(part, depth)).collect() }
+                let parts = [Field::Condition, Field::Consequence, Field::Alternative];
+                self.operation(node, "?:".into(), &parts, depth)
             }
-            "sequence_expression" => match node.named_child(node.named_child_count().saturating_sub(1) as u32) {
-                Some(last) => self.expr(last, depth).kind,
-                None => ExprKind::Opaque,
-            },
+            "sequence_expression" => {
+                match node.named_child(node.named_child_count().saturating_sub(1) as u32) {
+                    Some(last) => self.expr(last, depth).kind,
+                    None => ExprKind::Opaque,
+                }
+            }
             "binary_expression" => {
-                let operator = child(node, Field::Operator).map_or(SmolStr::default(), |operator| self.owned(operator));
-                let operands = [Field::Left, Field::Right].iter().filter_map(|field| child(node, *field));
-                ExprKind::Operation { operator, operands: operands.map(|operand| self.expr(operand, depth)).collect() }
+                let operator = child(node, Field::Operator)
+                    .map_or(SmolStr::default(), |operator| self.owned(operator));
+                self.operation(node, operator, &[Field::Left, Field::Right], depth)
             }
             _ => ExprKind::Opaque,
         }
     }
 
+    /// An operation over the parts of a node that stand in these fields.
+    fn operation(
+        &self,
+        node: Node<'t>,
+        operator: SmolStr,
+        fields: &[Field],
+        depth: u32,
+    ) -> ExprKind {
+        let operands = fields.iter().filter_map(|field| child(node, *field));
+        let operands = operands.map(|operand| self.expr(operand, depth)).collect();
+        ExprKind::Operation { operator, operands }
+    }
+
     fn dotted(&self, node: Node<'t>, depth: u32) -> ExprKind {
         let mut head = node;
-        while matches!(kind(head), "member_expression" | "nested_type_identifier" | "nested_identifier") {
+        while matches!(
+            kind(head),
+            "member_expression" | "nested_type_identifier" | "nested_identifier"
+        ) {
             match head.named_child(0) {
                 Some(object) => head = object,
                 None => return ExprKind::Opaque,
             }
         }
         match kind(head) {
-            "identifier" | "this" | "super" => ExprKind::Name(self.slice(node).chars().filter(|letter| !letter.is_whitespace()).collect()),
+            "identifier" | "this" | "super" => ExprKind::Name(
+                self.slice(node).chars().filter(|letter| !letter.is_whitespace()).collect(),
+            ),
             // A call on a value, `x().y`: the property is the callee's last name.
             _ => {
-                let property = child(node, Field::Property).map_or(SmolStr::default(), |property| self.owned(property));
+                let property = child(node, Field::Property)
+                    .map_or(SmolStr::default(), |property| self.owned(property));
                 let object = node.named_child(0).map(|object| self.expr(object, depth));
-                ExprKind::Operation { operator: format_smolstr!(".{property}"), operands: object.into_iter().collect() }
+                ExprKind::Operation {
+                    operator: format_smolstr!(".{property}"),
+                    operands: object.into_iter().collect(),
+                }
             }
         }
     }
@@ -114,7 +158,9 @@ impl<'t> Lowering<'t> {
         let mut operands = Vec::new();
         for operand in self.children(node, depth) {
             match operand.kind {
-                ExprKind::Operation { operator, operands: inner } if operator == "|" => operands.extend(inner),
+                ExprKind::Operation { operator, operands: inner } if operator == "|" => {
+                    operands.extend(inner)
+                }
                 _ => operands.push(operand),
             }
         }
@@ -122,17 +168,22 @@ impl<'t> Lowering<'t> {
     }
 
     fn unary(&self, node: Node<'t>, depth: u32) -> ExprKind {
-        let operator = child(node, Field::Operator).map_or(SmolStr::default(), |operator| self.owned(operator));
+        let operator = child(node, Field::Operator)
+            .map_or(SmolStr::default(), |operator| self.owned(operator));
         let Some(operand) = child(node, Field::Argument) else { return ExprKind::Opaque };
         match (operator.as_str(), self.expr(operand, depth)) {
-            ("-", Expr { kind: ExprKind::Number(number), .. }) => ExprKind::Number(format_smolstr!("-{number}")),
+            ("-", Expr { kind: ExprKind::Number(number), .. }) => {
+                ExprKind::Number(format_smolstr!("-{number}"))
+            }
             (_, operand) => ExprKind::Operation { operator, operands: vec![operand] },
         }
     }
 
     fn call(&self, node: Node<'t>, fields: [Field; 2], depth: u32) -> ExprKind {
         let callee = child(node, fields[0]).or_else(|| node.named_child(0));
-        let Some(callee) = callee.map(|callee| self.expr(callee, depth)) else { return ExprKind::Opaque };
+        let Some(callee) = callee.map(|callee| self.expr(callee, depth)) else {
+            return ExprKind::Opaque;
+        };
         let list = child(node, fields[1]).or_else(|| node.named_child(1));
         let arguments = list.map_or(Vec::new(), |list| self.children(list, depth));
         ExprKind::Call(Box::new(Call { callee, arguments, named: Vec::new() }))
@@ -170,23 +221,35 @@ impl<'t> Lowering<'t> {
             let span = self.span(entry);
             match kind(entry) {
                 "pair" => {
-                    let (Some(key), Some(value)) = (child(entry, Field::Key), child(entry, Field::Value)) else {
+                    let (Some(key), Some(value)) =
+                        (child(entry, Field::Key), child(entry, Field::Value))
+                    else {
                         continue;
                     };
                     let name = match kind(key) {
                         "computed_property_name" => self.inner(key, depth),
                         _ => ExprKind::Text(self.property_name(key)),
                     };
-                    pairs.push((Expr { kind: name, span: self.span(key) }, self.expr(value, depth)));
+                    pairs
+                        .push((Expr { kind: name, span: self.span(key) }, self.expr(value, depth)));
                 }
                 "shorthand_property_identifier" => {
                     let name = self.owned(entry);
-                    pairs.push((Expr { kind: ExprKind::Text(name.clone()), span }, Expr { kind: ExprKind::Name(name), span }));
+                    pairs.push((
+                        Expr { kind: ExprKind::Text(name.clone()), span },
+                        Expr { kind: ExprKind::Name(name), span },
+                    ));
                 }
-                "spread_element" => pairs.push((self.expr(entry, depth), Expr { kind: ExprKind::Null, span })),
+                "spread_element" => {
+                    pairs.push((self.expr(entry, depth), Expr { kind: ExprKind::Null, span }))
+                }
                 "method_definition" => {
-                    let name = child(entry, Field::Name).map_or(SmolStr::default(), |name| self.property_name(name));
-                    pairs.push((Expr { kind: ExprKind::Text(name), span }, Expr { kind: ExprKind::Opaque, span }));
+                    let name = child(entry, Field::Name)
+                        .map_or(SmolStr::default(), |name| self.property_name(name));
+                    pairs.push((
+                        Expr { kind: ExprKind::Text(name), span },
+                        Expr { kind: ExprKind::Opaque, span },
+                    ));
                 }
                 _ => {}
             }
@@ -199,13 +262,20 @@ impl<'t> Lowering<'t> {
         let mut text = String::new();
         let mut at = node.start_byte() + 1;
         let mut cursor = node.walk();
-        for part in node.named_children(&mut cursor).filter(|part| kind(*part) == "template_substitution") {
+        for part in
+            node.named_children(&mut cursor).filter(|part| kind(*part) == "template_substitution")
+        {
             text.push_str(&unescape(self.text.get(at..part.start_byte()).unwrap_or_default()));
-            operands.push(Expr { kind: ExprKind::Text(std::mem::take(&mut text).into()), span: self.span(part) });
+            operands.push(Expr {
+                kind: ExprKind::Text(std::mem::take(&mut text).into()),
+                span: self.span(part),
+            });
             operands.push(Expr { kind: self.inner(part, depth), span: self.span(part) });
             at = part.end_byte();
         }
-        text.push_str(&unescape(self.text.get(at..node.end_byte().saturating_sub(1)).unwrap_or_default()));
+        text.push_str(&unescape(
+            self.text.get(at..node.end_byte().saturating_sub(1)).unwrap_or_default(),
+        ));
         if operands.is_empty() {
             return ExprKind::Text(text.into());
         }

@@ -10,16 +10,22 @@ use crate::source::Span;
 impl<'t> Lowering<'t> {
     pub(super) fn import(&mut self, node: Node<'t>) {
         let span = self.span(node);
-        let Some(module) = child(node, Field::Source).map(|source| self.string_text(source)) else { return };
+        let Some(module) = child(node, Field::Source).map(|source| self.string_text(source)) else {
+            return;
+        };
         let mut found = Vec::new();
         let mut cursor = node.walk();
-        for clause in node.named_children(&mut cursor).filter(|child| kind(*child) == "import_clause") {
+        for clause in
+            node.named_children(&mut cursor).filter(|child| kind(*child) == "import_clause")
+        {
             let mut inner = clause.walk();
             for part in clause.named_children(&mut inner) {
                 match kind(part) {
                     "identifier" => found.push((self.owned(part), SmolStr::new_static("default"))),
                     "namespace_import" => {
-                        found.extend(part.named_child(0).map(|name| (self.owned(name), SmolStr::default())));
+                        found.extend(
+                            part.named_child(0).map(|name| (self.owned(name), SmolStr::default())),
+                        );
                     }
                     _ => self.specifiers(part, "import_specifier", &mut found),
                 }
@@ -69,7 +75,9 @@ impl<'t> Lowering<'t> {
     pub(super) fn required(&mut self, name: Node<'t>, value: Node<'t>) -> bool {
         let whole = self.expr(value, 0);
         let (call, part) = match &whole.kind {
-            ExprKind::Operation { operator, operands } if operator.starts_with('.') && operands.len() == 1 => {
+            ExprKind::Operation { operator, operands }
+                if operator.starts_with('.') && operands.len() == 1 =>
+            {
                 (&operands[0], &operator[1..])
             }
             _ => (&whole, ""),
@@ -89,7 +97,10 @@ impl<'t> Lowering<'t> {
         let mut cursor = pattern.walk();
         let parts = pattern.named_children(&mut cursor).filter_map(|part| match kind(part) {
             "shorthand_property_identifier_pattern" => Some((self.owned(part), self.owned(part))),
-            "pair_pattern" => Some((self.owned(child(part, Field::Value)?), self.property_name(child(part, Field::Key)?))),
+            "pair_pattern" => Some((
+                self.owned(child(part, Field::Value)?),
+                self.property_name(child(part, Field::Key)?),
+            )),
             _ => None,
         });
         parts.collect()
@@ -101,7 +112,11 @@ fn required_module(value: &Expr) -> Option<SmolStr> {
     let call = value.call()?;
     match (call.callee_name(), call.arguments.as_slice()) {
         ("require", [Expr { kind: ExprKind::Text(module), .. }]) => Some(module.clone()),
-        (helper, [inner, ..]) if helper.ends_with("__importStar") || helper.ends_with("__importDefault") => required_module(inner),
+        (helper, [inner, ..])
+            if helper.ends_with("__importStar") || helper.ends_with("__importDefault") =>
+        {
+            required_module(inner)
+        }
         _ => None,
     }
 }

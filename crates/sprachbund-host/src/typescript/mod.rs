@@ -1,4 +1,5 @@
-//! TypeScript, and JavaScript as far as it is TypeScript, by the tree-sitter grammar, to the outline.
+//! TypeScript, and JavaScript as far as it is TypeScript, by the tree-sitter grammar, to the
+//! outline.
 
 pub mod choices;
 mod class;
@@ -48,7 +49,8 @@ grammar!(
     Value = "value",
 );
 
-/// Nesting beyond which an expression is left opaque, so that hostile input cannot exhaust the stack.
+/// Nesting beyond which an expression is left opaque, so that hostile input cannot exhaust the
+/// stack.
 const DEEPEST: u32 = 64;
 
 /// The language, as far as the middle asks of it.
@@ -75,7 +77,8 @@ pub const TYPESCRIPT: Language = Language {
     shares_literals: false,
 };
 
-/// Parses and lowers a file; one with errors is taken declaration by declaration, so that an error spoils no more than its own.
+/// Parses and lowers a file; one with errors is taken declaration by declaration, so that an error
+/// spoils no more than its own.
 fn lower_text(file: FileId, text: &str) -> Outline {
     let Some(mut parser) = TYPESCRIPT.parser() else { return Outline::default() };
     let Some(tree) = parser.parse(text, None) else { return Outline::default() };
@@ -87,7 +90,8 @@ fn lower_text(file: FileId, text: &str) -> Outline {
 
 /// Lowers one file, given as one tree or as one for each of its parts.
 pub fn lower(trees: &[Tree], file: FileId, text: &str) -> Outline {
-    let mut lowering = Lowering { file, text, outline: Outline::default(), body: None, when: Vec::new() };
+    let mut lowering =
+        Lowering { file, text, outline: Outline::default(), body: None, when: Vec::new() };
     for root in trees.iter().map(Tree::root_node) {
         lowering.statements(root, 0);
         lowering.outline.statements.extend(super::python::statements(root, file));
@@ -134,10 +138,15 @@ impl<'t> Lowering<'t> {
                 "import_statement" => self.import(statement),
                 "export_statement" => {
                     let mut inner = statement.walk();
-                    let own = statement.children(&mut inner).filter(|child| kind(*child) == "decorator");
-                    decorators.extend(own.filter_map(|decorator| self.decorator(decorator)).collect::<Vec<_>>());
+                    let own =
+                        statement.children(&mut inner).filter(|child| kind(*child) == "decorator");
+                    decorators.extend(
+                        own.filter_map(|decorator| self.decorator(decorator)).collect::<Vec<_>>(),
+                    );
                     match child(statement, Field::Declaration) {
-                        Some(declaration) => self.statement(declaration, std::mem::take(&mut decorators), depth),
+                        Some(declaration) => {
+                            self.statement(declaration, std::mem::take(&mut decorators), depth)
+                        }
                         None => self.reexport(statement),
                     }
                 }
@@ -162,20 +171,30 @@ impl<'t> Lowering<'t> {
                 let constant = self.slice(node).starts_with("const");
                 let mut cursor = node.walk();
                 for declarator in node.named_children(&mut cursor) {
-                    if let (Some(name), Some(value)) = (child(declarator, Field::Name), child(declarator, Field::Value)) {
+                    if let (Some(name), Some(value)) =
+                        (child(declarator, Field::Name), child(declarator, Field::Value))
+                    {
                         self.variable(name, value, constant, depth);
                     }
                 }
             }
             "type_alias_declaration" => {
-                if let (Some(name), Some(value)) = (child(node, Field::Name), child(node, Field::Value)) {
+                if let (Some(name), Some(value)) =
+                    (child(node, Field::Name), child(node, Field::Value))
+                {
                     self.assign(Assignment { name: self.owned(name), value: self.expr(value, 0) });
                 }
             }
             "function_declaration" | "generator_function_declaration" => {
                 if let Some(name) = child(node, Field::Name) {
-                    let returns = child(node, Field::Body).and_then(|body| self.single_return(body));
-                    let function = Function { name: self.owned(name), returns, statements: Vec::new(), span: self.span(name) };
+                    let returns =
+                        child(node, Field::Body).and_then(|body| self.single_return(body));
+                    let function = Function {
+                        name: self.owned(name),
+                        returns,
+                        statements: Vec::new(),
+                        span: self.span(name),
+                    };
                     if self.body.is_none() {
                         self.outline.functions.push(function);
                     }
@@ -187,15 +206,19 @@ impl<'t> Lowering<'t> {
                     self.done(inner, kind(node) == "return_statement", depth);
                 }
             }
-            "internal_module" | "module" => child(node, Field::Body).into_iter().for_each(|body| self.statements(body, depth + 1)),
+            "internal_module" | "module" => child(node, Field::Body)
+                .into_iter()
+                .for_each(|body| self.statements(body, depth + 1)),
             "if_statement" if self.body.is_some() => self.branches(node, depth),
-            "if_statement" | "else_clause" | "statement_block" | "try_statement" | "catch_clause" | "finally_clause" | "for_statement"
-            | "for_in_statement" | "while_statement" | "ERROR" => self.statements(node, depth + 1),
+            "if_statement" | "else_clause" | "statement_block" | "try_statement"
+            | "catch_clause" | "finally_clause" | "for_statement" | "for_in_statement"
+            | "while_statement" | "ERROR" => self.statements(node, depth + 1),
             _ => {}
         }
     }
 
-    /// What the types of a package declare: of enumerations, and of constants whose type is a value, the value is known.
+    /// What the types of a package declare: of enumerations, and of constants whose type is a
+    /// value, the value is known.
     fn ambient(&mut self, node: Node<'t>) {
         match kind(node) {
             "enum_declaration" => self.outline.classes.extend(self.enumeration(node)),
@@ -203,7 +226,9 @@ impl<'t> Lowering<'t> {
                 let mut cursor = node.walk();
                 for declarator in node.named_children(&mut cursor) {
                     let Some(name) = child(declarator, Field::Name) else { continue };
-                    let value = child(declarator, Field::Value).or_else(|| child(declarator, Field::Type)).map(|value| self.expr(value, 0));
+                    let value = child(declarator, Field::Value)
+                        .or_else(|| child(declarator, Field::Type))
+                        .map(|value| self.expr(value, 0));
                     if let Some(value) = value.filter(|value| constant(value).is_some()) {
                         self.assign(Assignment { name: self.owned(name), value });
                     }
@@ -232,7 +257,11 @@ impl<'t> Lowering<'t> {
         match kind(node) {
             "internal_module" => self.statement(node, Vec::new(), depth + 1),
             "assignment_expression" => {
-                let (Some(left), Some(right)) = (child(node, Field::Left), child(node, Field::Right)) else { return };
+                let (Some(left), Some(right)) =
+                    (child(node, Field::Left), child(node, Field::Right))
+                else {
+                    return;
+                };
                 if kind(right) == "class" {
                     return self.class_value(left, right, depth);
                 }
@@ -249,13 +278,18 @@ impl<'t> Lowering<'t> {
                 let mut cursor = node.walk();
                 node.named_children(&mut cursor).for_each(|part| self.done(part, false, depth + 1));
             }
-            "parenthesized_expression" => node.named_child(0).into_iter().for_each(|inner| self.done(inner, returned, depth + 1)),
+            "parenthesized_expression" => node
+                .named_child(0)
+                .into_iter()
+                .for_each(|inner| self.done(inner, returned, depth + 1)),
             "class" => self.class_value(node, node, depth),
             _ => {
                 let value = self.expr(node, 0);
                 self.called(&value);
                 if let Some(body) = self.body.filter(|_| returned) {
-                    self.outline.bodies[body].returns.push(Returned { when: self.when.clone(), value });
+                    self.outline.bodies[body]
+                        .returns
+                        .push(Returned { when: self.when.clone(), value });
                 }
                 self.functions(node, SmolStr::default(), depth);
             }
@@ -276,7 +310,9 @@ impl<'t> Lowering<'t> {
     /// Notes a call, and before it those on whose value it is made (`made().then(...)`).
     fn called(&mut self, value: &Expr) {
         let Some(call) = value.call() else { return };
-        if let Call { callee: Expr { kind: ExprKind::Operation { operator, operands }, .. }, .. } = call
+        if let Call {
+            callee: Expr { kind: ExprKind::Operation { operator, operands }, .. }, ..
+        } = call
             && operator.starts_with('.')
         {
             operands.iter().for_each(|inner| self.called(inner));
@@ -318,7 +354,8 @@ impl<'t> Lowering<'t> {
         let whole = self.expr(value, 0);
         let Some(path) = whole.name() else { return };
         for (local, name) in self.parts(pattern) {
-            let part = Expr { kind: ExprKind::Name(format_smolstr!("{path}.{name}")), span: whole.span };
+            let part =
+                Expr { kind: ExprKind::Name(format_smolstr!("{path}.{name}")), span: whole.span };
             self.assign(Assignment { name: local, value: part });
         }
     }
@@ -327,20 +364,29 @@ impl<'t> Lowering<'t> {
     fn is_given_once(&self, name: &str) -> bool {
         let word = |letter: char| letter.is_alphanumeric() || matches!(letter, '_' | '$' | '.');
         let gives = |after: &str| {
-            let assigns = after.starts_with('=') && !after.starts_with("==") && !after.starts_with("=>");
-            assigns || ["+=", "-=", "*=", "/=", "||=", "&&=", "??=", "++", "--"].iter().any(|sign| after.starts_with(sign))
+            let assigns =
+                after.starts_with('=') && !after.starts_with("==") && !after.starts_with("=>");
+            assigns
+                || ["+=", "-=", "*=", "/=", "||=", "&&=", "??=", "++", "--"]
+                    .iter()
+                    .any(|sign| after.starts_with(sign))
         };
         let given = self.text.match_indices(name).filter(|(at, _)| {
             let before = &self.text[..*at];
             !before.ends_with(word)
-                && (gives(self.text[at + name.len()..].trim_start()) || before.ends_with("++") || before.ends_with("--"))
+                && (gives(self.text[at + name.len()..].trim_start())
+                    || before.ends_with("++")
+                    || before.ends_with("--"))
         });
         given.take(2).count() < 2
     }
 
     /// The methods of a class.
     fn methods(&mut self, class: Node<'t>, depth: u32) {
-        let (Some(name), Some(body)) = (child(class, Field::Name), child(class, Field::Body)) else { return };
+        let (Some(name), Some(body)) = (child(class, Field::Name), child(class, Field::Body))
+        else {
+            return;
+        };
         let mut cursor = body.walk();
         for part in body.named_children(&mut cursor) {
             match (kind(part), child(part, Field::Name)) {
@@ -357,10 +403,15 @@ impl<'t> Lowering<'t> {
     /// The functions in an expression, called after what they are given to.
     fn functions(&mut self, node: Node<'t>, name: SmolStr, depth: u32) {
         let text = self.slice(node);
-        if depth > DEEPEST || !["=>", "function", ") {", "){"].iter().any(|sign| text.contains(sign)) {
+        if depth > DEEPEST
+            || !["=>", "function", ") {", "){"].iter().any(|sign| text.contains(sign))
+        {
             return;
         }
-        if matches!(kind(node), "arrow_function" | "function_expression" | "generator_function" | "method_definition") {
+        if matches!(
+            kind(node),
+            "arrow_function" | "function_expression" | "generator_function" | "method_definition"
+        ) {
             return self.function(node, name, depth);
         }
         let mut cursor = node.walk();
@@ -378,10 +429,23 @@ impl<'t> Lowering<'t> {
     /// A function's own statements.
     fn function(&mut self, node: Node<'t>, name: SmolStr, depth: u32) {
         let Some(block) = child(node, Field::Body).filter(|_| depth <= DEEPEST) else { return };
-        let class = if kind(node) == "method_definition" { name.split_once('.').map(|(class, _)| class.into()) } else { None };
+        let class = if kind(node) == "method_definition" {
+            name.split_once('.').map(|(class, _)| class.into())
+        } else {
+            None
+        };
         let parameters = self.parameters(node);
         let (assignments, calls) = (Vec::new(), Vec::new());
-        let body = Body { name, class, parameters, outer: self.body, assignments, calls, returns: Vec::new(), span: self.span(node) };
+        let body = Body {
+            name,
+            class,
+            parameters,
+            outer: self.body,
+            assignments,
+            calls,
+            returns: Vec::new(),
+            span: self.span(node),
+        };
         let outer = self.body.replace(self.outline.bodies.len());
         let when = std::mem::take(&mut self.when);
         self.outline.bodies.push(body);

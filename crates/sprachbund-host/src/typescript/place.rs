@@ -35,7 +35,8 @@ impl<'p> Statement<'p> {
 
     /// The value as written, if it is a call.
     pub fn value(&self) -> Option<(Place<'p>, Expr)> {
-        let call = |value: &Expr| matches!(value.kind, ExprKind::Call(_) | ExprKind::Function { .. });
+        let call =
+            |value: &Expr| matches!(value.kind, ExprKind::Call(_) | ExprKind::Function { .. });
         call(self.written).then(|| (self.place, self.written.clone()))
     }
 }
@@ -45,11 +46,23 @@ pub fn statements(project: &Project, file: FileId) -> Vec<Statement<'_>> {
     let outline = &project.outlines[file.0 as usize];
     let mut found: Vec<Statement<'_>> = Vec::new();
     let top = Place { project, file, body: None };
-    found.extend(outline.assignments.iter().map(|given| Statement { place: top, name: Some(&given.name), written: &given.value }));
-    found.extend(outline.calls.iter().map(|call| Statement { place: top, name: None, written: call }));
+    found.extend(outline.assignments.iter().map(|given| Statement {
+        place: top,
+        name: Some(&given.name),
+        written: &given.value,
+    }));
+    found.extend(outline.calls.iter().map(|call| Statement {
+        place: top,
+        name: None,
+        written: call,
+    }));
     for (at, body) in outline.bodies.iter().enumerate() {
         let place = Place { project, file, body: Some(at) };
-        found.extend(body.assignments.iter().map(|given| Statement { place, name: Some(&given.name), written: &given.value }));
+        found.extend(body.assignments.iter().map(|given| Statement {
+            place,
+            name: Some(&given.name),
+            written: &given.value,
+        }));
         found.extend(body.calls.iter().map(|call| Statement { place, name: None, written: call }));
     }
     found.sort_by_key(|statement| (statement.written.span.start, statement.written.span.end));
@@ -75,7 +88,9 @@ impl<'p> Place<'p> {
     /// The functions around the place, the innermost first.
     fn bodies(&self) -> impl Iterator<Item = &'p Body> {
         let bodies = &self.project.outlines[self.file.0 as usize].bodies;
-        std::iter::successors(self.body.and_then(|at| bodies.get(at)), |body| body.outer.and_then(|at| bodies.get(at)))
+        std::iter::successors(self.body.and_then(|at| bodies.get(at)), |body| {
+            body.outer.and_then(|at| bodies.get(at))
+        })
     }
 
     /// The class in whose method the place is.
@@ -90,9 +105,13 @@ impl<'p> Place<'p> {
 
     /// The value that a function around the place, or the file, gives to a variable.
     pub fn variable(&self, name: &str) -> Option<&'p Expr> {
-        let given = |assignments: &'p [Assignment]| assignments.iter().find(|given| given.name == name).map(|given| &given.value);
+        let given = |assignments: &'p [Assignment]| {
+            assignments.iter().find(|given| given.name == name).map(|given| &given.value)
+        };
         let outline = &self.project.outlines[self.file.0 as usize];
-        self.bodies().find_map(|body| given(&body.assignments)).or_else(|| given(&outline.assignments))
+        self.bodies()
+            .find_map(|body| given(&body.assignments))
+            .or_else(|| given(&outline.assignments))
     }
 
     /// `expr` with everything known put in.
@@ -111,22 +130,33 @@ impl<'p> Place<'p> {
         if depth > DEEPEST {
             return copy(expr, effort);
         }
-        let each = |items: &[Expr]| items.iter().map(|item| self.local(item, depth + 1, effort)).collect();
+        let each =
+            |items: &[Expr]| items.iter().map(|item| self.local(item, depth + 1, effort)).collect();
         let kind = match &expr.kind {
             ExprKind::Name(path) => return self.named(expr, path, depth, effort),
             ExprKind::List(items) => ExprKind::List(each(items)),
             ExprKind::Map(pairs) => {
-                let pair = |(key, value): &(Expr, Expr)| (self.local(key, depth + 1, effort), self.local(value, depth + 1, effort));
+                let pair = |(key, value): &(Expr, Expr)| {
+                    (self.local(key, depth + 1, effort), self.local(value, depth + 1, effort))
+                };
                 ExprKind::Map(pairs.iter().map(pair).collect())
             }
-            ExprKind::Spread(inner) => ExprKind::Spread(Box::new(self.local(inner, depth + 1, effort))),
-            ExprKind::Operation { operator, operands } => ExprKind::Operation { operator: operator.clone(), operands: each(operands) },
+            ExprKind::Spread(inner) => {
+                ExprKind::Spread(Box::new(self.local(inner, depth + 1, effort)))
+            }
+            ExprKind::Operation { operator, operands } => {
+                ExprKind::Operation { operator: operator.clone(), operands: each(operands) }
+            }
             ExprKind::Call(call) => match (self.known(call), self.returned(call, depth, effort)) {
                 (Some(text), _) => ExprKind::Text(text.into()),
                 (None, Some(returned)) => return Expr { kind: returned.kind, span: expr.span },
                 (None, None) => {
                     let arguments = each(&call.arguments);
-                    ExprKind::Call(Box::new(Call { callee: call.callee.clone(), arguments, named: call.named.clone() }))
+                    ExprKind::Call(Box::new(Call {
+                        callee: call.callee.clone(),
+                        arguments,
+                        named: call.named.clone(),
+                    }))
                 }
             },
             _ => return copy(expr, effort),
@@ -142,10 +172,15 @@ impl<'p> Place<'p> {
         if let Some(value) = self.of_class(path) {
             return Expr { kind: self.local(value, depth + 1, effort).kind, span: expr.span };
         }
-        let (head, rest) = path.split_once('.').map_or((path, None), |(head, rest)| (head, Some(rest)));
-        let known = self.bodies().find_map(|body| body.assignments.iter().find(|given| given.name == head));
+        let (head, rest) =
+            path.split_once('.').map_or((path, None), |(head, rest)| (head, Some(rest)));
+        let known =
+            self.bodies().find_map(|body| body.assignments.iter().find(|given| given.name == head));
         let Some(given) = known else { return expr.clone() };
-        let plain = !matches!(given.value.kind, ExprKind::Opaque | ExprKind::Call(_) | ExprKind::Function { .. });
+        let plain = !matches!(
+            given.value.kind,
+            ExprKind::Opaque | ExprKind::Call(_) | ExprKind::Function { .. }
+        );
         let value = match (plain, rest) {
             (false, _) => return expr.clone(),
             (true, None) => self.local(&given.value, depth + 1, effort),
@@ -155,7 +190,11 @@ impl<'p> Place<'p> {
                     value.kind = ExprKind::Name(format!("{path}.{rest}").into());
                 } else {
                     for part in rest.split('.') {
-                        let Some(inner) = self.scope().value_within(&value, effort).entry(part).cloned() else { return expr.clone() };
+                        let Some(inner) =
+                            self.scope().value_within(&value, effort).entry(part).cloned()
+                        else {
+                            return expr.clone();
+                        };
                         value = inner;
                     }
                 }
@@ -165,7 +204,8 @@ impl<'p> Place<'p> {
         Expr { kind: value.kind, span: expr.span }
     }
 
-    /// A constant of the class around the place: a static member, or one that is given to the class from outside.
+    /// A constant of the class around the place: a static member, or one that is given to the class
+    /// from outside.
     fn of_class(&self, path: &str) -> Option<&'p Expr> {
         let (owner, name) = path.split_once('.')?;
         let class = self.class()?;
@@ -174,14 +214,24 @@ impl<'p> Place<'p> {
             return None;
         }
         let outline = &self.project.outlines[self.file.0 as usize];
-        let member = outline.classes.iter().find(|known| known.name == class)?.member(name).and_then(|member| member.value.as_ref());
+        let member = outline
+            .classes
+            .iter()
+            .find(|known| known.name == class)?
+            .member(name)
+            .and_then(|member| member.value.as_ref());
         let given = |assignments: &'p [Assignment]| {
             let of_class = |given: &&Assignment| {
-                given.name.split_once('.').is_some_and(|(owner, own)| own == name && (owner == class || is_alias(owner)))
+                given
+                    .name
+                    .split_once('.')
+                    .is_some_and(|(owner, own)| own == name && (owner == class || is_alias(owner)))
             };
             assignments.iter().find(of_class).map(|given| &given.value)
         };
-        member.or_else(|| self.bodies().find_map(|body| given(&body.assignments))).or_else(|| given(&outline.assignments))
+        member
+            .or_else(|| self.bodies().find_map(|body| given(&body.assignments)))
+            .or_else(|| given(&outline.assignments))
     }
 
     /// What a call returns of which the dialect knows it.
@@ -202,7 +252,8 @@ impl<'p> Place<'p> {
         let at = bodies.iter().position(|body| body.name == called)?;
         let body = &bodies[at];
         let inside = Place { project: self.project, file, body: Some(at) };
-        let arguments: Vec<Expr> = call.arguments.iter().map(|argument| self.local(argument, depth + 1, effort)).collect();
+        let arguments: Vec<Expr> =
+            call.arguments.iter().map(|argument| self.local(argument, depth + 1, effort)).collect();
         let bound: Vec<(&SmolStr, Expr)> = body.parameters.iter().zip(arguments).collect();
         let worth = |expr: &Expr| {
             let local = inside.local(&substituted(expr, &bound, 0, effort), depth + 1, effort);
@@ -242,7 +293,9 @@ fn substituted(expr: &Expr, bound: &[(&SmolStr, Expr)], depth: u32, effort: &Eff
     if depth > DEEPEST * 2 {
         return copy(expr, effort);
     }
-    let each = |items: &[Expr]| items.iter().map(|item| substituted(item, bound, depth + 1, effort)).collect();
+    let each = |items: &[Expr]| {
+        items.iter().map(|item| substituted(item, bound, depth + 1, effort)).collect()
+    };
     let kind = match &expr.kind {
         ExprKind::Name(name) => match bound.iter().find(|(parameter, _)| *parameter == name) {
             Some((_, argument)) => copy(argument, effort).kind,
@@ -250,15 +303,27 @@ fn substituted(expr: &Expr, bound: &[(&SmolStr, Expr)], depth: u32, effort: &Eff
         },
         ExprKind::List(items) => ExprKind::List(each(items)),
         ExprKind::Map(pairs) => {
-            let pair =
-                |(key, value): &(Expr, Expr)| (substituted(key, bound, depth + 1, effort), substituted(value, bound, depth + 1, effort));
+            let pair = |(key, value): &(Expr, Expr)| {
+                (
+                    substituted(key, bound, depth + 1, effort),
+                    substituted(value, bound, depth + 1, effort),
+                )
+            };
             ExprKind::Map(pairs.iter().map(pair).collect())
         }
-        ExprKind::Spread(inner) => ExprKind::Spread(Box::new(substituted(inner, bound, depth + 1, effort))),
-        ExprKind::Operation { operator, operands } => ExprKind::Operation { operator: operator.clone(), operands: each(operands) },
+        ExprKind::Spread(inner) => {
+            ExprKind::Spread(Box::new(substituted(inner, bound, depth + 1, effort)))
+        }
+        ExprKind::Operation { operator, operands } => {
+            ExprKind::Operation { operator: operator.clone(), operands: each(operands) }
+        }
         ExprKind::Call(call) => {
             let callee = substituted(&call.callee, bound, depth + 1, effort);
-            ExprKind::Call(Box::new(Call { callee, arguments: each(&call.arguments), named: call.named.clone() }))
+            ExprKind::Call(Box::new(Call {
+                callee,
+                arguments: each(&call.arguments),
+                named: call.named.clone(),
+            }))
         }
         _ => return copy(expr, effort),
     };
@@ -275,7 +340,11 @@ pub fn last_name(expr: &Expr) -> Option<&str> {
     match &expr.kind {
         ExprKind::Name(path) => Some(last(path.trim_start_matches("new "))),
         ExprKind::Operation { operator, operands } if operator == "[]" => operands.last()?.text(),
-        ExprKind::Operation { operator, operands } if operator.starts_with('.') && !operands.is_empty() => Some(&operator[1..]),
+        ExprKind::Operation { operator, operands }
+            if operator.starts_with('.') && !operands.is_empty() =>
+        {
+            Some(&operator[1..])
+        }
         _ => None,
     }
 }

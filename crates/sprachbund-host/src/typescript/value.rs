@@ -45,7 +45,8 @@ pub fn enumeration(scope: &Scope<'_>, class: &Class, module: String) -> Option<E
     })
 }
 
-/// Members of an `enum`; one without a value counts up from the one before, whose value may be a constant's.
+/// Members of an `enum`; one without a value counts up from the one before, whose value may be a
+/// constant's.
 fn enum_members(scope: &Scope<'_>, class: &Class) -> Option<Vec<EnumMember>> {
     let mut next = 0;
     let mut members = Vec::new();

@@ -1,5 +1,5 @@
-//! Expressions as tests write them: `'text'`, `name`, `f(a, n=b)`, `[a, b]`, `{k: v}`, `...spread`, `(a) => b`, `(op a b)`, and `?` for
-//! what is opaque.
+//! Expressions as tests write them: `'text'`, `name`, `f(a, n=b)`, `[a, b]`, `{k: v}`, `...spread`,
+//! `(a) => b`, `(op a b)`, and `?` for what is opaque.
 
 use sprachbund_host::outline::{Expr, ExprKind};
 
@@ -20,12 +20,19 @@ pub(crate) fn expr(expression: &Expr) -> String {
         }
         ExprKind::List(items) => format!("[{}]", list(items)),
         ExprKind::Map(pairs) => {
-            let pairs: Vec<String> = pairs.iter().map(|(key, value)| format!("{}: {}", expr(key), expr(value))).collect();
+            let pairs: Vec<String> = pairs
+                .iter()
+                .map(|(key, value)| format!("{}: {}", expr(key), expr(value)))
+                .collect();
             format!("{{{}}}", pairs.join(", "))
         }
         ExprKind::Spread(inner) => format!("...{}", expr(inner)),
         ExprKind::Function { parameters, returns } => {
-            format!("({}) => {}", parameters.join(", "), returns.as_ref().map_or("?".into(), |returned| expr(returned)))
+            format!(
+                "({}) => {}",
+                parameters.join(", "),
+                returns.as_ref().map_or("?".into(), |returned| expr(returned))
+            )
         }
         ExprKind::Operation { operator, operands } => {
             format!("({operator} {})", operands.iter().map(expr).collect::<Vec<_>>().join(" "))

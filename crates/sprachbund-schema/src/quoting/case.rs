@@ -43,7 +43,9 @@ fn separated(text: &str, separator: char) -> String {
             && match before {
                 None => false,
                 Some(before) if before.is_lowercase() || before.is_ascii_digit() => true,
-                Some(before) => before.is_uppercase() && letters.peek().is_some_and(|next| next.is_lowercase()),
+                Some(before) => {
+                    before.is_uppercase() && letters.peek().is_some_and(|next| next.is_lowercase())
+                }
             };
         if starts_word {
             out.push(separator);

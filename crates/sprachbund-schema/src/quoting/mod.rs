@@ -1,8 +1,10 @@
-//! How names and texts are written: the one place that puts quotes around anything, with one file for each
-//! language; a dialect with a language of its own has that file in its room. Whatever a
-//! name or a text holds, what is written here stays one name or one text of the language; `tests/hostile.rs` holds that.
+//! How names and texts are written: the one place that puts quotes around anything, with one file
+//! for each language; a dialect with a language of its own has that file in its room. Whatever a
+//! name or a text holds, what is written here stays one name or one text of the language;
+//! `tests/hostile.rs` holds that.
 //!
-//! Names that a language cannot write at all are respelled before printing (`fit/names.rs`), by [`identifier`].
+//! Names that a language cannot write at all are respelled before printing (`fit/names.rs`), by
+//! [`identifier`].
 
 pub mod case;
 pub mod python;
@@ -12,11 +14,18 @@ pub mod typescript;
 use unicode_ident::{is_xid_continue, is_xid_start};
 use unicode_normalization::UnicodeNormalization;
 
-/// A name as the host languages take one (Unicode, annex 31: XID): compatible letters become the ones that they stand for, as
-/// Python does itself (`m²` is `m2`), what is no letter or digit becomes `_`, and no digit comes first.
+/// A name as the host languages take one (Unicode, annex 31: XID): compatible letters become the
+/// ones that they stand for, as Python does itself (`m²` is `m2`), what is no letter or digit
+/// becomes `_`, and no digit comes first.
 pub fn identifier(name: &str) -> String {
     // Joiners are let in by newer editions of the standard than the languages go by.
-    let letter = |letter: char| if is_xid_continue(letter) && !matches!(letter, '\u{200c}' | '\u{200d}') { letter } else { '_' };
+    let letter = |letter: char| {
+        if is_xid_continue(letter) && !matches!(letter, '\u{200c}' | '\u{200d}') {
+            letter
+        } else {
+            '_'
+        }
+    };
     let mut out: String = name.nfkc().map(letter).collect();
     if !out.starts_with(|first: char| is_xid_start(first) || first == '_') {
         out.insert(0, 'n');

@@ -8,15 +8,17 @@ use crate::schema::Database;
 
 /// Words that no name of Python may be (language reference, keywords).
 pub const KEYWORDS: &[&str] = &[
-    "False", "None", "True", "and", "as", "assert", "async", "await", "break", "class", "continue", "def", "del", "elif", "else", "except",
-    "finally", "for", "from", "global", "if", "import", "in", "is", "lambda", "nonlocal", "not", "or", "pass", "raise", "return", "try",
-    "while", "with", "yield",
+    "False", "None", "True", "and", "as", "assert", "async", "await", "break", "class", "continue",
+    "def", "del", "elif", "else", "except", "finally", "for", "from", "global", "if", "import",
+    "in", "is", "lambda", "nonlocal", "not", "or", "pass", "raise", "return", "try", "while",
+    "with", "yield",
 ];
 
 /// Modules of the standard library that printers use; they stand before those of packages.
 const STANDARD: &[&str] = &["datetime", "decimal", "enum", "typing", "uuid"];
 
-/// A text in double quotes (in single ones where it holds only double ones), with everything escaped that could end it.
+/// A text in double quotes (in single ones where it holds only double ones), with everything
+/// escaped that could end it.
 pub fn text(content: &str) -> String {
     let mut out = String::with_capacity(content.len() + 2);
     let quote = if content.contains('"') && !content.contains('\'') { '\'' } else { '"' };
@@ -61,9 +63,12 @@ pub fn literal(value: &Value) -> String {
         Value::Bool(value) => boolean(*value).into(),
         Value::Number(number) => number.to_string(),
         Value::String(content) => text(content),
-        Value::Array(items) => format!("[{}]", items.iter().map(literal).collect::<Vec<_>>().join(", ")),
+        Value::Array(items) => {
+            format!("[{}]", items.iter().map(literal).collect::<Vec<_>>().join(", "))
+        }
         Value::Object(entries) => {
-            let entry = |(key, value): (&String, &Value)| format!("{}: {}", text(key), literal(value));
+            let entry =
+                |(key, value): (&String, &Value)| format!("{}: {}", text(key), literal(value));
             format!("{{{}}}", entries.iter().map(entry).collect::<Vec<_>>().join(", "))
         }
     }
@@ -106,7 +111,8 @@ impl Imports {
         let from = |(module, names): (&String, &BTreeSet<String>)| {
             format!("from {module} import {}", names.iter().cloned().collect::<Vec<_>>().join(", "))
         };
-        let mut first: Vec<String> = self.whole.iter().map(|module| format!("import {module}")).collect();
+        let mut first: Vec<String> =
+            self.whole.iter().map(|module| format!("import {module}")).collect();
         first.extend(self.from.iter().filter(|(module, _)| standard(module)).map(from));
         let mut second: Vec<String> = self.aliases.iter().cloned().collect();
         second.extend(self.from.iter().filter(|(module, _)| !standard(module)).map(from));

@@ -1,8 +1,9 @@
 //! Names and texts of SQL, for each server.
 //!
-//! Quotes are doubled on every server. What differs is the backslash: PostgreSQL and SQLite take it as a letter, MariaDB and MySQL
-//! as an escape, and the first two of these three have a mode for the other way (`standard_conforming_strings`,
-//! `NO_BACKSLASH_ESCAPES`). What is written here ends where it should in every mode; see [`settled`] for what it then means.
+//! Quotes are doubled on every server. What differs is the backslash: PostgreSQL and SQLite take it
+//! as a letter, MariaDB and MySQL as an escape, and the first two of these three have a mode for
+//! the other way (`standard_conforming_strings`, `NO_BACKSLASH_ESCAPES`). What is written here ends
+//! where it should in every mode; see [`settled`] for what it then means.
 
 use std::borrow::Cow;
 
@@ -30,7 +31,9 @@ pub fn text(content: &str, database: Database) -> String {
     match database.server().quotes.backslash {
         Backslash::Escape => standard_text(&content.replace('\\', "\\\\").replace('\0', "\\0")),
         // The form with E means the same whether or not backslashes escape in the other one.
-        Backslash::EscapeWithPrefix if content.contains('\\') => format!("E{}", standard_text(&content.replace('\\', "\\\\"))),
+        Backslash::EscapeWithPrefix if content.contains('\\') => {
+            format!("E{}", standard_text(&content.replace('\\', "\\\\")))
+        }
         Backslash::EscapeWithPrefix | Backslash::Letter => standard_text(content),
     }
 }
@@ -61,13 +64,16 @@ fn constant(value: &Value, text: impl Fn(&str) -> String) -> String {
     }
 }
 
-/// Whether a text is a name, or several with dots between them, as SQL takes them: plain words, or names in quotes.
+/// Whether a text is a name, or several with dots between them, as SQL takes them: plain words, or
+/// names in quotes.
 pub fn is_path(text: &str) -> bool {
     let mut rest = text;
     loop {
         let length = match rest.chars().next() {
             Some(quote @ ('"' | '`')) => quoted(rest, quote, false).unwrap_or(0),
-            _ => rest.find(|letter: char| !(letter.is_alphanumeric() || matches!(letter, '_' | '$'))).unwrap_or(rest.len()),
+            _ => rest
+                .find(|letter: char| !(letter.is_alphanumeric() || matches!(letter, '_' | '$')))
+                .unwrap_or(rest.len()),
         };
         rest = &rest[length..];
         match (length, rest.strip_prefix('.')) {
@@ -78,8 +84,8 @@ pub fn is_path(text: &str) -> bool {
     }
 }
 
-/// The name of a function, an operator class or an access method, which may be qualified already; anything else is taken for one
-/// name.
+/// The name of a function, an operator class or an access method, which may be qualified already;
+/// anything else is taken for one name.
 pub fn path(text: &str, database: Option<Database>) -> Cow<'_, str> {
     match (is_path(text), database) {
         (true, _) => Cow::Borrowed(text),
@@ -88,7 +94,8 @@ pub fn path(text: &str, database: Option<Database>) -> Cow<'_, str> {
     }
 }
 
-/// A type as a server spells it, with its parameters; what would not end where a type ends is taken for a name.
+/// A type as a server spells it, with its parameters; what would not end where a type ends is taken
+/// for a name.
 pub fn type_name(text: &str, database: Database) -> Cow<'_, str> {
     let mut depth = 0i32;
     let mut inside = None;
@@ -104,7 +111,8 @@ pub fn type_name(text: &str, database: Database) -> Cow<'_, str> {
         }
         false
     });
-    let ends = !database.server().quotes.type_ends_with_parameters || text.find(')').is_none_or(|at| at + 1 == text.len());
+    let ends = !database.server().quotes.type_ends_with_parameters
+        || text.find(')').is_none_or(|at| at + 1 == text.len());
     if ends && !lists && !text.trim().is_empty() && is_whole(text, database) {
         Cow::Borrowed(text)
     } else {
@@ -112,9 +120,10 @@ pub fn type_name(text: &str, database: Database) -> Cow<'_, str> {
     }
 }
 
-/// A script with the modes that its texts are written for: with the statement before it without which a server that takes
-/// backslashes as letters would store two of them for each. In that mode MySQL does not take a quote in the text of a check either
-/// (seen on 9.7: it reads its own spelling of the check again, which has a backslash).
+/// A script with the modes that its texts are written for: with the statement before it without
+/// which a server that takes backslashes as letters would store two of them for each. In that mode
+/// MySQL does not take a quote in the text of a check either (seen on 9.7: it reads its own
+/// spelling of the check again, which has a backslash).
 pub fn settled(script: String, database: Database) -> String {
     match database.server().quotes.mode {
         Some(mode) if script.contains('\\') || script.contains("''") => mode.to_owned() + &script,
@@ -122,11 +131,13 @@ pub fn settled(script: String, database: Database) -> String {
     }
 }
 
-/// Whether a text is SQL that ends where it ends: no bracket, quote or comment reaches out of it, no `;` begins another
-/// statement. Only such a text may stand inside a statement. Where a server has modes, it must be so in each of them.
+/// Whether a text is SQL that ends where it ends: no bracket, quote or comment reaches out of it,
+/// no `;` begins another statement. Only such a text may stand inside a statement. Where a server
+/// has modes, it must be so in each of them.
 pub fn is_whole(sql: &str, database: Database) -> bool {
     let quotes = &database.server().quotes;
-    let ways: &[bool] = if quotes.backslash == Backslash::Letter { &[false] } else { &[false, true] };
+    let ways: &[bool] =
+        if quotes.backslash == Backslash::Letter { &[false] } else { &[false, true] };
     ways.iter().all(|escapes| ends_inside(sql, quotes, *escapes))
 }
 
@@ -140,12 +151,16 @@ fn ends_inside(sql: &str, quotes: &Quotes, escapes: bool) -> bool {
                 let escaped = match quotes.backslash {
                     Backslash::Escape => escapes && letter != quotes.name,
                     // A prefix decides it for the one text.
-                    Backslash::EscapeWithPrefix => letter == '\'' && (escapes || matches!(before, 'e' | 'E')),
+                    Backslash::EscapeWithPrefix => {
+                        letter == '\'' && (escapes || matches!(before, 'e' | 'E'))
+                    }
                     Backslash::Letter => false,
                 };
                 quoted(rest, letter, escaped)
             }
-            '$' if quotes.dollars && !before.is_alphanumeric() && before != '_' => dollar_quoted(rest),
+            '$' if quotes.dollars && !before.is_alphanumeric() && before != '_' => {
+                dollar_quoted(rest)
+            }
             '-' if rest.starts_with("--") => rest.find('\n'),
             '#' if quotes.hash_comments => rest.find('\n'),
             '/' if rest.starts_with("/*") => comment(rest, quotes),
@@ -182,8 +197,13 @@ fn quoted(text: &str, quote: char, escapes: bool) -> Option<usize> {
 
 /// Bytes of `$tag$ ... $tag$`; a single `$` otherwise.
 fn dollar_quoted(text: &str) -> Option<usize> {
-    let end = text[1..].find(|letter: char| !(letter.is_alphanumeric() || letter == '_')).map(|at| at + 1);
-    match end.filter(|end| text[*end..].starts_with('$') && !text[1..].starts_with(|first: char| first.is_ascii_digit())) {
+    let end = text[1..]
+        .find(|letter: char| !(letter.is_alphanumeric() || letter == '_'))
+        .map(|at| at + 1);
+    match end.filter(|end| {
+        text[*end..].starts_with('$')
+            && !text[1..].starts_with(|first: char| first.is_ascii_digit())
+    }) {
         None => Some(1),
         Some(end) => {
             let tag = &text[..=end];
@@ -192,7 +212,8 @@ fn dollar_quoted(text: &str) -> Option<usize> {
     }
 }
 
-/// Bytes of the comment that a text begins with, if it ends. One with `!` is code on some servers, and comments nest on PostgreSQL.
+/// Bytes of the comment that a text begins with, if it ends. One with `!` is code on some servers,
+/// and comments nest on PostgreSQL.
 fn comment(text: &str, quotes: &Quotes) -> Option<usize> {
     let inner = text[2..].find("*/").map(|at| at + 4)?;
     let is_code = text[2..].starts_with(quotes.code_in_comments);

@@ -28,7 +28,9 @@ pub fn text(content: &str) -> String {
 /// A property name, quoted where it must be.
 pub fn property_key(name: &str) -> String {
     let plain = |letter: char| letter.is_ascii_alphanumeric() || letter == '_' || letter == '$';
-    let identifier = name.chars().all(plain) && !name.is_empty() && !name.starts_with(|first: char| first.is_ascii_digit());
+    let identifier = name.chars().all(plain)
+        && !name.is_empty()
+        && !name.starts_with(|first: char| first.is_ascii_digit());
     if identifier { name.to_owned() } else { text(name) }
 }
 
@@ -38,16 +40,21 @@ pub fn literal(value: &Value) -> String {
         Value::Null => "null".into(),
         Value::Bool(_) | Value::Number(_) => value.to_string(),
         Value::String(content) => text(content),
-        Value::Array(items) => format!("[{}]", items.iter().map(literal).collect::<Vec<_>>().join(", ")),
+        Value::Array(items) => {
+            format!("[{}]", items.iter().map(literal).collect::<Vec<_>>().join(", "))
+        }
         Value::Object(entries) if entries.is_empty() => "{}".into(),
         Value::Object(entries) => {
-            let entry = |(key, value): (&String, &Value)| format!("{}: {}", property_key(key), literal(value));
+            let entry = |(key, value): (&String, &Value)| {
+                format!("{}: {}", property_key(key), literal(value))
+            };
             format!("{{ {} }}", entries.iter().map(entry).collect::<Vec<_>>().join(", "))
         }
     }
 }
 
-/// Words that no variable may be called (ECMAScript 2025, section 12.7.2, in strict code; and what TypeScript 5.9 adds to them).
+/// Words that no variable may be called (ECMAScript 2025, section 12.7.2, in strict code; and what
+/// TypeScript 5.9 adds to them).
 const RESERVED: &[&str] = &[
     "arguments",
     "await",
@@ -103,7 +110,11 @@ const RESERVED: &[&str] = &[
 /// A parameter called after a class.
 pub fn parameter(class: &str) -> String {
     let name = Case::Camel.apply(class);
-    if RESERVED.contains(&name.as_str()) || !super::is_identifier(&name) { "other".to_owned() } else { name }
+    if RESERVED.contains(&name.as_str()) || !super::is_identifier(&name) {
+        "other".to_owned()
+    } else {
+        name
+    }
 }
 
 /// `.name`, or `['a name']` where it must be.

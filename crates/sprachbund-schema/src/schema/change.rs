@@ -5,7 +5,8 @@ use std::borrow::Cow;
 use super::facts::index_element;
 use super::{Index, Origin, Schema, Type, Unique};
 
-/// A change of one element. It names the element, so that it can be made in a schema that was read anew.
+/// A change of one element. It names the element, so that it can be made in a schema that was read
+/// anew.
 #[derive(Clone, Debug, PartialEq)]
 pub enum Change {
     /// An index over these columns.
@@ -42,7 +43,10 @@ impl Change {
 
     /// Makes the change; says whether there was something to change.
     pub fn apply(&self, schema: &mut Schema) -> bool {
-        let Some(entity) = schema.entities.iter_mut().find(|known| known.id == self.entity()) else { return false };
+        let Some(entity) = schema.entities.iter_mut().find(|known| known.id == self.entity())
+        else {
+            return false;
+        };
         match self {
             Change::AddIndex { columns, .. } => {
                 entity.indexes.push(Index::over(columns, Origin::implied("mended")));
@@ -57,16 +61,24 @@ impl Change {
                 at.map(|at| entity.uniques.remove(at)).is_some()
             }
             Change::NameInverse { relation, inverse, .. } => {
-                let known = entity.relations.iter_mut().find(|known| known.name.as_deref() == Some(relation));
+                let known = entity
+                    .relations
+                    .iter_mut()
+                    .find(|known| known.name.as_deref() == Some(relation));
                 known.map(|known| known.inverse = Some(inverse.clone())).is_some()
             }
             Change::DefaultInDatabase { column, .. } => {
-                let Some(field) = entity.fields.iter_mut().find(|field| field.column == *column) else { return false };
+                let Some(field) = entity.fields.iter_mut().find(|field| field.column == *column)
+                else {
+                    return false;
+                };
                 field.defaults.database = field.defaults.application.clone();
                 field.defaults.database.is_some()
             }
             Change::Nullable { columns, nullable, .. } => {
-                for field in entity.fields.iter_mut().filter(|field| columns.contains(&field.column)) {
+                for field in
+                    entity.fields.iter_mut().filter(|field| columns.contains(&field.column))
+                {
                     field.nullable = *nullable;
                     field.optional_in_code = field.optional_in_code.map(|_| *nullable);
                     field.required_on_input = field.required_on_input.map(|_| !*nullable);
@@ -74,12 +86,19 @@ impl Change {
                 true
             }
             Change::Retype { column, to, .. } => {
-                let Some(field) = entity.fields.iter_mut().find(|field| field.column == *column) else { return false };
+                let Some(field) = entity.fields.iter_mut().find(|field| field.column == *column)
+                else {
+                    return false;
+                };
                 (field.r#type, field.stored) = (to.clone(), Cow::Borrowed(""));
                 true
             }
             Change::AddUnique { columns, .. } => {
-                entity.uniques.push(Unique { columns: columns.clone(), origin: Origin::implied("mended"), ..Unique::default() });
+                entity.uniques.push(Unique {
+                    columns: columns.clone(),
+                    origin: Origin::implied("mended"),
+                    ..Unique::default()
+                });
                 true
             }
         }

@@ -2,13 +2,13 @@
 
 use std::borrow::Cow;
 
-use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use super::{Database, Expression, Extras, Origin};
 
 /// The primary key.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct PrimaryKey {
     pub columns: Vec<String>,
@@ -19,7 +19,8 @@ pub struct PrimaryKey {
 }
 
 /// Who gave an index or constraint its name.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "lowercase")]
 pub enum NamedBy {
     Author,
@@ -29,7 +30,8 @@ pub enum NamedBy {
 }
 
 /// When a constraint is checked.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum Deferrable {
     InitiallyImmediate,
@@ -37,7 +39,8 @@ pub enum Deferrable {
 }
 
 /// Which object of the database makes values unique.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "lowercase")]
 pub enum UniqueAs {
     #[default]
@@ -45,8 +48,10 @@ pub enum UniqueAs {
     Index,
 }
 
-/// An unconditional unique constraint over plain columns. (With a condition or parts it is an [`Index`].)
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+/// An unconditional unique constraint over plain columns. (With a condition or parts it is an
+/// [`Index`].)
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Unique {
     pub columns: Vec<String>,
@@ -68,7 +73,8 @@ pub struct Unique {
 }
 
 /// One key of an index.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct IndexPart {
     #[serde(default)]
@@ -84,7 +90,12 @@ pub struct IndexPart {
 impl IndexPart {
     /// A plain ascending column.
     pub fn column(column: impl Into<String>) -> Self {
-        IndexPart { column: Some(column.into()), expression: None, descending: false, operator_class: None }
+        IndexPart {
+            column: Some(column.into()),
+            expression: None,
+            descending: false,
+            operator_class: None,
+        }
     }
 
     /// Whether it is nothing but a column.
@@ -94,7 +105,8 @@ impl IndexPart {
 }
 
 /// An index.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Index {
     /// Columns among the parts, for reading; `parts` is what counts.
@@ -130,7 +142,12 @@ pub struct Index {
 impl Index {
     /// A plain index over `columns`.
     pub fn over(columns: &[String], origin: Origin) -> Self {
-        Index { columns: columns.to_vec(), parts: columns.iter().map(IndexPart::column).collect(), origin, ..Index::default() }
+        Index {
+            columns: columns.to_vec(),
+            parts: columns.iter().map(IndexPart::column).collect(),
+            origin,
+            ..Index::default()
+        }
     }
 
     /// The columns when every part is a plain column, else nothing.
@@ -144,7 +161,8 @@ impl Index {
 }
 
 /// What happens to referring rows.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "lowercase")]
 pub enum Action {
     #[default]
@@ -165,8 +183,15 @@ pub enum Action {
 
 impl Action {
     /// All that is known.
-    pub const ALL: [Action; 7] =
-        [Action::NoAction, Action::Restrict, Action::Protect, Action::Cascade, Action::SetNull, Action::SetDefault, Action::SetValue];
+    pub const ALL: [Action; 7] = [
+        Action::NoAction,
+        Action::Restrict,
+        Action::Protect,
+        Action::Cascade,
+        Action::SetNull,
+        Action::SetDefault,
+        Action::SetValue,
+    ];
 
     /// As SQL spells it, for the actions that a database has.
     pub fn sql(self) -> &'static str {
@@ -194,7 +219,8 @@ impl Action {
 }
 
 /// What a foreign key points to.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct References {
     pub table: String,
@@ -211,7 +237,8 @@ impl References {
 }
 
 /// Who refuses a reference to nothing.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "lowercase")]
 pub enum EnforcedBy {
     #[default]
@@ -220,7 +247,8 @@ pub enum EnforcedBy {
 }
 
 /// A foreign key. Its actions are what the *database* does.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct ForeignKey {
     pub columns: Vec<String>,
@@ -240,7 +268,8 @@ pub struct ForeignKey {
 }
 
 /// A check or exclusion constraint.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Check {
     #[serde(default)]

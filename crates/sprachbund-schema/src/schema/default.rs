@@ -31,15 +31,24 @@ impl Default_ {
         let folded = text.trim().to_lowercase();
         // Where an extension was installed says nothing of what its function does.
         let folded = folded.strip_prefix("public.").map_or(folded.clone(), str::to_owned);
-        let folded = folded.strip_prefix('(').and_then(|text| text.strip_suffix(')')).unwrap_or(&folded);
-        let digits = |rest: &str| rest.strip_suffix(')').is_some_and(|digits| digits.bytes().all(|digit| digit.is_ascii_digit()));
-        if folded.strip_prefix("current_timestamp(").or_else(|| folded.strip_prefix("now(")).is_some_and(digits) {
+        let folded =
+            folded.strip_prefix('(').and_then(|text| text.strip_suffix(')')).unwrap_or(&folded);
+        let digits = |rest: &str| {
+            rest.strip_suffix(')')
+                .is_some_and(|digits| digits.bytes().all(|digit| digit.is_ascii_digit()))
+        };
+        if folded
+            .strip_prefix("current_timestamp(")
+            .or_else(|| folded.strip_prefix("now("))
+            .is_some_and(digits)
+        {
             return Some(Function::Now);
         }
         FUNCTIONS.iter().find(|(known, _)| *known == folded).map(|(_, function)| *function)
     }
 
-    /// The default that an SQL text of this server gives: a function that every dialect has, a constant, or an expression.
+    /// The default that an SQL text of this server gives: a function that every dialect has, a
+    /// constant, or an expression.
     pub fn parse_sql(text: &str, database: Database) -> Self {
         if let Some(function) = Self::function(text) {
             return Default_::Function(function);

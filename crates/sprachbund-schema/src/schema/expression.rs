@@ -1,11 +1,11 @@
 //! Expressions of checks, conditions, generated columns and defaults.
 //!
-//! The [`Tree`] is what counts where there is one: two expressions are equal when the normal forms of their trees
-//! are. An expression whose text no reader understands has no tree and equals only its own text.
+//! The [`Tree`] is what counts where there is one: two expressions are equal when the normal forms
+//! of their trees are. An expression whose text no reader understands has no tree and equals only
+//! its own text.
 
 use std::borrow::Cow;
 
-use schemars::JsonSchema;
 use serde::de::Error;
 use serde::{Deserialize, Deserializer, Serialize};
 use serde_json::Value;
@@ -18,11 +18,13 @@ use crate::quoting::sql as quoting;
 const FRAGMENT: &str = "fragment";
 
 /// An expression with the text that it was read from.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Expression {
-    /// `sql`; the host language (`python`, `typescript`) of an expression that the application evaluates; or `fragment` for SQL
-    /// that does not end where its text ends, which stands in no statement.
+    /// `sql`; the host language (`python`, `typescript`) of an expression that the application
+    /// evaluates; or `fragment` for SQL that does not end where its text ends, which stands in no
+    /// statement.
     pub language: String,
     #[serde(default)]
     pub database: Option<Database>,
@@ -32,12 +34,14 @@ pub struct Expression {
 }
 
 /// An expression's meaning. Columns are stored names.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Tree {
     Column(String),
     Literal(Value),
-    /// A comparison or arithmetic: `=`, `<>`, `<`, `<=`, `>`, `>=`, `+`, `-`, `*`, `/`, `%`, `||`, `like`.
+    /// A comparison or arithmetic: `=`, `<>`, `<`, `<=`, `>`, `>=`, `+`, `-`, `*`, `/`, `%`, `||`,
+    /// `like`.
     Binary {
         #[serde(deserialize_with = "operator")]
         operator: String,
@@ -66,19 +70,31 @@ pub enum Tree {
 }
 
 /// Operators of [`Tree::Binary`]; `!=` is read as `<>`.
-const OPERATORS: &[&str] = &["=", "<>", "!=", "<", "<=", ">", ">=", "+", "-", "*", "/", "%", "||", "like"];
+const OPERATORS: &[&str] =
+    &["=", "<>", "!=", "<", "<=", ">", ">=", "+", "-", "*", "/", "%", "||", "like"];
 
 /// An operator of a schema file: it is printed as it stands.
 fn operator<'de, D: Deserializer<'de>>(deserializer: D) -> Result<String, D::Error> {
     let text = String::deserialize(deserializer)?;
     let known = OPERATORS.contains(&text.to_lowercase().as_str());
-    if known { Ok(text) } else { Err(D::Error::custom(format!("`{text}` is no operator; expected one of {}", OPERATORS.join(" ")))) }
+    if known {
+        Ok(text)
+    } else {
+        Err(D::Error::custom(format!(
+            "`{text}` is no operator; expected one of {}",
+            OPERATORS.join(" ")
+        )))
+    }
 }
 
 /// The name of a function of a schema file.
 fn function<'de, D: Deserializer<'de>>(deserializer: D) -> Result<String, D::Error> {
     let text = String::deserialize(deserializer)?;
-    if quoting::is_path(&text) { Ok(text) } else { Err(D::Error::custom(format!("`{text}` is no name of a function"))) }
+    if quoting::is_path(&text) {
+        Ok(text)
+    } else {
+        Err(D::Error::custom(format!("`{text}` is no name of a function")))
+    }
 }
 
 impl Expression {
@@ -96,18 +112,26 @@ impl Expression {
         }
     }
 
-    /// SQL of this server as it stands, understood where possible: MariaDB and MySQL quote names in their own way.
+    /// SQL of this server as it stands, understood where possible: MariaDB and MySQL quote names in
+    /// their own way.
     pub fn parse_sql_of(text: &str, database: Database) -> Self {
-        sql::parse_of(text, database).map_or_else(|| Expression::unread(text, database), Expression::sql)
+        sql::parse_of(text, database)
+            .map_or_else(|| Expression::unread(text, database), Expression::sql)
     }
 
     /// SQL that is not understood, or a fragment where it does not end where its text ends.
     fn unread(text: &str, database: Database) -> Self {
         let language = if quoting::is_whole(text, database) { "sql" } else { FRAGMENT };
-        Expression { language: language.into(), database: None, text: text.trim().to_owned(), tree: None }
+        Expression {
+            language: language.into(),
+            database: None,
+            text: text.trim().to_owned(),
+            tree: None,
+        }
     }
 
-    /// Takes it for a fragment if it would reach out of a statement of this server: its text is put in as it stands.
+    /// Takes it for a fragment if it would reach out of a statement of this server: its text is put
+    /// in as it stands.
     pub fn settle(&mut self, database: Database) {
         if self.is_sql() && self.tree.is_none() && !quoting::is_whole(&self.text, database) {
             self.language = FRAGMENT.into();
@@ -116,14 +140,21 @@ impl Expression {
 
     /// Its text in the server's own quotes.
     pub fn text_for(&self, database: Database) -> Cow<'_, str> {
-        self.tree.as_ref().map_or(Cow::Borrowed(self.text.as_str()), |tree| Cow::Owned(tree.to_text(Some(database))))
+        self.tree.as_ref().map_or(Cow::Borrowed(self.text.as_str()), |tree| {
+            Cow::Owned(tree.to_text(Some(database)))
+        })
     }
 
     /// An SQL expression that is parsed already.
     pub fn of_ast(expression: &sqlparser::ast::Expr, names: &sql::Names<'_>) -> Self {
         match names.tree(expression) {
             Some(tree) => Expression::sql(tree),
-            None => Expression { language: "sql".into(), database: None, text: sql::printed(expression, names.database), tree: None },
+            None => Expression {
+                language: "sql".into(),
+                database: None,
+                text: sql::printed(expression, names.database),
+                tree: None,
+            },
         }
     }
 
@@ -162,7 +193,9 @@ impl Tree {
         match self {
             Tree::Column(_) | Tree::Literal(_) => Vec::new(),
             Tree::Binary { left, right, .. } => vec![left, right],
-            Tree::And(list) | Tree::Or(list) | Tree::Call { arguments: list, .. } => list.iter().collect(),
+            Tree::And(list) | Tree::Or(list) | Tree::Call { arguments: list, .. } => {
+                list.iter().collect()
+            }
             Tree::Not(item) | Tree::IsNull(item) => vec![item],
             Tree::In { item, list } => std::iter::once(&**item).chain(list).collect(),
             Tree::Between { item, low, high } => vec![item, low, high],
@@ -188,14 +221,22 @@ impl Tree {
         let boxed = |tree: Box<Tree>| Box::new(tree.map(change));
         change(match self {
             leaf @ (Tree::Column(_) | Tree::Literal(_)) => leaf,
-            Tree::Binary { operator, left, right } => Tree::Binary { operator, left: boxed(left), right: boxed(right) },
+            Tree::Binary { operator, left, right } => {
+                Tree::Binary { operator, left: boxed(left), right: boxed(right) }
+            }
             Tree::And(list) => Tree::And(list.into_iter().map(map).collect()),
             Tree::Or(list) => Tree::Or(list.into_iter().map(map).collect()),
             Tree::Not(item) => Tree::Not(boxed(item)),
             Tree::IsNull(item) => Tree::IsNull(boxed(item)),
-            Tree::In { item, list } => Tree::In { item: boxed(item), list: list.into_iter().map(map).collect() },
-            Tree::Between { item, low, high } => Tree::Between { item: boxed(item), low: boxed(low), high: boxed(high) },
-            Tree::Call { function, arguments } => Tree::Call { function, arguments: arguments.into_iter().map(map).collect() },
+            Tree::In { item, list } => {
+                Tree::In { item: boxed(item), list: list.into_iter().map(map).collect() }
+            }
+            Tree::Between { item, low, high } => {
+                Tree::Between { item: boxed(item), low: boxed(low), high: boxed(high) }
+            }
+            Tree::Call { function, arguments } => {
+                Tree::Call { function, arguments: arguments.into_iter().map(map).collect() }
+            }
         })
     }
 
@@ -207,8 +248,9 @@ impl Tree {
         })
     }
 
-    /// The normal form: nested conjunctions flattened, single operands unwrapped, double negation gone, a negated
-    /// comparison turned round, `between` spelled as two comparisons, one-element lists as equality.
+    /// The normal form: nested conjunctions flattened, single operands unwrapped, double negation
+    /// gone, a negated comparison turned round, `between` spelled as two comparisons, one-element
+    /// lists as equality.
     pub fn normal(self) -> Tree {
         let boxed = |tree: Box<Tree>| Box::new(tree.normal());
         match self {
@@ -229,7 +271,11 @@ impl Tree {
             Tree::Not(item) => match item.normal() {
                 Tree::Not(inner) => *inner,
                 Tree::Binary { operator, left, right } if negated(&operator).is_some() => {
-                    Tree::Binary { operator: negated(&operator).unwrap_or_default().to_owned(), left, right }
+                    Tree::Binary {
+                        operator: negated(&operator).unwrap_or_default().to_owned(),
+                        left,
+                        right,
+                    }
                 }
                 other => Tree::Not(Box::new(other)),
             },
@@ -246,13 +292,18 @@ impl Tree {
                 let above = Tree::binary(">=", item.clone(), low.normal());
                 Tree::And(vec![above, Tree::binary("<=", item, high.normal())])
             }
-            Tree::Call { function, arguments } => {
-                Tree::Call { function: function.to_lowercase(), arguments: arguments.into_iter().map(Tree::normal).collect() }
-            }
+            Tree::Call { function, arguments } => Tree::Call {
+                function: function.to_lowercase(),
+                arguments: arguments.into_iter().map(Tree::normal).collect(),
+            },
         }
     }
 
-    fn join(list: Vec<Tree>, build: fn(Vec<Tree>) -> Tree, open: fn(Tree) -> Result<Vec<Tree>, Tree>) -> Tree {
+    fn join(
+        list: Vec<Tree>,
+        build: fn(Vec<Tree>) -> Tree,
+        open: fn(Tree) -> Result<Vec<Tree>, Tree>,
+    ) -> Tree {
         let mut flat = Vec::new();
         for item in list {
             match open(item.normal()) {
@@ -270,12 +321,25 @@ impl Tree {
 
     /// As SQL, in the quotes of a server or of the standard.
     pub fn to_text(&self, database: Option<Database>) -> String {
-        let list = |items: &[Tree], separator: &str| items.iter().map(|item| item.operand(database)).collect::<Vec<_>>().join(separator);
+        let list = |items: &[Tree], separator: &str| {
+            items.iter().map(|item| item.operand(database)).collect::<Vec<_>>().join(separator)
+        };
         match self {
-            Tree::Column(name) => database.map_or_else(|| quoting::standard_name(name), |database| quoting::name(name, database)),
-            Tree::Literal(value) => database.map_or_else(|| quoting::standard_literal(value), |database| quoting::literal(value, database)),
+            Tree::Column(name) => database.map_or_else(
+                || quoting::standard_name(name),
+                |database| quoting::name(name, database),
+            ),
+            Tree::Literal(value) => database.map_or_else(
+                || quoting::standard_literal(value),
+                |database| quoting::literal(value, database),
+            ),
             Tree::Binary { operator, left, right } => {
-                format!("{} {} {}", left.operand(database), operator.to_uppercase(), right.operand(database))
+                format!(
+                    "{} {} {}",
+                    left.operand(database),
+                    operator.to_uppercase(),
+                    right.operand(database)
+                )
             }
             Tree::And(items) if items.is_empty() => "TRUE".to_owned(),
             Tree::Or(items) if items.is_empty() => "FALSE".to_owned(),
@@ -286,12 +350,23 @@ impl Tree {
                 other => format!("NOT {}", other.operand(database)),
             },
             Tree::IsNull(item) => format!("{} IS NULL", item.operand(database)),
-            Tree::In { item, list: items } => format!("{} IN ({})", item.operand(database), list(items, ", ")),
+            Tree::In { item, list: items } => {
+                format!("{} IN ({})", item.operand(database), list(items, ", "))
+            }
             Tree::Between { item, low, high } => {
-                format!("{} BETWEEN {} AND {}", item.operand(database), low.operand(database), high.operand(database))
+                format!(
+                    "{} BETWEEN {} AND {}",
+                    item.operand(database),
+                    low.operand(database),
+                    high.operand(database)
+                )
             }
             Tree::Call { function, arguments } => {
-                let arguments = arguments.iter().map(|item| item.to_text(database)).collect::<Vec<_>>().join(", ");
+                let arguments = arguments
+                    .iter()
+                    .map(|item| item.to_text(database))
+                    .collect::<Vec<_>>()
+                    .join(", ");
                 format!("{}({arguments})", quoting::path(function, database))
             }
         }
@@ -315,8 +390,13 @@ fn negated(operator: &str) -> Option<&'static str> {
 
 /// A number without digits after the point, where they say nothing: `3.0` is 3.
 fn whole(number: serde_json::Number) -> Value {
-    let exact = |value: &f64| number.is_f64() && value.fract() == 0.0 && value.abs() < 9_007_199_254_740_992.0;
-    number.as_f64().filter(exact).map_or(Value::Number(number.clone()), |value| Value::from(value as i64))
+    let exact = |value: &f64| {
+        number.is_f64() && value.fract() == 0.0 && value.abs() < 9_007_199_254_740_992.0
+    };
+    number
+        .as_f64()
+        .filter(exact)
+        .map_or(Value::Number(number.clone()), |value| Value::from(value as i64))
 }
 
 #[cfg(test)]

@@ -1,14 +1,16 @@
 //! SQL to [`Tree`], by the sqlparser crate.
 //!
-//! The parser takes chains of operators (`a AND b AND c ...`, `x::a::b`) without recursion and builds trees as deep as they are
-//! long, on which everything after it recurses, so texts that chain or nest too far are not given to it ([`nests_too_far`]). What
-//! is parsed and nests deeper than [`DEEPEST_TREE`] keeps its text and no tree.
+//! The parser takes chains of operators (`a AND b AND c ...`, `x::a::b`) without recursion and
+//! builds trees as deep as they are long, on which everything after it recurses, so texts that
+//! chain or nest too far are not given to it ([`nests_too_far`]). What is parsed and nests deeper
+//! than [`DEEPEST_TREE`] keeps its text and no tree.
 
 use std::ops::ControlFlow;
 
 use serde_json::Value;
 use sqlparser::ast::{
-    self, BinaryOperator, Expr, FunctionArg, FunctionArgExpr, FunctionArguments, Ident, UnaryOperator, VisitMut, VisitorMut,
+    self, BinaryOperator, Expr, FunctionArg, FunctionArgExpr, FunctionArguments, Ident,
+    UnaryOperator, VisitMut, VisitorMut,
 };
 use sqlparser::dialect::{Dialect, MySqlDialect, PostgreSqlDialect};
 use sqlparser::keywords::Keyword;
@@ -25,7 +27,8 @@ const DEEPEST: usize = 64;
 /// Operators that may follow each other in one chain, the chains that they stand in counted too.
 const LONGEST_CHAIN: usize = 400;
 
-/// How deep the tree of an expression may be: the schema file nests it twice as deep, and JSON is read up to 128.
+/// How deep the tree of an expression may be: the schema file nests it twice as deep, and JSON is
+/// read up to 128.
 const DEEPEST_TREE: usize = 48;
 
 /// An expression as most servers take it.
@@ -33,7 +36,8 @@ pub(super) fn parse(text: &str) -> Option<Tree> {
     tree(text, Database::default(), &folded)
 }
 
-/// An expression as this server takes it: where backticks are around names, these stand as they are.
+/// An expression as this server takes it: where backticks are around names, these stand as they
+/// are.
 pub(super) fn parse_of(text: &str, database: Database) -> Option<Tree> {
     match database.server().quotes.double_around_texts {
         true => tree(text, database, &|name| name.value.clone()),
@@ -43,7 +47,11 @@ pub(super) fn parse_of(text: &str, database: Database) -> Option<Tree> {
 
 /// The parser's grammar of a server's expressions.
 fn grammar(database: Database) -> &'static dyn Dialect {
-    if database.server().quotes.double_around_texts { &MySqlDialect {} } else { &PostgreSqlDialect {} }
+    if database.server().quotes.double_around_texts {
+        &MySqlDialect {}
+    } else {
+        &PostgreSqlDialect {}
+    }
 }
 
 fn tree(text: &str, database: Database, column: &dyn Fn(&Ident) -> String) -> Option<Tree> {
@@ -52,13 +60,15 @@ fn tree(text: &str, database: Database, column: &dyn Fn(&Ident) -> String) -> Op
     if nests_too_far(&tokens) {
         return None;
     }
-    let mut parser = Parser::new(grammar).with_recursion_limit(DEEPEST).with_tokens_with_locations(tokens);
+    let mut parser =
+        Parser::new(grammar).with_recursion_limit(DEEPEST).with_tokens_with_locations(tokens);
     let expression = parser.parse_expr().ok()?;
     parser.peek_token().eq(&Token::EOF).then_some(())?;
     Names { column, is_text: None, database }.tree(&expression)
 }
 
-/// The tokens of a text. A text with `E` before it is a text like others: not everywhere that takes one does the parser take both.
+/// The tokens of a text. A text with `E` before it is a text like others: not everywhere that takes
+/// one does the parser take both.
 pub fn tokens(text: &str, grammar: &dyn Dialect) -> Result<Vec<TokenWithSpan>, TokenizerError> {
     let mut tokens = Tokenizer::new(grammar, text).tokenize_with_location()?;
     for token in &mut tokens {
@@ -85,14 +95,19 @@ impl Chain {
     }
 }
 
-/// Whether what is made of the tokens would be deeper than may be recursed on. Counted for each bracket: its operators since the
-/// last comma, and the deepest bracket among them.
+/// Whether what is made of the tokens would be deeper than may be recursed on. Counted for each
+/// bracket: its operators since the last comma, and the deepest bracket among them.
 pub fn nests_too_far(tokens: &[TokenWithSpan]) -> bool {
     let (mut now, mut outer): (Chain, Vec<Chain>) = (Chain::default(), Vec::new());
     for token in tokens {
         match &token.token {
-            Token::Whitespace(_) | Token::Number(..) | Token::SingleQuotedString(_) | Token::Period => {}
-            Token::Comma | Token::SemiColon => now = Chain { before: now.depth(), ..Chain::default() },
+            Token::Whitespace(_)
+            | Token::Number(..)
+            | Token::SingleQuotedString(_)
+            | Token::Period => {}
+            Token::Comma | Token::SemiColon => {
+                now = Chain { before: now.depth(), ..Chain::default() }
+            }
             Token::LParen | Token::LBracket | Token::LBrace => {
                 // `x[1][2]` is a chain, too.
                 now.operators += usize::from(token.token == Token::LBracket);
@@ -140,20 +155,23 @@ const CHAINING: &[Keyword] = &[
     Keyword::OPERATOR,
 ];
 
-/// An expression that was parsed as SQL of a server again, with its texts escaped as that server wants it: the crate prints them
-/// as they are.
+/// An expression that was parsed as SQL of a server again, with its texts escaped as that server
+/// wants it: the crate prints them as they are.
 pub(crate) fn printed(expression: &Expr, database: Database) -> String {
     struct Escape(Backslash);
     impl VisitorMut for Escape {
         type Break = ();
         fn pre_visit_value(&mut self, value: &mut ast::ValueWithSpan) -> ControlFlow<()> {
             match &mut value.value {
-                ast::Value::SingleQuotedString(text) | ast::Value::DoubleQuotedString(text) if self.0 == Backslash::Escape => {
+                ast::Value::SingleQuotedString(text) | ast::Value::DoubleQuotedString(text)
+                    if self.0 == Backslash::Escape =>
+                {
                     *text = text.replace('\\', "\\\\").replace('\'', "''");
                 }
                 // Where a backslash might escape the end, its form leaves no doubt.
                 ast::Value::SingleQuotedString(text)
-                    if self.0 == Backslash::EscapeWithPrefix && (text.ends_with('\\') || text.contains("\\'")) =>
+                    if self.0 == Backslash::EscapeWithPrefix
+                        && (text.ends_with('\\') || text.contains("\\'")) =>
                 {
                     value.value = ast::Value::EscapedStringLiteral(std::mem::take(text));
                 }
@@ -176,8 +194,8 @@ fn folded(name: &Ident) -> String {
 /// What the names in an expression of a table stand for.
 pub struct Names<'n> {
     pub column: &'n dyn Fn(&Ident) -> String,
-    /// Whether a column holds text. With it, what servers add when they store an expression (casts of constants
-    /// and of text columns, `= ANY (ARRAY[...])`) is taken away again.
+    /// Whether a column holds text. With it, what servers add when they store an expression (casts
+    /// of constants and of text columns, `= ANY (ARRAY[...])`) is taken away again.
     pub is_text: Option<&'n dyn Fn(&str) -> bool>,
     pub database: Database,
 }
@@ -191,19 +209,29 @@ impl Names<'_> {
     fn lower(&self, expression: &Expr) -> Option<Tree> {
         let lower = |expression: &Expr| self.lower(expression);
         Some(match expression {
-            Expr::Identifier(name) => match (name.quote_style, name.value.to_lowercase().as_str()) {
-                (None, "current_timestamp" | "current_date") => return None,
-                _ => Tree::Column((self.column)(name)),
-            },
+            Expr::Identifier(name) => {
+                match (name.quote_style, name.value.to_lowercase().as_str()) {
+                    (None, "current_timestamp" | "current_date") => return None,
+                    _ => Tree::Column((self.column)(name)),
+                }
+            }
             Expr::Nested(inner) => lower(inner)?,
             Expr::Value(value) => Tree::Literal(literal(&value.value)?),
             Expr::Prefixed { value, .. } if self.is_text.is_some() => lower(value)?,
-            Expr::Cast { expr, data_type, .. } => self.cast(lower(expr)?, &data_type.to_string())?,
-            Expr::AnyOp { left, compare_op: BinaryOperator::Eq, right, .. } => self.within(left, right)?,
-            Expr::AllOp { left, compare_op: BinaryOperator::NotEq, right } => Tree::Not(Box::new(self.within(left, right)?)),
+            Expr::Cast { expr, data_type, .. } => {
+                self.cast(lower(expr)?, &data_type.to_string())?
+            }
+            Expr::AnyOp { left, compare_op: BinaryOperator::Eq, right, .. } => {
+                self.within(left, right)?
+            }
+            Expr::AllOp { left, compare_op: BinaryOperator::NotEq, right } => {
+                Tree::Not(Box::new(self.within(left, right)?))
+            }
             Expr::UnaryOp { op: UnaryOperator::Not, expr } => Tree::Not(Box::new(lower(expr)?)),
             Expr::UnaryOp { op: UnaryOperator::Minus, expr } => match lower(expr)? {
-                Tree::Literal(Value::Number(number)) => Tree::Literal(serde_json::from_str(&format!("-{number}")).ok()?),
+                Tree::Literal(Value::Number(number)) => {
+                    Tree::Literal(serde_json::from_str(&format!("-{number}")).ok()?)
+                }
                 _ => return None,
             },
             Expr::BinaryOp { left, op, right } => binary(lower(left)?, op, lower(right)?)?,
@@ -215,7 +243,14 @@ impl Names<'_> {
             }
             Expr::Between { expr, negated, low, high } => {
                 let (item, low, high) = (lower(expr)?, lower(low)?, lower(high)?);
-                negate(*negated, Tree::Between { item: Box::new(item), low: Box::new(low), high: Box::new(high) })
+                negate(
+                    *negated,
+                    Tree::Between {
+                        item: Box::new(item),
+                        low: Box::new(low),
+                        high: Box::new(high),
+                    },
+                )
             }
             Expr::Like { negated, any: false, expr, pattern, escape_char: None } => {
                 negate(*negated, Tree::binary("like", lower(expr)?, lower(pattern)?))
@@ -245,12 +280,15 @@ impl Names<'_> {
             array = inner;
         }
         let Expr::Array(array) = array else { return None };
-        let list: Option<Vec<Tree>> = array.elem.iter().map(|element| self.lower(element)).collect();
+        let list: Option<Vec<Tree>> =
+            array.elem.iter().map(|element| self.lower(element)).collect();
         Some(Tree::In { item: Box::new(self.lower(item)?), list: list? })
     }
 
     fn call(&self, function: &ast::Function) -> Option<Tree> {
-        let plain = function.over.is_none() && function.filter.is_none() && function.within_group.is_empty();
+        let plain = function.over.is_none()
+            && function.filter.is_none()
+            && function.within_group.is_empty();
         let FunctionArguments::List(list) = &function.args else { return None };
         if !plain || !list.clauses.is_empty() || list.duplicate_treatment.is_some() {
             return None;
@@ -267,12 +305,17 @@ impl Names<'_> {
     }
 }
 
-/// The name in small letters; quotes that change nothing are taken away, and so is the named schema that is searched anyway.
+/// The name in small letters; quotes that change nothing are taken away, and so is the named schema
+/// that is searched anyway.
 fn function_name(name: &ast::ObjectName) -> String {
-    let usual = |part: &ast::ObjectNamePart| part.as_ident().is_some_and(|name| name.value == "public");
+    let usual =
+        |part: &ast::ObjectNamePart| part.as_ident().is_some_and(|name| name.value == "public");
     match name.0.as_slice() {
         [first, part] if usual(first) => Some(part.to_string()),
-        [part] => part.as_ident().filter(|name| name.value.to_lowercase() == name.value).map(|name| name.value.clone()),
+        [part] => part
+            .as_ident()
+            .filter(|name| name.value.to_lowercase() == name.value)
+            .map(|name| name.value.clone()),
         _ => None,
     }
     .unwrap_or_else(|| name.to_string().to_lowercase())
@@ -307,7 +350,9 @@ fn negate(negated: bool, tree: Tree) -> Tree {
 fn literal(value: &ast::Value) -> Option<Value> {
     Some(match value {
         ast::Value::Number(text, _) => serde_json::from_str(text).ok()?,
-        ast::Value::SingleQuotedString(text) | ast::Value::EscapedStringLiteral(text) => Value::String(text.clone()),
+        ast::Value::SingleQuotedString(text) | ast::Value::EscapedStringLiteral(text) => {
+            Value::String(text.clone())
+        }
         ast::Value::Boolean(value) => Value::Bool(*value),
         ast::Value::Null => Value::Null,
         _ => return None,
@@ -336,7 +381,9 @@ mod tests {
             (format!("n IN ({})", vec!["'quay'"; 7000].join(", ")), false),
             (format!("f({})", vec!["a = 1 AND b = 2"; 7000].join(", ")), false),
         ] {
-            let tokens = Tokenizer::new(&PostgreSqlDialect {}, &text).tokenize_with_location().expect("tokens");
+            let tokens = Tokenizer::new(&PostgreSqlDialect {}, &text)
+                .tokenize_with_location()
+                .expect("tokens");
             assert_eq!(nests_too_far(&tokens), too_far, "{}", &text[..60.min(text.len())]);
             // Neither way does it end anything but well.
             assert!(!Expression::parse_sql(&text).text.is_empty());
@@ -363,7 +410,10 @@ mod tests {
             ("note ~ '\\''b'", Database::PostgreSql, "note ~ E'\\\\\\'b'"),
         ] {
             let grammar = grammar(database);
-            let expression = Parser::new(grammar).try_with_sql(sql).and_then(|mut parser| parser.parse_expr()).expect("SQL");
+            let expression = Parser::new(grammar)
+                .try_with_sql(sql)
+                .and_then(|mut parser| parser.parse_expr())
+                .expect("SQL");
             assert_eq!(printed(&expression, database), printed_as);
         }
     }

@@ -40,7 +40,9 @@ fn of_entity(path: &str, entity: &mut Entity, visit: &mut dyn FnMut(String, &mut
 }
 
 fn of_voices(path: &str, voices: &mut Voices, visit: &mut dyn FnMut(String, &mut Expression)) {
-    for (side, name) in [(&mut voices.database, "database"), (&mut voices.application, "application")] {
+    for (side, name) in
+        [(&mut voices.database, "database"), (&mut voices.application, "application")]
+    {
         if let Some(Default_::Expression(expression)) = side.as_deref_mut() {
             visit(format!("{path}.{name}"), expression);
         }

@@ -1,10 +1,10 @@
 //! Which parts of an element a convention filled in.
 
-use schemars::{JsonSchema, SchemaGenerator};
 use serde::{Deserialize, Deserializer, Serialize, Serializer};
 
 /// A part of an element that an author may leave unsaid.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "lowercase")]
 #[repr(u8)]
 pub enum Part {
@@ -27,8 +27,16 @@ pub enum Part {
 
 impl Part {
     /// In the order in which they are written down.
-    const ALL: [Part; 8] =
-        [Part::Table, Part::Field, Part::Column, Part::Nullable, Part::Inverse, Part::Relation, Part::Name, Part::Purpose];
+    const ALL: [Part; 8] = [
+        Part::Table,
+        Part::Field,
+        Part::Column,
+        Part::Nullable,
+        Part::Inverse,
+        Part::Relation,
+        Part::Name,
+        Part::Purpose,
+    ];
 }
 
 /// A set of parts; a list of words in JSON.
@@ -82,12 +90,13 @@ impl<'de> Deserialize<'de> for Implied {
     }
 }
 
-impl JsonSchema for Implied {
+#[cfg(feature = "json-schema")]
+impl schemars::JsonSchema for Implied {
     fn schema_name() -> std::borrow::Cow<'static, str> {
         "Implied".into()
     }
 
-    fn json_schema(generator: &mut SchemaGenerator) -> schemars::Schema {
+    fn json_schema(generator: &mut schemars::SchemaGenerator) -> schemars::Schema {
         Vec::<Part>::json_schema(generator)
     }
 }
@@ -101,7 +110,10 @@ mod tests {
         for (parts, text) in [
             (&[][..], "[]"),
             (&[Part::Nullable, Part::Column, Part::Column], r#"["column","nullable"]"#),
-            (&Part::ALL, r#"["table","field","column","nullable","inverse","relation","name","purpose"]"#),
+            (
+                &Part::ALL,
+                r#"["table","field","column","nullable","inverse","relation","name","purpose"]"#,
+            ),
         ] {
             let implied: Implied = parts.iter().copied().collect();
             assert_eq!(serde_json::to_string(&implied).unwrap(), text);

@@ -1,19 +1,23 @@
 //! The neutral schema: what a set of declarations *means*, with nothing left unsaid.
 //!
-//! One [`Schema`] holds [`Entity`] values (a table, or a document, and the class that maps it). An entity spells
-//! out every column, default, key, index and foreign key, whatever its author wrote and whatever a framework
-//! filled in; the [`Origin`] of each element says which of the two it was. Three things are kept apart on purpose:
+//! One [`Schema`] holds [`Entity`] values (a table, or a document, and the class that maps it). An
+//! entity spells out every column, default, key, index and foreign key, whatever its author wrote
+//! and whatever a framework filled in; the [`Origin`] of each element says which of the two it was.
+//! Three things are kept apart on purpose:
 //!
-//! * **who does it**: a default, or an action on delete, may live in the database or in the application;
-//! * **presence** has three voices: the column (`nullable`), the host language (`optional_in_code`) and input
-//!   validation (`required_on_input`); a voice that the source dialect lacks is `None`;
-//! * **names** of columns and tables are stored names and never change on the way; names of attributes and
-//!   classes are host names, which a printer may respell for its language.
+//! * **who does it**: a default, or an action on delete, may live in the database or in the
+//!   application;
+//! * **presence** has three voices: the column (`nullable`), the host language (`optional_in_code`)
+//!   and input validation (`required_on_input`); a voice that the source dialect lacks is `None`;
+//! * **names** of columns and tables are stored names and never change on the way; names of
+//!   attributes and classes are host names, which a printer may respell for its language.
 //!
-//! A relation is stored once, on the side that owns its columns (or its join table); `inverse` names the other
-//! side if that has a name. A plain many-to-many has its join table as an [`Entity`] with `join: true`.
+//! A relation is stored once, on the side that owns its columns (or its join table); `inverse`
+//! names the other side if that has a name. A plain many-to-many has its join table as an
+//! [`Entity`] with `join: true`.
 //!
-//! The JSON form (see [`json`]) is these types as they stand; its JSON Schema is generated from them.
+//! The JSON form (see [`json`]) is these types as they stand; its JSON Schema is generated from
+//! them.
 
 mod change;
 mod constraint;
@@ -32,13 +36,13 @@ use std::borrow::Cow;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
-use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 
 pub use change::Change;
 pub use constraint::{
-    Action, Check, Deferrable, EnforcedBy, ForeignKey, Index, IndexPart, NamedBy, PrimaryKey, References, Unique, UniqueAs,
+    Action, Check, Deferrable, EnforcedBy, ForeignKey, Index, IndexPart, NamedBy, PrimaryKey,
+    References, Unique, UniqueAs,
 };
 pub use expression::Expression;
 pub use feature::{FEATURES, Feature};
@@ -52,7 +56,10 @@ use crate::source::{SourceFile, Span};
 pub type Extras = BTreeMap<String, Value>;
 
 /// A database server, for which types and names are meant.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, JsonSchema)]
+#[derive(
+    Clone, Copy, Debug, Default, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize,
+)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "lowercase")]
 pub enum Database {
     /// PostgreSQL 12 and later.
@@ -105,7 +112,8 @@ impl Database {
 }
 
 /// A whole schema.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Schema {
     /// Version of this file format; 1.
@@ -119,7 +127,8 @@ pub struct Schema {
 }
 
 /// Where a schema was read from, and what had to be assumed while reading it.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Source {
     pub dialect: String,
@@ -134,7 +143,8 @@ pub struct Source {
 }
 
 /// Where an element comes from.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(untagged)]
 pub enum Origin {
     /// Written by the author; `line` and `column` count from 1, columns in characters.
@@ -182,7 +192,8 @@ impl Default for Origin {
 }
 
 /// An enumeration: a database type when a column is typed `enum(Name)`, else a list of choices.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct EnumType {
     pub name: String,
@@ -207,12 +218,20 @@ impl EnumType {
             let name = value.as_str().map_or_else(|| value.to_string(), str::to_owned);
             EnumMember { name, value, ..EnumMember::default() }
         };
-        EnumType { name, stored_name: None, members: values.into_iter().map(member).collect(), module, inline: true, origin }
+        EnumType {
+            name,
+            stored_name: None,
+            members: values.into_iter().map(member).collect(),
+            module,
+            inline: true,
+            origin,
+        }
     }
 }
 
 /// One member of an enumeration.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct EnumMember {
     pub name: String,
@@ -226,7 +245,8 @@ pub struct EnumMember {
 }
 
 /// What an entity is in the database.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum EntityKind {
     #[default]
@@ -236,7 +256,8 @@ pub enum EntityKind {
 }
 
 /// Which sides of the mapping exist.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Mapped {
     /// The framework creates the table.
@@ -246,7 +267,8 @@ pub struct Mapped {
 }
 
 /// How an entity extends another.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Inherits {
     pub entity: String,
@@ -254,7 +276,8 @@ pub struct Inherits {
 }
 
 /// The ways in which tables follow class inheritance.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum Inheritance {
     /// The child has a table of its own whose key refers to the parent's.
@@ -266,7 +289,8 @@ pub enum Inheritance {
 }
 
 /// One key of an entity's natural order.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct OrderKey {
     /// Attribute name (a path over relations is kept as it was written).
@@ -276,7 +300,8 @@ pub struct OrderKey {
 }
 
 /// Parent of a nested document.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct OwnedBy {
     /// Id of the entity whose documents hold it.
@@ -287,7 +312,8 @@ pub struct OwnedBy {
 }
 
 /// How a nested document stands in its parent.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum Shape {
     /// Always there: its fields are fields of the parent under a path.
@@ -301,7 +327,8 @@ pub enum Shape {
 }
 
 /// A table and the class that maps it.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Entity {
     /// `module.Name`, unique in the schema.
@@ -386,20 +413,28 @@ impl Entity {
 
     /// The relation that owns exactly these columns.
     pub fn relation_over(&self, columns: &[String]) -> Option<&Relation> {
-        self.relations.iter().find(|relation| !relation.columns.is_empty() && relation.columns == columns)
+        self.relations
+            .iter()
+            .find(|relation| !relation.columns.is_empty() && relation.columns == columns)
     }
 
-    /// Whether a primary key, unique constraint or unconditional unique index holds exactly these columns.
+    /// Whether a primary key, unique constraint or unconditional unique index holds exactly these
+    /// columns.
     pub fn is_unique(&self, columns: &[String]) -> bool {
-        let same = |other: &[String]| other.len() == columns.len() && other.iter().all(|column| columns.contains(column));
+        let same = |other: &[String]| {
+            other.len() == columns.len() && other.iter().all(|column| columns.contains(column))
+        };
         same(self.key_columns())
             || self.uniques.iter().any(|unique| same(&unique.columns))
-            || self.indexes.iter().any(|index| index.unique && index.condition.is_none() && same(&index.plain_columns()))
+            || self.indexes.iter().any(|index| {
+                index.unique && index.condition.is_none() && same(&index.plain_columns())
+            })
     }
 }
 
 /// A column and the attribute that maps it.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Field {
     /// Attribute name; `None` when only a relation or the table knows the column.
@@ -426,7 +461,8 @@ pub struct Field {
     /// Name of the enumeration that the application restricts values to.
     #[serde(default)]
     pub choices: Option<String>,
-    /// Text format that input validation checks: `email`, `url`, `slug`, `file`, `image`, `path`, `ip`.
+    /// Text format that input validation checks: `email`, `url`, `slug`, `file`, `image`, `path`,
+    /// `ip`.
     #[serde(default)]
     pub format: Option<Cow<'static, str>>,
     #[serde(default)]
@@ -448,7 +484,8 @@ pub struct Field {
 }
 
 /// A value in its two voices: what the database fills in and what the application fills in.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Voices {
     #[serde(default)]
@@ -458,9 +495,10 @@ pub struct Voices {
 }
 
 /// A default value.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "snake_case")]
-#[schemars(rename = "Default")]
+#[cfg_attr(feature = "json-schema", schemars(rename = "Default"))]
 pub enum Default_ {
     /// A constant. Exact decimals and dates are text.
     Literal(Value),
@@ -471,7 +509,8 @@ pub enum Default_ {
 }
 
 /// The functions whose meaning every dialect knows.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum Function {
     /// The moment: in the database, the start of the transaction.
@@ -485,7 +524,8 @@ pub enum Function {
 }
 
 /// How a key column gets its numbers.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum Identity {
     /// `GENERATED BY DEFAULT AS IDENTITY`.
@@ -499,7 +539,8 @@ pub enum Identity {
 }
 
 /// A column computed from others.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Generated {
     pub expression: Expression,
@@ -508,7 +549,8 @@ pub struct Generated {
 }
 
 /// What the framework itself uses a column for.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum Purpose {
     CreationTime,
@@ -525,10 +567,12 @@ impl Purpose {
 }
 
 /// A rule that input validation applies.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct InputRule {
-    /// `max_length`, `min_value`, `max_value`, `min_length`, `pattern`, or a name of the source language.
+    /// `max_length`, `min_value`, `max_value`, `min_length`, `pattern`, or a name of the source
+    /// language.
     pub rule: String,
     pub value: Value,
     #[serde(default)]
@@ -536,7 +580,8 @@ pub struct InputRule {
 }
 
 /// How many records stand on each side of a relation, seen from the side that owns it.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum RelationKind {
     ManyToOne,
@@ -556,7 +601,8 @@ impl RelationKind {
 }
 
 /// A relation, stored on its owning side. Its action is what the *application* does.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "json-schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Relation {
     /// Attribute name; `None` when only the other side or the join table knows it.
@@ -581,8 +627,8 @@ pub struct Relation {
     /// To itself, both ways at once.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub symmetrical: bool,
-    /// Attributes of the join table's class: the one that refers to the owner, the one that refers to the target. Empty where
-    /// there is one of each.
+    /// Attributes of the join table's class: the one that refers to the owner, the one that refers
+    /// to the target. Empty where there is one of each.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub through_fields: Vec<String>,
     /// Whether input must give a many-to-many; relations over columns say it there.
@@ -632,7 +678,13 @@ impl Relation {
 impl Schema {
     /// An empty schema from `source`.
     pub fn new(source: Source) -> Self {
-        Schema { sprachbund: 1, source, enums: Vec::new(), entities: Vec::new(), extras: Extras::new() }
+        Schema {
+            sprachbund: 1,
+            source,
+            enums: Vec::new(),
+            entities: Vec::new(),
+            extras: Extras::new(),
+        }
     }
 
     /// The entity with this id.

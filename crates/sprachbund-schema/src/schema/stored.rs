@@ -1,10 +1,12 @@
-//! Tables and columns as a database knows them: without class, attribute or voice of an application.
+//! Tables and columns as a database knows them: without class, attribute or voice of an
+//! application.
 
 use std::borrow::Cow;
 
 use super::{Entity, Field, Implied, Mapped, Origin, Type, Voices};
 
-/// A table's name with that of its named schema, if it is in one: what tells it from every other table.
+/// A table's name with that of its named schema, if it is in one: what tells it from every other
+/// table.
 pub fn address(namespace: Option<&str>, table: &str) -> String {
     namespace.map_or_else(|| table.to_owned(), |namespace| format!("{namespace}.{table}"))
 }
@@ -51,7 +53,12 @@ impl Entity {
 
 impl Field {
     /// A column of which nothing more is said; it must have a value.
-    pub fn plain(name: Option<String>, column: String, ty: Type, stored: Cow<'static, str>) -> Self {
+    pub fn plain(
+        name: Option<String>,
+        column: String,
+        ty: Type,
+        stored: Cow<'static, str>,
+    ) -> Self {
         Field {
             name,
             column,

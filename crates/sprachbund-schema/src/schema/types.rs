@@ -4,10 +4,10 @@ use std::borrow::Cow;
 use std::fmt;
 use std::str::FromStr;
 
-use schemars::{JsonSchema, Schema, SchemaGenerator};
 use serde::{Deserialize, Deserializer, Serialize, Serializer};
 
-/// What a column is meant to hold. Its text form (`varchar(24)`, `integer array`) is the JSON form too.
+/// What a column is meant to hold. Its text form (`varchar(24)`, `integer array`) is the JSON form
+/// too.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub enum Type {
     Boolean,
@@ -197,15 +197,22 @@ impl Type {
     pub fn parameters(&self) -> TypeParameters {
         let mut parameters = TypeParameters::default();
         match self {
-            Type::Char(length) | Type::Varchar(length) | Type::Binary(length) => parameters.length = *length,
-            Type::Numeric { precision, scale } => (parameters.precision, parameters.scale) = (*precision, *scale),
-            Type::Time { precision, .. } | Type::Timestamp { precision, .. } => parameters.precision = *precision,
+            Type::Char(length) | Type::Varchar(length) | Type::Binary(length) => {
+                parameters.length = *length
+            }
+            Type::Numeric { precision, scale } => {
+                (parameters.precision, parameters.scale) = (*precision, *scale)
+            }
+            Type::Time { precision, .. } | Type::Timestamp { precision, .. } => {
+                parameters.precision = *precision
+            }
             _ => {}
         }
         parameters
     }
 
-    /// The type of a table row with these parameters; enumerations, arrays and native types have none.
+    /// The type of a table row with these parameters; enumerations, arrays and native types have
+    /// none.
     pub fn from_kind(kind: TypeKind, parameters: TypeParameters) -> Option<Type> {
         let TypeParameters { length, precision, scale } = parameters;
         Some(match kind {
@@ -249,7 +256,12 @@ impl Type {
     pub fn is_whole_number(&self) -> bool {
         matches!(
             self,
-            Type::SmallInt | Type::Integer | Type::BigInt | Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt
+            Type::SmallInt
+                | Type::Integer
+                | Type::BigInt
+                | Type::UnsignedSmallInt
+                | Type::UnsignedInteger
+                | Type::UnsignedBigInt
         )
     }
 
@@ -289,7 +301,10 @@ impl fmt::Display for Type {
 
 /// A type's text form that does not parse.
 #[derive(Debug, thiserror::Error, PartialEq, Eq)]
-#[error("`{0}` is not a type; expected one such as `integer`, `varchar(24)`, `numeric(12,2)`, `enum(Name)`, `text array` or `native(...)`")]
+#[error(
+    "`{0}` is not a type; expected one such as `integer`, `varchar(24)`, `numeric(12,2)`, \
+     `enum(Name)`, `text array` or `native(...)`"
+)]
 pub struct UnknownType(pub String);
 
 impl FromStr for Type {
@@ -311,13 +326,15 @@ impl FromStr for Type {
             None => (text.into(), Vec::new()),
             Some((head, rest)) => {
                 let (arguments, tail) = rest.split_once(')').ok_or_else(unknown)?;
-                let numbers: Result<Vec<u32>, _> = arguments.split(',').map(|part| part.trim().parse()).collect();
+                let numbers: Result<Vec<u32>, _> =
+                    arguments.split(',').map(|part| part.trim().parse()).collect();
                 (format!("{head}{tail}").into(), numbers.map_err(|_| unknown())?)
             }
         };
         let (kind, _) = WORDS.iter().find(|(_, known)| *known == word).ok_or_else(unknown)?;
         let first = numbers.first().copied();
-        let parameters = TypeParameters { length: first, precision: first, scale: numbers.get(1).copied() };
+        let parameters =
+            TypeParameters { length: first, precision: first, scale: numbers.get(1).copied() };
         let parsed = Type::from_kind(*kind, parameters).ok_or_else(unknown)?;
         if parsed.to_string() == text { Ok(parsed) } else { Err(unknown()) }
     }
@@ -335,15 +352,17 @@ impl<'de> Deserialize<'de> for Type {
     }
 }
 
-impl JsonSchema for Type {
+#[cfg(feature = "json-schema")]
+impl schemars::JsonSchema for Type {
     fn schema_name() -> Cow<'static, str> {
         "Type".into()
     }
 
-    fn json_schema(_: &mut SchemaGenerator) -> Schema {
+    fn json_schema(_: &mut schemars::SchemaGenerator) -> schemars::Schema {
         schemars::json_schema!({
             "type": "string",
-            "description": "A type in the words of the SQL standard: integer, varchar(24), numeric(12,2), enum(Name), text array, native(...)."
+            "description": "A type in the words of the SQL standard: integer, varchar(24), \
+                            numeric(12,2), enum(Name), text array, native(...)."
         })
     }
 }

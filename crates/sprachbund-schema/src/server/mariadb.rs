@@ -1,8 +1,8 @@
 //! MariaDB 10.11, as seen. What it shares with MySQL stands there.
 
 use super::{
-    Comments, Drops, Enumerations, Folds, HeldWord, LongNames, LongestIndex, Server, SilentDecimal, Unbounded, WholeNumbers, mysql,
-    reserved,
+    Comments, Drops, Enumerations, Folds, HeldWord, LongNames, LongestIndex, Server, SilentDecimal,
+    Unbounded, WholeNumbers, mysql, reserved,
 };
 use crate::schema::Identity;
 use crate::schema::{Entity, Unique};
@@ -22,7 +22,8 @@ pub(crate) const SERVER: Server = Server {
     reads_itself: mysql::reads_itself,
     whole_numbers: WholeNumbers::SignedAndUnsigned,
     indexes_references: true,
-    // It refuses the step where a unique constraint or the key has more columns, so nothing need be told apart.
+    // It refuses the step where a unique constraint or the key has more columns, so nothing need be
+    // told apart.
     drops_column: Drops::ItsPlaceInKeys,
     keeps_fractions: false,
     enumerations: Enumerations::InColumns,
@@ -57,7 +58,12 @@ pub(crate) const SERVER: Server = Server {
     long_names: LongNames::Refused,
     folds: Folds::Columns,
     index_names_by_table: true,
-    reserved: &[reserved::EVERYWHERE, reserved::NOT_ON_POSTGRESQL, reserved::NOT_ON_SQLITE, RESERVED],
+    reserved: &[
+        reserved::EVERYWHERE,
+        reserved::NOT_ON_POSTGRESQL,
+        reserved::NOT_ON_SQLITE,
+        RESERVED,
+    ],
     // Seen on 10.11.19.
     longest_index: Some(LongestIndex { bytes: 3072, cuts: true }),
     can_refer: mysql::can_refer,
@@ -65,20 +71,27 @@ pub(crate) const SERVER: Server = Server {
     refuses_other_breadth: true,
 };
 
-/// Whether it keeps a text without a bound unique as a whole, by a digest: not where a numbered column stands beside it.
+/// Whether it keeps a text without a bound unique as a whole, by a digest: not where a numbered
+/// column stands beside it.
 pub fn is_digested(entity: &Entity, unique: &Unique) -> bool {
-    !unique.columns.iter().any(|column| entity.field(column).is_some_and(|field| field.identity.is_some()))
+    !unique
+        .columns
+        .iter()
+        .any(|column| entity.field(column).is_some_and(|field| field.identity.is_some()))
 }
 
 /// Words that it alone keeps for itself.
-const RESERVED: &str = "accessible asensitive before bigint blob by call cascade change char character condition \
-    continue convert cursor databases dec decimal declare delayed describe deterministic \
-    distinctrow div double dual each elseif enclosed escaped exit explain float force fulltext if \
-    ignore infile inout insensitive int integer interval iterate key keys kill leave linear lines \
-    load lock long longblob longtext loop match maxvalue mediumblob mediumint mediumtext middleint \
-    mod modifies numeric optimize optionally out outfile over partition portion precision procedure \
-    purge range read reads real recursive regexp release rename repeat replace require resignal \
-    restrict return revoke rlike rows schemas sensitive separator show signal smallint spatial \
-    specific sql sqlexception sqlstate sqlwarning ssl starting terminated tinyblob tinyint tinytext \
-    trigger undo unlock unsigned usage use varbinary varchar varcharacter varying while write xor \
-    zerofill";
+const RESERVED: &str = "accessible asensitive before bigint blob by call cascade change char \
+                        character condition continue convert cursor databases dec decimal \
+                        declare delayed describe deterministic distinctrow div double dual \
+                        each elseif enclosed escaped exit explain float force fulltext if \
+                        ignore infile inout insensitive int integer interval iterate key keys \
+                        kill leave linear lines load lock long longblob longtext loop match \
+                        maxvalue mediumblob mediumint mediumtext middleint mod modifies \
+                        numeric optimize optionally out outfile over partition portion \
+                        precision procedure purge range read reads real recursive regexp \
+                        release rename repeat replace require resignal restrict return revoke \
+                        rlike rows schemas sensitive separator show signal smallint spatial \
+                        specific sql sqlexception sqlstate sqlwarning ssl starting terminated \
+                        tinyblob tinyint tinytext trigger undo unlock unsigned usage use \
+                        varbinary varchar varcharacter varying while write xor zerofill";

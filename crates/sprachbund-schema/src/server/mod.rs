@@ -1,8 +1,9 @@
 //! The database servers, one room each: what each of them holds, and what it does by itself.
 //!
-//! What the rest of the house asks of a server is a field of [`Server`]; which server a schema is meant for is a [`Database`], and
-//! [`Database::server`] is the only place where one becomes the other. MariaDB and MySQL are two servers that share much: what they
-//! share stands in [`mysql`], what MariaDB does in its own way in [`mariadb`].
+//! What the rest of the house asks of a server is a field of [`Server`]; which server a schema is
+//! meant for is a [`Database`], and [`Database::server`] is the only place where one becomes the
+//! other. MariaDB and MySQL are two servers that share much: what they share stands in [`mysql`],
+//! what MariaDB does in its own way in [`mariadb`].
 
 pub mod mariadb;
 pub(crate) mod mongodb;
@@ -17,7 +18,10 @@ use std::borrow::Cow;
 
 pub use statements::{Backslash, Quotes, Statements};
 
-use crate::schema::{Database, EnforcedBy, Entity, Expression, Feature, Field, Identity, Index, NamedBy, Origin, Type};
+use crate::schema::{
+    Database, EnforcedBy, Entity, Expression, Feature, Field, Identity, Index, NamedBy, Origin,
+    Type,
+};
 
 /// A server.
 pub struct Server {
@@ -25,7 +29,8 @@ pub struct Server {
     pub id: &'static str,
     /// The server's own name.
     pub title: &'static str,
-    /// How long a name may be: bytes on PostgreSQL, characters on MariaDB and MySQL; [`usize::MAX`] where no name is too long.
+    /// How long a name may be: bytes on PostgreSQL, characters on MariaDB and MySQL; [`usize::MAX`]
+    /// where no name is too long.
     pub identifier_limit: usize,
     /// Whether it keeps documents instead of tables.
     pub keeps_documents: bool,
@@ -68,7 +73,8 @@ pub struct Server {
     pub numbers_rows: bool,
     /// Whether one type has several words, of which frameworks choose.
     pub several_words: bool,
-    /// Whether a framework chooses among several words for a type, and the server keeps the one that was chosen.
+    /// Whether a framework chooses among several words for a type, and the server keeps the one
+    /// that was chosen.
     pub(crate) keeps_word: fn(&Field) -> bool,
     /// Where the word stands that a framework's type is held under.
     pub held_word: HeldWord,
@@ -82,7 +88,8 @@ pub struct Server {
     pub restricts_at_once: bool,
     /// Whether indexes have no methods, classes of operators, or columns beside their keys.
     pub one_kind_of_index: bool,
-    /// Whether a column takes values of its type alone; else a type is a hint, and there is none for times and truth values.
+    /// Whether a column takes values of its type alone; else a type is a hint, and there is none
+    /// for times and truth values.
     pub holds_types: bool,
     /// Whether a time can have a zone.
     pub zoned_times: bool,
@@ -110,7 +117,8 @@ pub struct Server {
     pub longest_index: Option<LongestIndex>,
     /// Whether a foreign key can be made from a column of one type to a column of another.
     pub can_refer: fn(&Type, &Type) -> bool,
-    /// Whether a foreign key between types that do not go together is refused; else no row is equal.
+    /// Whether a foreign key between types that do not go together is refused; else no row is
+    /// equal.
     pub refuses_unlike_references: bool,
     /// Whether it refuses a foreign key between whole numbers of different breadth.
     pub refuses_other_breadth: bool,
@@ -128,11 +136,17 @@ impl ServerRelease {
     /// Whether its tables cannot hold something.
     pub fn lacks(self, feature: Feature) -> bool {
         let comes_later = |since: &(u32, u32)| self.release.is_none_or(|release| release < *since);
-        self.server.lacks.contains(&feature) || self.server.since.iter().any(|(since, later)| *later == feature && comes_later(since))
+        self.server.lacks.contains(&feature)
+            || self
+                .server
+                .since
+                .iter()
+                .any(|(since, later)| *later == feature && comes_later(since))
     }
 }
 
-/// The first two numbers of a server's release (`18`, `10.11`, `8.4.7`); `None` where the text is none.
+/// The first two numbers of a server's release (`18`, `10.11`, `8.4.7`); `None` where the text is
+/// none.
 pub fn release(text: &str) -> Option<(u32, u32)> {
     let mut numbers = text.split('.').map(|number| number.parse::<u32>());
     let major = numbers.next()?.ok()?;
@@ -281,7 +295,8 @@ impl Server {
             Type::BigInt | Type::UnsignedBigInt => 64,
             _ => return None,
         };
-        let unsigned = matches!(ty, Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt);
+        let unsigned =
+            matches!(ty, Type::UnsignedSmallInt | Type::UnsignedInteger | Type::UnsignedBigInt);
         let bits = if self.whole_numbers == WholeNumbers::Of64Bits { 64 } else { bits };
         let half = 1_i128 << (bits - 1);
         Some(match (unsigned, self.whole_numbers) {
@@ -302,7 +317,8 @@ pub(crate) fn breadth(ty: &Type) -> Option<u8> {
     }
 }
 
-/// InnoDB indexes the columns of a foreign key where no index begins with them (documentation, "FOREIGN KEY Constraints").
+/// InnoDB indexes the columns of a foreign key where no index begins with them (documentation,
+/// "FOREIGN KEY Constraints").
 pub fn index_references(entity: &mut Entity) {
     for at in 0..entity.foreign_keys.len() {
         if entity.foreign_keys[at].enforced == EnforcedBy::Database {
@@ -329,16 +345,24 @@ pub fn index_reference(entity: &mut Entity, wanted: &[String]) {
 pub fn is_index_of_reference(entity: &Entity, index: &Index) -> bool {
     let columns = index.plain_columns();
     let begins = |list: &[String]| list.starts_with(&columns);
-    entity.foreign_keys.iter().any(|key| key.enforced == EnforcedBy::Database && key.columns == columns)
+    entity
+        .foreign_keys
+        .iter()
+        .any(|key| key.enforced == EnforcedBy::Database && key.columns == columns)
         && !begins(entity.key_columns())
         && !entity.uniques.iter().any(|unique| begins(&unique.columns))
-        && !entity.indexes.iter().any(|other| !std::ptr::eq(other, index) && begins(&other.plain_columns()))
+        && !entity
+            .indexes
+            .iter()
+            .any(|other| !std::ptr::eq(other, index) && begins(&other.plain_columns()))
 }
 
-/// An index over such a column holds its beginning only, which no script says by itself. MariaDB 10.11 keeps a whole one
-/// unique by a digest, unless a numbered column stands beside it; MySQL refuses (its documentation, "Column Indexes", unverified).
+/// An index over such a column holds its beginning only, which no script says by itself. MariaDB
+/// 10.11 keeps a whole one unique by a digest, unless a numbered column stands beside it; MySQL
+/// refuses (its documentation, "Column Indexes", unverified).
 pub fn is_unbounded(ty: &Type) -> bool {
-    matches!(ty, Type::Text | Type::CaseFoldedText | Type::Varchar(None) | Type::Binary(None)) || ty.is_json()
+    matches!(ty, Type::Text | Type::CaseFoldedText | Type::Varchar(None) | Type::Binary(None))
+        || ty.is_json()
 }
 
 #[cfg(test)]
@@ -375,7 +399,12 @@ mod tests {
             (Database::Sqlite, Some((99, 0)), Feature::Namespace, true),
         ] {
             let server = database.server().in_release(named);
-            assert_eq!(server.lacks(feature), lacks, "{} {named:?}: {feature:?}", server.server.title);
+            assert_eq!(
+                server.lacks(feature),
+                lacks,
+                "{} {named:?}: {feature:?}",
+                server.server.title
+            );
         }
     }
 

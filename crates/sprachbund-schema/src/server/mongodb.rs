@@ -1,10 +1,11 @@
-//! MongoDB 8, from its manual (not seen here: there is no such server). It keeps documents, and holds no rule but uniqueness.
+//! MongoDB 8, from its manual (not seen here: there is no such server). It keeps documents, and
+//! holds no rule but uniqueness.
 
 use std::borrow::Cow;
 
 use super::{
-    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Quotes, Server, SilentDecimal, Statements, Unbounded,
-    WholeNumbers, breadth,
+    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Quotes, Server,
+    SilentDecimal, Statements, Unbounded, WholeNumbers, breadth,
 };
 use crate::schema::Feature;
 use crate::schema::Identity;
@@ -60,7 +61,9 @@ pub(crate) const SERVER: Server = Server {
     index_names_by_table: true,
     reserved: &[],
     longest_index: None,
-    can_refer: |own, target| breadth(own).is_some() == breadth(target).is_some() && own.is_text() == target.is_text(),
+    can_refer: |own, target| {
+        breadth(own).is_some() == breadth(target).is_some() && own.is_text() == target.is_text()
+    },
     refuses_unlike_references: true,
     refuses_other_breadth: false,
 };

@@ -1,12 +1,13 @@
-//! MySQL 9.7, as seen; the words for types are those of its manual, "Data Types". MariaDB shares all that is `pub(super)` here.
+//! MySQL 9.7, as seen; the words for types are those of its manual, "Data Types". MariaDB shares
+//! all that is `pub(super)` here.
 
 use std::borrow::Cow;
 
 use super::words::Arguments::{Digits, Fraction, Ignored, Length};
 use super::words::{Word, word};
 use super::{
-    Backslash, Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, LongestIndex, Quotes, Server, SilentDecimal,
-    Statements, Unbounded, WholeNumbers,
+    Backslash, Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, LongestIndex,
+    Quotes, Server, SilentDecimal, Statements, Unbounded, WholeNumbers,
 };
 use crate::schema::Expression;
 use crate::schema::Feature;
@@ -155,7 +156,8 @@ pub(super) const WORDS: &[Word] = &[
     word("varchar", TypeKind::Varchar, Length),
 ];
 
-/// `tinyint(1)` is what `boolean` becomes; the width at which other small numbers are shown says nothing of their values.
+/// `tinyint(1)` is what `boolean` becomes; the width at which other small numbers are shown says
+/// nothing of their values.
 pub(super) fn reads_itself(word: &str, numbers: &[u32]) -> Option<Type> {
     let small = ["tinyint", "mediumint", "year"].iter().any(|small| word.starts_with(small));
     match (word, numbers) {
@@ -168,14 +170,22 @@ pub(super) fn reads_itself(word: &str, numbers: &[u32]) -> Option<Type> {
 pub(super) fn keeps_word(field: &Field) -> bool {
     matches!(
         field.r#type,
-        Type::Text | Type::Binary(None) | Type::Time { .. } | Type::Timestamp { .. } | Type::Uuid | Type::NetworkAddress | Type::Interval
+        Type::Text
+            | Type::Binary(None)
+            | Type::Time { .. }
+            | Type::Timestamp { .. }
+            | Type::Uuid
+            | Type::NetworkAddress
+            | Type::Interval
     )
 }
 
 /// What a script calls a type; `members` are the values of an enumeration.
 pub(super) fn type_name(ty: &Type, members: &str) -> Cow<'static, str> {
     let TypeParameters { length, precision, scale } = ty.parameters();
-    let digits = |word: &'static str, digits: Option<u32>| digits.map_or(word.into(), |digits| format!("{word}({digits})").into());
+    let digits = |word: &'static str, digits: Option<u32>| {
+        digits.map_or(word.into(), |digits| format!("{word}({digits})").into())
+    };
     match ty {
         Type::Boolean => "tinyint(1)".into(),
         Type::SmallInt => "smallint".into(),
@@ -184,14 +194,18 @@ pub(super) fn type_name(ty: &Type, members: &str) -> Cow<'static, str> {
         Type::UnsignedSmallInt => "smallint unsigned".into(),
         Type::UnsignedInteger => "int unsigned".into(),
         Type::UnsignedBigInt => "bigint unsigned".into(),
-        Type::Numeric { .. } => {
-            precision.map_or("decimal(65,30)".into(), |precision| format!("decimal({precision},{})", scale.unwrap_or(0)).into())
-        }
+        Type::Numeric { .. } => precision.map_or("decimal(65,30)".into(), |precision| {
+            format!("decimal({precision},{})", scale.unwrap_or(0)).into()
+        }),
         Type::Real => "float".into(),
         Type::Double => "double".into(),
         Type::Char(_) => digits("char", length),
         Type::Varchar(Some(length)) => format!("varchar({length})").into(),
-        Type::Varchar(None) | Type::Text | Type::CaseFoldedText | Type::SearchVector | Type::Range(_) => "longtext".into(),
+        Type::Varchar(None)
+        | Type::Text
+        | Type::CaseFoldedText
+        | Type::SearchVector
+        | Type::Range(_) => "longtext".into(),
         Type::Binary(Some(length)) => format!("varbinary({length})").into(),
         Type::Binary(None) => "longblob".into(),
         Type::Date => "date".into(),
@@ -209,15 +223,21 @@ pub(super) fn type_name(ty: &Type, members: &str) -> Cow<'static, str> {
 }
 
 /// Functions of both servers; a moment has as many digits as its column.
-pub(super) const FUNCTIONS: Functions =
-    Functions { now: "CURRENT_TIMESTAMP", statement_now: "CURRENT_TIMESTAMP", today: "(CURRENT_DATE)", random_uuid: "(uuid())" };
+pub(super) const FUNCTIONS: Functions = Functions {
+    now: "CURRENT_TIMESTAMP",
+    statement_now: "CURRENT_TIMESTAMP",
+    today: "(CURRENT_DATE)",
+    random_uuid: "(uuid())",
+};
 
-/// Only decimals may differ in their digits (tried on MariaDB 10.11.19, both ways for each pair of types; MySQL is taken to be alike).
+/// Only decimals may differ in their digits (tried on MariaDB 10.11.19, both ways for each pair of
+/// types; MySQL is taken to be alike).
 pub(super) fn can_refer(own: &Type, target: &Type) -> bool {
     [own, target].iter().all(|ty| matches!(ty, Type::Numeric { .. }))
 }
 
-/// What MariaDB and MySQL hold: a truth value is a small number, and texts without a bound differ in how much they hold.
+/// What MariaDB and MySQL hold: a truth value is a small number, and texts without a bound differ
+/// in how much they hold.
 pub(super) fn kept_type(server: &Server, word: &str) -> Type {
     match server.read_type(word, &|_| false) {
         Type::Boolean => Type::Native("tinyint".into()),
@@ -238,10 +258,17 @@ const STORED_NAMES: &[(&str, &str)] = &[
 
 /// An expression in the words in which the server stores it.
 pub(super) fn in_stored_words(expression: &mut Expression) {
-    let stored = |name: String| STORED_NAMES.iter().find(|(said, _)| *said == name).map_or(name, |(_, stored)| (*stored).to_owned());
+    let stored = |name: String| {
+        STORED_NAMES
+            .iter()
+            .find(|(said, _)| *said == name)
+            .map_or(name, |(_, stored)| (*stored).to_owned())
+    };
     if let Some(tree) = expression.tree.take() {
         *expression = Expression::sql(tree.map(&|tree| match tree {
-            Tree::Call { function, arguments } => Tree::Call { function: stored(function), arguments },
+            Tree::Call { function, arguments } => {
+                Tree::Call { function: stored(function), arguments }
+            }
             other => other,
         }));
     }

@@ -1,4 +1,5 @@
-//! PostgreSQL 15, as seen, with what 18 holds besides; the words for types are those of its manual, section 8.
+//! PostgreSQL 15, as seen, with what 18 holds besides; the words for types are those of its manual,
+//! section 8.
 
 use std::borrow::Cow;
 
@@ -7,8 +8,8 @@ use serde_json::Value;
 use super::words::Arguments::{Digits, Fraction, Ignored, Length};
 use super::words::{Word, word};
 use super::{
-    Backslash, Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Quotes, Server, SilentDecimal, Statements, Unbounded,
-    WholeNumbers, breadth, reserved,
+    Backslash, Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Quotes,
+    Server, SilentDecimal, Statements, Unbounded, WholeNumbers, breadth, reserved,
 };
 use crate::schema::Expression;
 use crate::schema::Feature;
@@ -62,7 +63,12 @@ pub(crate) const SERVER: Server = Server {
     collations: Some("PostgreSQL"),
     alters_nullability: true,
     identities: &[Identity::ByDefault, Identity::Always, Identity::Sequence],
-    functions: Functions { now: "now()", statement_now: "statement_timestamp()", today: "CURRENT_DATE", random_uuid: "gen_random_uuid()" },
+    functions: Functions {
+        now: "now()",
+        statement_now: "statement_timestamp()",
+        today: "CURRENT_DATE",
+        random_uuid: "gen_random_uuid()",
+    },
     long_names: LongNames::Cut,
     folds: Folds::Nothing,
     index_names_by_table: false,
@@ -127,7 +133,8 @@ const WORDS: &[Word] = &[
 ];
 
 /// Words that number a column besides typing it.
-pub const SERIAL: &[&str] = &["bigserial", "serial", "smallserial", "serial2", "serial4", "serial8"];
+pub const SERIAL: &[&str] =
+    &["bigserial", "serial", "smallserial", "serial2", "serial4", "serial8"];
 
 /// The type's name as `format_type` gives it.
 pub fn type_name(ty: &Type, enum_name: &str) -> Cow<'static, str> {
@@ -170,18 +177,23 @@ pub fn type_name(ty: &Type, enum_name: &str) -> Cow<'static, str> {
         Type::Time { precision, zoned } | Type::Timestamp { precision, zoned } => {
             let word = if matches!(ty, Type::Time { .. }) { "time" } else { "timestamp" };
             let digits = precision.map_or(String::new(), |digits| format!("({digits})"));
-            return Cow::Owned(format!("{word}{digits} {} time zone", if *zoned { "with" } else { "without" }));
+            return Cow::Owned(format!(
+                "{word}{digits} {} time zone",
+                if *zoned { "with" } else { "without" }
+            ));
         }
     };
     Cow::Borrowed(plain)
 }
 
 /// Words that it alone keeps for itself.
-const RESERVED: &str = "analyse any array asymmetric authorization cast collation concurrently current_catalog \
-    current_schema do end freeze full ilike initially lateral only overlaps placing session_user \
-    similar some symmetric tablesample user variadic verbose window";
+const RESERVED: &str = "analyse any array asymmetric authorization cast collation concurrently \
+                        current_catalog current_schema do end freeze full ilike initially \
+                        lateral only overlaps placing session_user similar some symmetric \
+                        tablesample user variadic verbose window";
 
-/// What is narrower is made into what is broader, never the other way round (tried on 15.18, both ways for each pair of types).
+/// What is narrower is made into what is broader, never the other way round (tried on 15.18, both
+/// ways for each pair of types).
 fn can_refer(own: &Type, target: &Type) -> bool {
     match (breadth(own), breadth(target)) {
         (Some(own), Some(target)) => own <= target,
@@ -197,7 +209,8 @@ fn kept_type(word: &str) -> Type {
     }
 }
 
-/// Only truth compares with truth (PostgreSQL documentation, section 9.2): `landed = true` says `landed`.
+/// Only truth compares with truth (PostgreSQL documentation, section 9.2): `landed = true` says
+/// `landed`.
 fn without_compared_truth(expression: &mut Expression) {
     if let Some(tree) = expression.tree.take() {
         *expression = Expression::sql(tree.map(&|tree| match tree {

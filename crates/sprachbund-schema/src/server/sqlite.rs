@@ -7,8 +7,8 @@ use serde_json::Value;
 use super::words::Arguments::{Digits, Fraction, Ignored, Length};
 use super::words::{Word, word};
 use super::{
-    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Quotes, Server, SilentDecimal, Statements, Unbounded,
-    WholeNumbers, breadth, reserved,
+    Comments, Drops, Enumerations, Folds, Functions, HeldWord, LongNames, Quotes, Server,
+    SilentDecimal, Statements, Unbounded, WholeNumbers, breadth, reserved,
 };
 use crate::schema::Expression;
 use crate::schema::Feature;
@@ -82,9 +82,16 @@ pub(crate) const SERVER: Server = Server {
     long_names: LongNames::Cut,
     folds: Folds::ColumnsAndTables,
     index_names_by_table: false,
-    reserved: &[reserved::EVERYWHERE, reserved::NOT_ON_POSTGRESQL, reserved::NOT_ON_MARIADB, "commit escape transaction"],
+    reserved: &[
+        reserved::EVERYWHERE,
+        reserved::NOT_ON_POSTGRESQL,
+        reserved::NOT_ON_MARIADB,
+        "commit escape transaction",
+    ],
     longest_index: None,
-    can_refer: |own, target| breadth(own).is_some() == breadth(target).is_some() && own.is_text() == target.is_text(),
+    can_refer: |own, target| {
+        breadth(own).is_some() == breadth(target).is_some() && own.is_text() == target.is_text()
+    },
     refuses_unlike_references: false,
     refuses_other_breadth: false,
 };
@@ -141,7 +148,12 @@ fn type_name(ty: &Type, _: &str) -> Cow<'static, str> {
         Type::UnsignedInteger => "integer unsigned".into(),
         Type::UnsignedBigInt => "bigint unsigned".into(),
         Type::Real | Type::Double => "real".into(),
-        Type::Array(_) | Type::Enum(_) | Type::Range(_) | Type::SearchVector | Type::CaseFoldedText | Type::NetworkAddress => "text".into(),
+        Type::Array(_)
+        | Type::Enum(_)
+        | Type::Range(_)
+        | Type::SearchVector
+        | Type::CaseFoldedText
+        | Type::NetworkAddress => "text".into(),
         Type::Native(text) => text.clone().into(),
         other => other.to_string().into(),
     }
@@ -164,11 +176,14 @@ fn affinity(word: &str) -> Type {
     }
 }
 
-/// SQLite gives a constant the affinity of the column that it is compared with (documentation, "Datatypes In SQLite", 4.2).
+/// SQLite gives a constant the affinity of the column that it is compared with (documentation,
+/// "Datatypes In SQLite", 4.2).
 fn without_quoted_numbers(expression: &mut Expression) {
     if let Some(tree) = expression.tree.take() {
         *expression = Expression::sql(tree.map(&|tree| match tree {
-            Tree::Literal(Value::String(text)) => Tree::Literal(text.parse().map_or(Value::String(text), Value::Number)),
+            Tree::Literal(Value::String(text)) => {
+                Tree::Literal(text.parse().map_or(Value::String(text), Value::Number))
+            }
             other => other,
         }));
     }

@@ -1,4 +1,5 @@
-//! How a server's statements are written: what quotes there are, and where servers have words of their own.
+//! How a server's statements are written: what quotes there are, and where servers have words of
+//! their own.
 
 /// Around names and texts. Quotes inside are doubled on every server.
 #[derive(Clone, Copy, Debug)]

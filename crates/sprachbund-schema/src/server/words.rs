@@ -49,11 +49,17 @@ impl Server {
         }
         // Where an extension was installed says nothing of what its type holds.
         let folded = folded.strip_prefix("public.").map_or(folded.clone(), str::to_owned);
-        let Some(Word { kind, takes, .. }) = self.words.iter().find(|known| known.word == word) else { return Type::Native(folded) };
+        let Some(Word { kind, takes, .. }) = self.words.iter().find(|known| known.word == word)
+        else {
+            return Type::Native(folded);
+        };
         let first = numbers.first().copied();
         let parameters = match takes {
             Arguments::Ignored => TypeParameters::default(),
-            Arguments::Length => TypeParameters { length: first.or((*kind == TypeKind::Char).then_some(1)), ..TypeParameters::default() },
+            Arguments::Length => TypeParameters {
+                length: first.or((*kind == TypeKind::Char).then_some(1)),
+                ..TypeParameters::default()
+            },
             Arguments::Digits => {
                 let scale = first.map(|_| numbers.get(1).copied().unwrap_or(0));
                 TypeParameters { precision: first, scale, ..TypeParameters::default() }
@@ -68,7 +74,8 @@ impl Server {
 fn split(text: &str) -> (String, Vec<u32>) {
     let Some((head, rest)) = text.split_once('(') else { return (squeezed(text), Vec::new()) };
     let (inside, tail) = rest.split_once(')').unwrap_or((rest, ""));
-    let numbers: Option<Vec<u32>> = inside.split(',').map(|part| part.trim().parse().ok()).collect();
+    let numbers: Option<Vec<u32>> =
+        inside.split(',').map(|part| part.trim().parse().ok()).collect();
     match numbers {
         Some(numbers) => (squeezed(&format!("{head} {tail}")), numbers),
         None => (text.to_owned(), Vec::new()),

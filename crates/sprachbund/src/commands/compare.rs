@@ -3,14 +3,13 @@
 use std::collections::BTreeMap;
 
 use serde_json::json;
-use sprachbund_core::compare::{CODES, Comparison, Divergence, Side, compare, joined};
+use sprachbund_core::compare::{CODES, Comparison, Divergence};
 use sprachbund_core::diagnostic::{Diagnostic, Severity};
-use sprachbund_core::fit::carried;
-use sprachbund_core::source::Sources;
+use sprachbund_core::report::{json, junit, sarif};
+use sprachbund_core::session::{Compared, Read};
+use sprachbund_project::{Input, Project, Request};
 
-use crate::arguments::{CompareOptions, Input, InputOptions, LintFormat};
-use crate::configuration::Configuration;
-use crate::inputs::{self, Loaded};
+use crate::arguments::{CompareOptions, LintFormat};
 use crate::report::human::{FAINT, STRONG};
 use crate::{Failure, Outcome, account, output, report};
 
@@ -18,79 +17,76 @@ use crate::{Failure, Outcome, account, output, report};
 const FEW: usize = 4;
 
 pub(crate) fn run(options: &CompareOptions) -> Result<Outcome, Failure> {
-    let side = |input: &Input, from: &Option<String>| InputOptions {
+    let side = |input: &Input, from: &Option<String>| Request {
         inputs: vec![input.clone()],
         from: from.clone(),
         database: options.database.clone(),
-        reach: options.reach.clone(),
-        ..InputOptions::default()
+        ..options.reach.request()
     };
-    let (left_input, right_input) = (side(&options.left, &options.left_from), side(&options.right, &options.right_from));
-    let configuration = Configuration::load(&left_input)?;
+    let left = Project::open(side(&options.left, &options.left_from), &output::tell)?;
+    let right = Project::open(side(&options.right, &options.right_from), &output::tell_further)?;
+    let configuration = &left.configuration;
     let threshold = configuration.compare_threshold(options.threshold.as_ref())?;
-    let mut left = inputs::load(&left_input, &configuration)?;
-    let mut right = inputs::load(&right_input, &configuration)?;
-    super::report_reading(&left);
-    super::report_reading(&right);
-    super::something(&left)?;
-    super::something(&right)?;
-    as_tables(&mut left, &right);
-    as_tables(&mut right, &left);
-    let database = if options.database.is_some() { left.settings.database() } else { meant(&left, &right) };
-    let (left_can, right_can) = ((left.dialect.capabilities)(&left.settings), (right.dialect.capabilities)(&right.settings));
-    let mut comparison = compare(
-        &Side { schema: &left.schema, capabilities: &left_can },
-        &Side { schema: &right.schema, capabilities: &right_can },
-        database,
-    );
-    let before = comparison.found.len();
-    comparison.found.retain(|found| !configuration.disregards(found.code, &found.table));
-    let disregarded = before - comparison.found.len();
-    let over = comparison.found.iter().any(|found| found.severity >= threshold);
-    let shift = left.sources.files.len();
-    let sizes = [&left, &right].map(|loaded| format!("{} ({})", account::size(&loaded.schema), loaded.dialect.framework));
-    let sources = joined(left.sources, right.sources);
-    let diagnostics: Vec<Diagnostic> = comparison.found.iter().map(|found| found.diagnostic(shift)).collect();
+    let session = left.session();
+    let reads = [left.read(&session)?, right.read(&right.session())?];
+    for (project, read) in [&left, &right].iter().zip(&reads) {
+        super::report_reading(project, read)?;
+    }
+    for read in &reads {
+        super::something(read)?;
+    }
+    let named = options.database.as_ref().map(|_| reads[0].settings.database());
+    let mut compared = session.compare(&reads[0], &reads[1], named);
+    let found = &mut compared.comparison.found;
+    let before = found.len();
+    found.retain(|found| !configuration.disregards(found.code, &found.table));
+    let disregarded = before - found.len();
+    let over = found.iter().any(|found| found.severity >= threshold);
     match options.format {
         LintFormat::Human => {
-            let text = human(&comparison, &diagnostics, &sources, options.detail);
-            output::page(&text)?;
-            output::page(&summary(&comparison, &diagnostics, &sizes, disregarded, database.id()))?;
+            let size = |read: &Read| {
+                format!("{} ({})", account::size(&read.schema), read.dialect.framework)
+            };
+            let (diagnostics, sizes) = (compared.diagnostics(), [size(&reads[0]), size(&reads[1])]);
+            output::page(&human(&compared, &diagnostics, options.detail))?;
+            output::page(&summary(&compared, &diagnostics, &sizes, disregarded))?;
         }
-        LintFormat::Json => {
-            let places = report::json::render(&diagnostics, &sources);
-            let value = json!({
-                "left": options.left.to_string(), "right": options.right.to_string(), "database": database.id(),
-                "found": merged(&comparison.found, places), "spelling": comparison.spelling, "unknown": comparison.unknown, "disregarded": disregarded,
-            });
-            output::result(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
-        }
-        LintFormat::Sarif => {
-            let rules = CODES.iter().map(|code| report::sarif::rule(code.name, code.finds, code.advice, None, code.severity)).collect();
-            let value = report::sarif::render(&diagnostics, &sources, rules, &BTreeMap::new());
-            output::result(&(serde_json::to_string_pretty(&value).unwrap_or_default() + "\n"))?;
-        }
-        LintFormat::Junit => output::result(&report::junit::render("compare", &diagnostics, &sources)?)?,
+        format => output::result(&for_programs(options, format, &compared, disregarded)?)?,
     }
     Ok(if over { Outcome::Findings } else { Outcome::Clean })
 }
 
-/// Documents are set beside tables as the tables that they would be.
-fn as_tables(side: &mut Loaded, other: &Loaded) {
-    if side.dialect.keeps_documents() && !other.dialect.keeps_documents() {
-        side.schema = carried(&side.schema, other.dialect, other.schema.source.database).into_owned();
-    }
+/// The differences in a form that programs read.
+fn for_programs(
+    options: &CompareOptions,
+    format: LintFormat,
+    compared: &Compared,
+    disregarded: usize,
+) -> Result<String, Failure> {
+    let (diagnostics, sources) = (compared.diagnostics(), &compared.sources);
+    let Comparison { found, spelling, unknown, .. } = &compared.comparison;
+    Ok(match format {
+        LintFormat::Human | LintFormat::Json => super::pretty(&json!({
+            "left": options.left.to_string(),
+            "right": options.right.to_string(),
+            "database": compared.database.id(),
+            "found": merged(found, json::render(&diagnostics, sources)),
+            "spelling": spelling,
+            "unknown": unknown,
+            "disregarded": disregarded,
+        })),
+        LintFormat::Sarif => {
+            let (rules, no_fixes) = (sarif::differences(), BTreeMap::new());
+            super::pretty(&sarif::render(&diagnostics, sources, rules, &no_fixes))
+        }
+        LintFormat::Junit => junit::render("compare", &diagnostics, sources)?,
+    })
 }
 
-/// The server that both are meant for; a script or a database knows it better than declarations do.
-fn meant(left: &Loaded, right: &Loaded) -> sprachbund_core::schema::Database {
-    let knows = |loaded: &Loaded| loaded.settings.database.is_some();
-    if knows(right) && !knows(left) { right.schema.source.database } else { left.schema.source.database }
-}
-
-/// Differences by table, each with its places and one line about what to do; notes together at the end, unless all
-/// are wanted.
-fn human(comparison: &Comparison, diagnostics: &[Diagnostic], sources: &Sources, detail: bool) -> String {
+/// Differences by table, each with its places and one line about what to do; notes together at the
+/// end, unless all are wanted.
+fn human(compared: &Compared, diagnostics: &[Diagnostic], detail: bool) -> String {
+    let Compared { comparison, sources, .. } = compared;
     let mut out = String::new();
     let mut table = "";
     let (mut notes, mut shown): (BTreeMap<&str, Vec<String>>, usize) = (BTreeMap::new(), 0);
@@ -119,10 +115,20 @@ fn human(comparison: &Comparison, diagnostics: &[Diagnostic], sources: &Sources,
     }
     let word = report::human::severity_word(Severity::Note);
     for (code, elements) in notes {
-        let (finds, advice) = CODES.iter().find(|known| known.name == code).map_or(("", ""), |known| (known.finds, known.advice));
+        let (finds, advice) = CODES
+            .iter()
+            .find(|known| known.name == code)
+            .map_or(("", ""), |known| (known.finds, known.advice));
         let named = elements[..elements.len().min(FEW)].join(", ");
-        let more = if elements.len() > FEW { format!(" and {} more", elements.len() - FEW) } else { String::new() };
-        out.push_str(&format!("{word}[{code}] ({}): {finds}; {advice}\n    {FAINT}{named}{more}{FAINT:#}\n", elements.len()));
+        let more = if elements.len() > FEW {
+            format!(" and {} more", elements.len() - FEW)
+        } else {
+            String::new()
+        };
+        out.push_str(&format!(
+            "{word}[{code}] ({}): {finds}; {advice}\n    {FAINT}{named}{more}{FAINT:#}\n",
+            elements.len()
+        ));
     }
     out
 }
@@ -136,7 +142,13 @@ fn short(found: &Divergence) -> String {
     }
 }
 
-fn summary(comparison: &Comparison, diagnostics: &[Diagnostic], sizes: &[String; 2], disregarded: usize, database: &str) -> String {
+fn summary(
+    compared: &Compared,
+    diagnostics: &[Diagnostic],
+    sizes: &[String; 2],
+    disregarded: usize,
+) -> String {
+    let (comparison, database) = (&compared.comparison, compared.database.id());
     let mut out = format!("left: {}; right: {}\n", sizes[0], sizes[1]);
     out.push_str(&match diagnostics.is_empty() {
         true => format!("they mean the same on {database}"),

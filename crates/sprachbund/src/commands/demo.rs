@@ -38,12 +38,18 @@ const TOUR: &[&str] = &[
 pub(crate) fn run(options: &DemoOptions) -> Result<Outcome, Failure> {
     let folder = options.folder.clone().unwrap_or_else(free_folder);
     if folder.exists() {
-        return Err(Failure(format!("`{}` is there already; name a folder that is not", folder.display())));
+        return Err(Failure(format!(
+            "`{}` is there already; name a folder that is not",
+            folder.display()
+        )));
     }
     for (path, text) in FILES {
-        crate::files::write_atomically(&folder.join(path), text)?;
+        sprachbund_project::files::write_atomically(&folder.join(path), text)?;
     }
-    output::news(&(format!("a small harbour's register, in seven dialects, is in {}", folder.display()) + "\n"));
+    output::news(
+        &(format!("a small harbour's register, in seven dialects, is in {}", folder.display())
+            + "\n"),
+    );
     for step in TOUR {
         let line = step.replace("DEMO", &folder.display().to_string());
         output::page(&format!("\n{STRONG}$ sprachbund {line}{STRONG:#}\n"))?;
@@ -53,7 +59,9 @@ pub(crate) fn run(options: &DemoOptions) -> Result<Outcome, Failure> {
 }
 
 fn take(words: &[String]) -> Result<Outcome, Failure> {
-    let arguments = Arguments::try_parse_from(std::iter::once("sprachbund".to_owned()).chain(words.iter().cloned()))?;
+    let arguments = Arguments::try_parse_from(
+        std::iter::once("sprachbund".to_owned()).chain(words.iter().cloned()),
+    )?;
     match &arguments.verb {
         Verb::Parse(options) => super::parse::run(options),
         Verb::Show(options) => super::show::run(options),
@@ -66,6 +74,11 @@ fn take(words: &[String]) -> Result<Outcome, Failure> {
 
 /// `harbour-register`, or the first free name with a number behind it.
 fn free_folder() -> PathBuf {
-    let name = |count: u32| if count == 1 { "harbour-register".to_owned() } else { format!("harbour-register-{count}") };
-    (1..).map(|count| PathBuf::from(name(count))).find(|path: &PathBuf| !Path::new(path).exists()).unwrap_or_default()
+    let name = |count: u32| {
+        if count == 1 { "harbour-register".to_owned() } else { format!("harbour-register-{count}") }
+    };
+    (1..)
+        .map(|count| PathBuf::from(name(count)))
+        .find(|path: &PathBuf| !Path::new(path).exists())
+        .unwrap_or_default()
 }

@@ -14,14 +14,21 @@ pub(crate) fn run(options: &ExplainOptions) -> Result<Outcome, Failure> {
     let Some(topic) = &options.topic else {
         let mut out = String::new();
         for family in FAMILIES {
-            out.push_str(&format!("{STRONG}{}{STRONG:#} {FAINT}{}{FAINT:#}\n", family.title, family.about));
-            out.extend(family.rules.iter().map(|rule| format!("  {:<34} {}\n", rule.name, rule.finds)));
+            out.push_str(&format!(
+                "{STRONG}{}{STRONG:#} {FAINT}{}{FAINT:#}\n",
+                family.title, family.about
+            ));
+            out.extend(
+                family.rules.iter().map(|rule| format!("  {:<34} {}\n", rule.name, rule.finds)),
+            );
             out.push('\n');
         }
         out.push_str(&format!("{STRONG}differences{STRONG:#}\n"));
         out.extend(CODES.iter().map(|code| format!("  {:<34} {}\n", code.name, code.finds)));
         out.push_str(&format!("\n{STRONG}dialects{STRONG:#}\n"));
-        out.extend(DIALECTS.iter().map(|dialect| format!("  {:<34} what silence means in {}\n", dialect.id, dialect.framework)));
+        out.extend(DIALECTS.iter().map(|dialect| {
+            format!("  {:<34} what silence means in {}\n", dialect.id, dialect.framework)
+        }));
         output::page(&out)?;
         return Ok(Outcome::Clean);
     };
@@ -34,8 +41,12 @@ pub(crate) fn run(options: &ExplainOptions) -> Result<Outcome, Failure> {
             let topics = rules().map(|rule| rule.name).chain(CODES.iter().map(|code| code.name));
             let topics = topics.chain(DIALECTS.iter().map(|dialect| dialect.id));
             let hint = nearest(topic, topics)
-                .map_or("`sprachbund explain` lists what there is".to_owned(), |name| format!("did you mean `{name}`?"));
-            return Err(Failure(format!("there is no rule, difference or dialect `{topic}`; {hint}")));
+                .map_or("`sprachbund explain` lists what there is".to_owned(), |name| {
+                    format!("did you mean `{name}`?")
+                });
+            return Err(Failure(format!(
+                "there is no rule, difference or dialect `{topic}`; {hint}"
+            )));
         }
     };
     output::page(&text)?;

@@ -1,130 +1,224 @@
 //! `lint`: what does not fit together.
 
-use sprachbund_core::diagnostic::{Diagnostic, Severity};
-use sprachbund_core::lint::exceptions::fits;
-use sprachbund_core::lint::{Beside, Linting, Target, is_claimed, lint, rules};
-use sprachbund_core::schema::Schema;
-use sprachbund_core::source::Sources;
+use std::collections::BTreeMap;
 
-use crate::arguments::{InputOptions, LintFormat, LintOptions};
-use crate::configuration::Configuration;
-use crate::inputs::{self, Loaded};
-use crate::known::Known;
-use crate::mending::Mended;
-use crate::{Failure, Outcome, mending, output, report};
+use anstyle::AnsiColor;
+use similar::TextDiff;
+use sprachbund_core::diagnostic::Diagnostic;
+use sprachbund_core::lint::rule;
+use sprachbund_core::report::{json, junit, sarif};
+use sprachbund_core::session::{Findings, Fixed, FixedFile, LintRequest, Read, Session, suggest};
+use sprachbund_project::files::{self, write_together};
+use sprachbund_project::known::KnownFindings;
+use sprachbund_project::{Project, Request, dialect_and_release};
+
+use crate::arguments::{LintFormat, LintOptions};
+use crate::report::findings::{self, Look};
+use crate::report::human::{FAINT, STRONG};
+use crate::{Failure, Outcome, output};
+
+/// Findings of which programs are told how their cure is written.
+const MOST_SUGGESTIONS: usize = 500;
 
 pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
-    let configuration = Configuration::load(&options.input)?;
-    let threshold = configuration.threshold(options.threshold.as_ref())?;
-    let mut loaded = inputs::load_whole(&options.input, &configuration)?;
-    let mut raised = claimed(&mut loaded);
-    let reading = super::report_reading(&loaded);
-    super::something(&loaded)?;
-    let side = beside(options, &configuration, &loaded, &mut raised)?;
-    let target = options.to.as_deref().map(inputs::dialect_and_release).transpose()?;
-    let target = target.map(|(target, release)| Target::new(target, release, &loaded.schema));
-    let mut sources = side.as_ref().map_or_else(|| loaded.sources.clone(), |(_, sources)| sources.clone());
-    let database = loaded.schema.source.database;
-    let settings = configuration.lint_settings(database, &mut sources)?;
-    let mut found = lint(&Linting {
-        schema: &loaded.schema,
-        conventions: &(loaded.dialect.conventions)(&loaded.settings),
-        sources: &sources,
-        raised: &raised,
-        target: target.as_ref(),
-        beside: side.as_ref().map(|(beside, _)| beside),
-        settings: &settings,
-    });
-    let known = Known::load(options.known.clone().or_else(|| configuration.known_findings()))?;
+    if let Some(name) = options.also.iter().find(|name| rule(name).is_none()) {
+        return Err(Failure(format!(
+            "no rule is called `{name}`; `sprachbund explain` lists them"
+        )));
+    }
+    let project = Project::open(options.input.request(), &output::tell)?;
+    let threshold = project.configuration.threshold(options.threshold.as_ref())?;
+    let session = project.session();
+    let read = project.read_whole(&session)?;
+    let (beside, findings) = found(options, &project, &session, &read)?;
+    let reading = tell_reading(&read, beside.as_ref(), &findings);
+    super::something(&read)?;
+    let Findings { mut found, sources, .. } = findings;
+    let known = options.known.clone().or_else(|| project.configuration.known_findings());
+    let known = KnownFindings::load(known)?;
     if options.remember {
-        return known.remember(&found);
+        output::news(&known.remember(&found)?);
+        return Ok(Outcome::Clean);
     }
-    let (remembered, gone) = known.take_out(&mut found);
-    found.retain(|one| is_wanted(one, &loaded.schema, &options.input.reach.tables));
-    let mended = if options.mend || options.format == LintFormat::Sarif {
-        mending::mend(options, &configuration, &loaded, &found)?
-    } else {
-        Mended::default()
-    };
-    if !options.mend {
-        mending::suggest(&loaded, &mut found);
-    }
+    let taken = known.take_out(&mut found);
+    let database = read.schema.source.database;
     for diagnostic in &mut found {
-        diagnostic.notes.extend(configuration.severity_source(diagnostic.code, database));
+        let set = project.configuration.severity_source(diagnostic.code, database);
+        diagnostic.notes.extend(set);
     }
-    match options.format {
-        LintFormat::Human if options.mend => mending::tell(&mended, &found, options.preview)?,
-        LintFormat::Human => {
-            let stdout = std::io::stdout();
-            let look = report::findings::Look { colour: output::colour(&stdout), width: super::width(), detail: options.detail };
-            output::page(&report::findings::render(&found, &sources, &look))?;
-            output::page(&report::findings::summary(&found, loaded.schema.entities.len()))?;
-            output::page(&known.summary(remembered, gone))?;
+    if options.mend {
+        found = fix(options, &session, &read, found)?;
+    } else {
+        match options.format {
+            LintFormat::Human => {
+                let colour = output::colour(&std::io::stdout());
+                let look = Look { colour, width: super::width(), detail: options.detail };
+                let lines = suggest(&read, &found, findings::shown(&found, options.detail));
+                add_suggestions(&read, &mut found, lines);
+                output::page(&findings::render(&found, &sources, &look))?;
+                output::page(&findings::summary(&found, read.schema.entities.len()))?;
+                output::page(&known.summary(taken.0, taken.1))?;
+            }
+            LintFormat::Sarif => {
+                let fixes = session.fixes(&read, &found, &[]);
+                let fixes = fixes.iter().map(|(at, edits)| (*at, sarif::Fix::of(edits, &sources)));
+                let fixes = fixes.collect();
+                suggest_all(&read, &mut found);
+                let value = sarif::render(&found, &sources, sarif::lint_rules(), &fixes);
+                output::result(&super::pretty(&value))?;
+            }
+            LintFormat::Json => {
+                suggest_all(&read, &mut found);
+                output::result(&super::pretty(&json::render(&found, &sources)))?;
+            }
+            LintFormat::Junit => {
+                suggest_all(&read, &mut found);
+                output::result(&junit::render("lint", &found, &sources)?)?;
+            }
         }
-        LintFormat::Json => output::result(&pretty(&report::json::render(&found, &sources)))?,
-        LintFormat::Sarif => output::result(&pretty(&sarif(&found, &sources, &mended)))?,
-        LintFormat::Junit => output::result(&report::junit::render("lint", &found, &sources)?)?,
-    }
-    if options.mend && !options.preview {
-        mended.write()?;
-        found = mended.left(found);
     }
     let over = found.iter().any(|diagnostic| diagnostic.severity >= threshold);
     Ok(if over { Outcome::Findings } else { reading })
 }
 
-/// Whether a finding is about one of the tables that are wanted: rules look at all of them, what refers to a table is part of it.
-fn is_wanted(one: &Diagnostic, schema: &Schema, tables: &[String]) -> bool {
-    let Some(subject) = one.subject.as_ref().filter(|_| !tables.is_empty()) else { return true };
-    let table = schema.entity(&subject.entity).map_or(subject.entity.as_str(), |entity| &entity.table);
-    tables.iter().any(|pattern| fits(pattern, table))
-}
-
-/// What was said while reading that a rule claims.
-fn claimed(loaded: &mut Loaded) -> Vec<Diagnostic> {
-    let (claimed, said) = std::mem::take(&mut loaded.diagnostics).into_iter().partition(|one| is_claimed(one.code));
-    loaded.diagnostics = said;
-    claimed
-}
-
-/// The tables beside the declarations, with the sources of both.
-fn beside(
+/// Lints, with the tables beside the declarations, where some are named.
+fn found(
     options: &LintOptions,
-    configuration: &Configuration,
-    declared: &Loaded,
-    raised: &mut Vec<Diagnostic>,
-) -> Result<Option<(Beside, Sources)>, Failure> {
-    let Some(input) = &options.beside else { return Ok(None) };
-    let input = InputOptions {
-        inputs: vec![input.clone()],
-        database: options.input.database.clone().or_else(|| Some(declared.schema.source.database.id().to_owned())),
-        reach: options.input.reach.clone(),
-        ..InputOptions::default()
+    project: &Project<'_>,
+    session: &Session<'_>,
+    read: &Read,
+) -> Result<(Option<Read>, Findings), Failure> {
+    let target = options.to.as_deref().map(|target| dialect_and_release(target, project));
+    let target = target.transpose()?;
+    let beside = match &options.beside {
+        Some(input) => Some(read_beside(input, options, read)?),
+        None => None,
     };
-    let mut loaded = inputs::load(&input, configuration)?;
-    let files = declared.sources.files.len();
-    raised.extend(claimed(&mut loaded).into_iter().map(|one| one.shifted(files)));
-    super::report_reading(&loaded);
-    super::something(&loaded)?;
-    let sources = sprachbund_core::compare::joined(declared.sources.clone(), loaded.sources);
-    Ok(Some((Beside::new(loaded.schema, declared.dialect, loaded.dialect, &loaded.settings, files), sources)))
+    let request = LintRequest { target, beside: beside.as_ref(), ..project.lint_request(read)? };
+    let findings = session.lint(read, &request);
+    Ok((beside, findings))
 }
 
-fn sarif(found: &[Diagnostic], sources: &Sources, mended: &Mended) -> serde_json::Value {
-    let rules = rules().map(|rule| {
-        let help = sprachbund_core::pages::of_rule(rule);
-        report::sarif::rule(rule.name, rule.finds, rule.cure, Some(&help), rule.severity)
-    });
-    let accepted = report::sarif::rule(
-        "accepted-in-vain",
-        "a comment, or an entry of the settings, that accepts nothing",
-        "take it out",
-        None,
-        Severity::Warning,
-    );
-    report::sarif::render(found, sources, rules.chain([accepted]).collect(), &mended.fixes(sources))
+/// The tables that exist, or that the history makes: on the server of the declarations.
+fn read_beside(
+    input: &sprachbund_project::Input,
+    options: &LintOptions,
+    declared: &Read,
+) -> Result<Read, Failure> {
+    let server = || declared.schema.source.database.id().to_owned();
+    let whole = options.input.request();
+    let request = Request {
+        inputs: vec![input.clone()],
+        database: Some(options.input.database.clone().unwrap_or_else(server)),
+        from: None,
+        naming: None,
+        ..whole
+    };
+    let project = Project::open(request, &output::tell_further)?;
+    let read = project.read(&project.session())?;
+    super::something(&read)?;
+    Ok(read)
 }
 
-fn pretty(value: &serde_json::Value) -> String {
-    serde_json::to_string_pretty(value).unwrap_or_default() + "\n"
+/// Says what was assumed and what is no finding of a rule.
+fn tell_reading(read: &Read, beside: Option<&Read>, findings: &Findings) -> Outcome {
+    for read in std::iter::once(read).chain(beside) {
+        super::tell_assumed(read);
+    }
+    super::tell_diagnostics(&findings.reading, &findings.sources)
+}
+
+/// Adds to findings how their cure is written in the dialect of the inputs.
+fn add_suggestions(read: &Read, found: &mut [Diagnostic], lines: BTreeMap<usize, Vec<String>>) {
+    for (at, lines) in lines {
+        if let Some(help) = &mut found[at].help {
+            let framework = read.dialect.framework;
+            help.push_str(&format!("; in {framework}:\n{}", lines.join("\n")));
+        }
+    }
+}
+
+fn suggest_all(read: &Read, found: &mut [Diagnostic]) {
+    let curable = (0..found.len()).filter(|at| found[*at].cure.is_some());
+    let places: Vec<usize> = curable.take(MOST_SUGGESTIONS).collect();
+    let lines = suggest(read, found, places);
+    add_suggestions(read, found, lines);
+}
+
+/// Fixes the files, or shows what would change; the findings that are left.
+fn fix(
+    options: &LintOptions,
+    session: &Session<'_>,
+    read: &Read,
+    found: Vec<Diagnostic>,
+) -> Result<Vec<Diagnostic>, Failure> {
+    let fixed = session.fix(read, &found, &options.also);
+    tell(&fixed, &found, options.preview)?;
+    if options.preview {
+        return Ok(found);
+    }
+    write(&fixed.files)?;
+    let left = found.into_iter().enumerate().filter(|(at, _)| !fixed.made.contains(at));
+    Ok(left.map(|(_, one)| one).collect())
+}
+
+/// Writes the files, unless somebody changed one since it was read.
+fn write(fixed: &[FixedFile]) -> Result<(), Failure> {
+    for FixedFile { path, before, .. } in fixed {
+        let now = files::read(path.as_ref(), before.len() as u64);
+        if !now.is_ok_and(|now| now == before.as_bytes()) {
+            return Err(Failure(format!(
+                "{path} was changed since it was read; nothing was written"
+            )));
+        }
+    }
+    // A link stays one: what it leads to is written.
+    let real = |path: &String| std::fs::canonicalize(path).unwrap_or_else(|_| path.into());
+    let files: Vec<_> = fixed.iter().map(|file| (real(&file.path), file.after.as_str())).collect();
+    Ok(write_together(files.iter().map(|(path, text)| (path.as_path(), *text)))?)
+}
+
+/// Says what was, or would be, mended.
+fn tell(fixed: &Fixed, found: &[Diagnostic], preview: bool) -> Result<(), Failure> {
+    for FixedFile { path, before, after } in &fixed.files {
+        output::page(&format!("{STRONG}{path}{STRONG:#}\n"))?;
+        let diff = TextDiff::from_lines(before.as_str(), after.as_str());
+        let mut diff = diff.unified_diff();
+        let diff = diff.context_radius(2).header("as it is", "as it would be");
+        output::page(&coloured(&diff.to_string()))?;
+    }
+    let done = if preview { "would be mended" } else { "mended" };
+    let (made, files) = (fixed.made.len(), fixed.files.len());
+    let mut out = format!("{made} of {} findings {done} in {files} files\n", found.len());
+    for (places, why) in [
+        (
+            &fixed.refused,
+            "have a cure that could not be carried over to the text: it stands there in other \
+             words",
+        ),
+        (
+            &fixed.unasked,
+            "have a cure by which the database does more than before: agree to it with --also RULE",
+        ),
+    ] {
+        if places.is_empty() {
+            continue;
+        }
+        out.push_str(&format!("{} {why}\n", places.len()));
+        let one =
+            |at: &usize| format!("  {FAINT}{}: {}{FAINT:#}\n", found[*at].code, found[*at].message);
+        out.extend(places.iter().map(one));
+    }
+    output::page(&out)
+}
+
+/// What comes and what goes, in their colours.
+fn coloured(diff: &str) -> String {
+    let style = |line: &str| match line.as_bytes().first() {
+        Some(b'+') => AnsiColor::Green.on_default(),
+        Some(b'-') => AnsiColor::Red.on_default(),
+        Some(b'@') => AnsiColor::Cyan.on_default(),
+        _ => anstyle::Style::new(),
+    };
+    diff.lines().map(|line| format!("{0}{line}{0:#}\n", style(line))).collect()
 }

@@ -1,22 +1,24 @@
 //! `parse`: declarations to the neutral schema.
 
 use sprachbund_core::schema::json;
+use sprachbund_project::Project;
+use sprachbund_project::files::write_atomically;
 
 use crate::arguments::ParseOptions;
-use crate::configuration::Configuration;
-use crate::{Failure, Outcome, account, inputs, output};
+use crate::{Failure, Outcome, account, output};
 
 pub(crate) fn run(options: &ParseOptions) -> Result<Outcome, Failure> {
-    let configuration = Configuration::load(&options.input)?;
-    let loaded = inputs::load(&options.input, &configuration)?;
-    let outcome = super::report_reading(&loaded);
-    super::something(&loaded)?;
-    let text = json::write(&loaded.schema);
+    let project = Project::open(options.input.request(), &output::tell)?;
+    let read = project.read(&project.session())?;
+    let outcome = super::report_reading(&project, &read)?;
+    super::something(&read)?;
+    let text = json::write(&read.schema);
     match &options.out {
         None => output::result(&text)?,
         Some(path) => {
-            crate::files::write_atomically(path, &text)?;
-            output::news(&(format!("{} written to {}", account::size(&loaded.schema), path.display()) + "\n"));
+            write_atomically(path, &text)?;
+            let size = account::size(&read.schema);
+            output::news(&format!("{size} written to {}\n", path.display()));
         }
     }
     Ok(outcome)

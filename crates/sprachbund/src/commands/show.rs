@@ -2,19 +2,22 @@
 
 use comfy_table::{ContentArrangement, Table, presets};
 use sprachbund_core::dialect::{Medium, nearest};
-use sprachbund_core::schema::{Action, Default_, EnforcedBy, Entity, EntityKind, Field, Function, Origin, Part, Purpose, Schema};
+use sprachbund_core::schema::{
+    Action, Default_, EnforcedBy, Entity, EntityKind, Field, Function, Origin, Part, Purpose,
+    Schema,
+};
+use sprachbund_project::Project;
 
 use crate::arguments::{Format, ShowOptions};
-use crate::configuration::Configuration;
 use crate::report::human::{FAINT, STRONG};
-use crate::{Failure, Outcome, account, inputs, output};
+use crate::{Failure, Outcome, account, output};
 
 pub(crate) fn run(options: &ShowOptions) -> Result<Outcome, Failure> {
-    let configuration = Configuration::load(&options.input)?;
-    let loaded = inputs::load(&options.input, &configuration)?;
-    let outcome = super::report_reading(&loaded);
-    super::something(&loaded)?;
-    let schema = &loaded.schema;
+    let project = Project::open(options.input.request(), &output::tell)?;
+    let read = project.read(&project.session())?;
+    let outcome = super::report_reading(&project, &read)?;
+    super::something(&read)?;
+    let schema = &read.schema;
     let chosen = choose(schema, &options.entity)?;
     match options.format {
         Format::Json => {
@@ -29,9 +32,16 @@ pub(crate) fn run(options: &ShowOptions) -> Result<Outcome, Failure> {
             for entity in chosen {
                 output::page(&one(schema, entity))?;
             }
-            let meaning = match loaded.dialect.medium {
-                Medium::Classes { .. } => format!("was not written: a convention of {} filled it in", loaded.dialect.framework),
-                Medium::Statements { .. } => "is recognised, or made by the server; [recognise] in sprachbund.toml turns it off".to_owned(),
+            let meaning = match read.dialect.medium {
+                Medium::Classes { .. } => format!(
+                    "was not written: a convention of {} filled it in",
+                    read.dialect.framework
+                ),
+                Medium::Statements { .. } => {
+                    "is recognised, or made by the server; [recognise] in sprachbund.toml turns \
+                     it off"
+                        .to_owned()
+                }
             };
             output::page(&format!("{FAINT}~ {meaning}{FAINT:#}\n"))?;
         }
@@ -46,8 +56,11 @@ fn choose<'s>(schema: &'s Schema, names: &[String]) -> Result<Vec<&'s Entity>, F
     }
     let mut chosen = Vec::new();
     for name in names {
-        let found: Vec<&Entity> =
-            schema.entities.iter().filter(|entity| [&entity.name, &entity.id, &entity.table].contains(&name)).collect();
+        let found: Vec<&Entity> = schema
+            .entities
+            .iter()
+            .filter(|entity| [&entity.name, &entity.id, &entity.table].contains(&name))
+            .collect();
         if found.is_empty() {
             let hint = nearest(name, schema.entities.iter().map(|entity| entity.name.as_str()))
                 .map_or(String::new(), |name| format!("; did you mean `{name}`?"));
@@ -76,10 +89,17 @@ fn lines(table: &Table) -> String {
 fn summary(schema: &Schema) -> String {
     let mut overview = table(&["entity", "table", "columns", "refers to"]);
     for entity in schema.entities.iter().filter(|entity| !entity.external) {
-        let mut targets: Vec<&str> = entity.relations.iter().map(|relation| short(&relation.target)).collect();
+        let mut targets: Vec<&str> =
+            entity.relations.iter().map(|relation| short(&relation.target)).collect();
         targets.dedup();
-        let name = if entity.mapped.code { entity.name.clone() } else { format!("({})", entity.name) };
-        overview.add_row([name, entity.address(), entity.fields.len().to_string(), targets.join(", ")]);
+        let name =
+            if entity.mapped.code { entity.name.clone() } else { format!("({})", entity.name) };
+        overview.add_row([
+            name,
+            entity.address(),
+            entity.fields.len().to_string(),
+            targets.join(", "),
+        ]);
     }
     let source = &schema.source;
     format!(
@@ -121,7 +141,15 @@ fn one(schema: &Schema, entity: &Entity) -> String {
         };
         let ty = format!("{}{}", if whole { "~" } else { "" }, field.r#type);
         columns.add_row([
-            format!("{}{}", if field.name.as_deref() == Some(&*field.column) && !whole { "" } else { mark(Part::Column) }, field.column),
+            format!(
+                "{}{}",
+                if field.name.as_deref() == Some(&*field.column) && !whole {
+                    ""
+                } else {
+                    mark(Part::Column)
+                },
+                field.column
+            ),
             ty,
             null,
             default(field),
@@ -155,12 +183,26 @@ fn default(field: &Field) -> String {
     if let Some(generated) = &field.generated {
         parts.push(format!("computed: {}", generated.expression.text));
     }
-    parts.extend(field.defaults.database.as_deref().map(|value| format!("{} (database)", value_of(value))));
-    parts.extend(field.defaults.application.as_deref().map(|value| format!("{} (application)", value_of(value))));
+    parts.extend(
+        field.defaults.database.as_deref().map(|value| format!("{} (database)", value_of(value))),
+    );
+    parts.extend(
+        field
+            .defaults
+            .application
+            .as_deref()
+            .map(|value| format!("{} (application)", value_of(value))),
+    );
     if field.implied.has(Part::Purpose) {
         parts.extend(field.purpose.map(|purpose| format!("~{}", words(purpose))));
     }
-    parts.extend(field.on_update.application.as_ref().map(|_| "renewed at each update (application)".to_owned()));
+    parts.extend(
+        field
+            .on_update
+            .application
+            .as_ref()
+            .map(|_| "renewed at each update (application)".to_owned()),
+    );
     parts.join("; ")
 }
 
@@ -188,23 +230,37 @@ fn keys(schema: &Schema, entity: &Entity, field: &Field) -> String {
     let own = std::slice::from_ref(&field.column);
     let mut parts = Vec::new();
     if entity.key_columns().contains(&field.column) {
-        parts.push(if entity.key_columns().len() > 1 { "part of the key" } else { "key" }.to_owned());
+        parts.push(
+            if entity.key_columns().len() > 1 { "part of the key" } else { "key" }.to_owned(),
+        );
     }
     if let Some(unique) = entity.uniques.iter().find(|unique| unique.columns == own) {
         parts.push(format!("{}unique", tilde(&unique.origin)));
     }
-    if let Some(index) = entity.indexes.iter().find(|index| index.plain_columns() == own && index.parts[0].operator_class.is_none()) {
+    if let Some(index) = entity
+        .indexes
+        .iter()
+        .find(|index| index.plain_columns() == own && index.parts[0].operator_class.is_none())
+    {
         parts.push(format!("{}index", tilde(&index.origin)));
     }
     for key in entity.foreign_keys.iter().filter(|key| key.columns.contains(&field.column)) {
         let relation = entity.relation_over(&key.columns);
         let at = key.columns.iter().position(|column| *column == field.column).unwrap_or_default();
         // Who knows of a relation only by its foreign key sees what it would be called.
-        let recognised = relation.filter(|relation| relation.implied.has(Part::Name)).and_then(|relation| relation.name.as_ref());
+        let recognised = relation
+            .filter(|relation| relation.implied.has(Part::Name))
+            .and_then(|relation| relation.name.as_ref());
         let name = recognised.map_or(String::new(), |name| format!("~{name} "));
-        let mut text = format!("{name}-> {}.{}", key.references.address(), key.references.columns.get(at).map_or("?", String::as_str));
+        let mut text = format!(
+            "{name}-> {}.{}",
+            key.references.address(),
+            key.references.columns.get(at).map_or("?", String::as_str)
+        );
         match (key.on_delete, relation.and_then(|relation| relation.on_delete)) {
-            (Action::NoAction, Some(action)) => text.push_str(&format!(", on delete {} (application)", action.word())),
+            (Action::NoAction, Some(action)) => {
+                text.push_str(&format!(", on delete {} (application)", action.word()))
+            }
             (Action::NoAction, None) => {}
             (action, _) => text.push_str(&format!(", on delete {} (database)", action.word())),
         }
@@ -221,7 +277,8 @@ fn keys(schema: &Schema, entity: &Entity, field: &Field) -> String {
 /// Constraints and indexes over several columns, and many-to-many relations.
 fn below(entity: &Entity) -> Vec<String> {
     let mut found = Vec::new();
-    let named = |name: &Option<String>| name.as_ref().map_or(String::new(), |name| format!(" ({name})"));
+    let named =
+        |name: &Option<String>| name.as_ref().map_or(String::new(), |name| format!(" ({name})"));
     found.extend(
         entity
             .uniques
@@ -229,13 +286,19 @@ fn below(entity: &Entity) -> Vec<String> {
             .filter(|unique| unique.columns.len() > 1)
             .map(|unique| format!("unique: {}{}", unique.columns.join(", "), named(&unique.name))),
     );
-    let special = |index: &&sprachbund_core::schema::Index| index.plain_columns().len() != 1 || index.condition.is_some() || index.unique;
+    let special = |index: &&sprachbund_core::schema::Index| {
+        index.plain_columns().len() != 1 || index.condition.is_some() || index.unique
+    };
     for index in entity.indexes.iter().filter(special) {
-        found.push(format!("{}{}", sprachbund_core::schema::facts::index_element(index), named(&index.name)));
+        found.push(format!(
+            "{}{}",
+            sprachbund_core::schema::facts::index_element(index),
+            named(&index.name)
+        ));
     }
-    found.extend(
-        entity.checks.iter().map(|check| format!("{}check: {}{}", tilde(&check.origin), check.expression.text, named(&check.name))),
-    );
+    found.extend(entity.checks.iter().map(|check| {
+        format!("{}check: {}{}", tilde(&check.origin), check.expression.text, named(&check.name))
+    }));
     let many = entity.relations.iter().filter(|relation| relation.through.is_some());
     found.extend(many.map(|relation| {
         format!(

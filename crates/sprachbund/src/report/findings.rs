@@ -3,12 +3,10 @@
 use std::collections::BTreeMap;
 
 use sprachbund_core::diagnostic::{Diagnostic, Severity};
+use sprachbund_core::report::alike::groups;
 use sprachbund_core::source::Sources;
 
 use super::human::{self, FAINT, STRONG};
-
-/// Findings that are alike, from which on they are told once.
-const ALIKE: usize = 3;
 
 /// Columns that stand before the first name of a note, and those of them that its first words take.
 const BEFORE_NOTES: usize = 32;
@@ -25,52 +23,39 @@ pub(crate) struct Look {
     pub(crate) detail: bool,
 }
 
+/// The places of those that are told with all that there is to say of them: the first of each group.
+pub(crate) fn shown(found: &[Diagnostic], detail: bool) -> Vec<usize> {
+    groups(found, detail).iter().map(|group| group[0]).collect()
+}
+
 /// All findings, the gravest first; alike ones are told once, with the places of the others.
 pub(crate) fn render(found: &[Diagnostic], sources: &Sources, look: &Look) -> String {
     let mut out = String::new();
     for group in groups(found, look.detail) {
+        let group: Vec<&Diagnostic> = group.iter().map(|at| &found[*at]).collect();
         let mut first = group[0].clone();
         if group.len() > 1 {
-            first.notes.push(format!("{} more like it: {}", group.len() - 1, others(&group[1..], sources, look.width)));
+            first.notes.push(format!(
+                "{} more like it: {}",
+                group.len() - 1,
+                others(&group[1..], sources, look.width)
+            ));
         }
         out.push_str(&human::render(&[first], sources, look.colour, look.width));
     }
     out
 }
 
-/// Findings that belong together: notes of one rule, warnings of one rule with the same reason, errors of one rule about the same
-/// element of several entities.
-fn groups(found: &[Diagnostic], detail: bool) -> Vec<Vec<&Diagnostic>> {
-    let mut places: BTreeMap<(std::cmp::Reverse<Severity>, usize), Vec<&Diagnostic>> = BTreeMap::new();
-    let mut alike: BTreeMap<(&str, &str), Vec<usize>> = BTreeMap::new();
-    for (at, one) in found.iter().enumerate() {
-        let element = one.subject.as_ref().map_or("", |subject| subject.element.as_str());
-        let reason = one.notes.first().map_or("", String::as_str);
-        let alike_in = match one.severity {
-            Severity::Note => "",
-            Severity::Warning => reason,
-            Severity::Error => element,
-        };
-        alike.entry((one.code, alike_in)).or_default().push(at);
-    }
-    for members in alike.into_values() {
-        let together = !detail && members.len() >= ALIKE;
-        for part in members.chunks(if together { members.len() } else { 1 }) {
-            let group: Vec<&Diagnostic> = part.iter().map(|at| &found[*at]).collect();
-            let gravest = group.iter().map(|one| one.severity).max().unwrap_or(Severity::Note);
-            places.insert((std::cmp::Reverse(gravest), part[0]), group);
-        }
-    }
-    places.into_values().collect()
-}
-
 /// `Berth (harbour/models.py:12), Quay (...)`, in lines that fit.
 fn others(group: &[&Diagnostic], sources: &Sources, width: usize) -> String {
     let one = |diagnostic: &&Diagnostic| {
         let subject = diagnostic.subject.as_ref();
-        let entity = subject.map_or("", |subject| subject.entity.rsplit('.').next().unwrap_or_default());
-        let element = subject.map_or("", |subject| subject.element.rsplit(' ').next().unwrap_or_default());
-        let name = if element.is_empty() { entity.to_owned() } else { format!("{entity}.{element}") };
+        let entity =
+            subject.map_or("", |subject| subject.entity.rsplit('.').next().unwrap_or_default());
+        let element =
+            subject.map_or("", |subject| subject.element.rsplit(' ').next().unwrap_or_default());
+        let name =
+            if element.is_empty() { entity.to_owned() } else { format!("{entity}.{element}") };
         let place = diagnostic.primary.as_ref().map(|label| {
             let file = sources.file(label.span.file);
             format!(" ({}:{})", file.path, file.position(label.span.start).0)
@@ -104,7 +89,8 @@ pub(crate) fn summary(found: &[Diagnostic], entities: usize) -> String {
     for one in found {
         *by_rule.entry((std::cmp::Reverse(one.severity), one.code)).or_default() += 1;
         if let Some(subject) = &one.subject {
-            *by_entity.entry(subject.entity.rsplit('.').next().unwrap_or_default()).or_default() += 1;
+            *by_entity.entry(subject.entity.rsplit('.').next().unwrap_or_default()).or_default() +=
+                1;
         }
     }
     let mut out = String::new();
@@ -112,17 +98,27 @@ pub(crate) fn summary(found: &[Diagnostic], entities: usize) -> String {
         out.push_str(&format!("{STRONG}by rule{STRONG:#}\n"));
     }
     for ((severity, rule), count) in &by_rule {
-        let word = format!("{:<8}", severity.0.word()).replace(severity.0.word(), &human::severity_word(severity.0));
+        let word = format!("{:<8}", severity.0.word())
+            .replace(severity.0.word(), &human::severity_word(severity.0));
         out.push_str(&format!("{count:>5} {word} {rule}\n"));
     }
     let mut counted: Vec<(&str, usize)> = by_entity.into_iter().collect();
     counted.sort_by_key(|(name, count)| (std::cmp::Reverse(*count), *name));
     if !counted.is_empty() {
-        let named: Vec<String> = counted.iter().take(FEW).map(|(name, count)| format!("{name} {count}")).collect();
-        let more = if counted.len() > FEW { format!(", {} more", counted.len() - FEW) } else { String::new() };
+        let named: Vec<String> =
+            counted.iter().take(FEW).map(|(name, count)| format!("{name} {count}")).collect();
+        let more = if counted.len() > FEW {
+            format!(", {} more", counted.len() - FEW)
+        } else {
+            String::new()
+        };
         out.push_str(&format!("{STRONG}by entity{STRONG:#}\n      {}{more}\n", named.join(", ")));
     }
-    let explain = if found.is_empty() { String::new() } else { format!("; {FAINT}`sprachbund explain RULE` tells why{FAINT:#}") };
+    let explain = if found.is_empty() {
+        String::new()
+    } else {
+        format!("; {FAINT}`sprachbund explain RULE` tells why{FAINT:#}")
+    };
     let word = if entities == 1 { "entity" } else { "entities" };
     out + &format!("{} in {entities} {word}{explain}\n", super::counts(found))
 }

@@ -28,9 +28,17 @@ pub(crate) fn severity_word(severity: Severity) -> String {
 }
 
 /// All diagnostics, one after the other, each followed by an empty line.
-pub(crate) fn render(diagnostics: &[Diagnostic], sources: &Sources, colour: bool, width: usize) -> String {
+pub(crate) fn render(
+    diagnostics: &[Diagnostic],
+    sources: &Sources,
+    colour: bool,
+    width: usize,
+) -> String {
     let renderer = if colour { Renderer::styled() } else { Renderer::plain() }.term_width(width);
-    diagnostics.iter().map(|diagnostic| format!("{}\n\n", one(diagnostic, sources, &renderer))).collect()
+    diagnostics
+        .iter()
+        .map(|diagnostic| format!("{}\n\n", one(diagnostic, sources, &renderer)))
+        .collect()
 }
 
 fn level(severity: Severity) -> Level<'static> {
@@ -48,19 +56,29 @@ fn one(diagnostic: &Diagnostic, sources: &Sources, renderer: &Renderer) -> Strin
     };
     // A line break in a name must not look like the beginning of another message.
     let message = message.replace('\n', "\u{240a}");
-    let mut group = Group::with_title(level(diagnostic.severity).primary_title(message).id(diagnostic.code));
+    let mut group =
+        Group::with_title(level(diagnostic.severity).primary_title(message).id(diagnostic.code));
     for (file, labels) in by_file(diagnostic) {
         let source = sources.file(file);
-        // The renderer goes through all of the text that it is given, so it is given the lines in question alone.
+        // The renderer goes through all of the text that it is given, so it is given the lines in
+        // question alone.
         let spans = labels.iter().map(|(label, _)| label.span);
-        let window =
-            source.lines_of(spans.clone().map(|span| span.start).min().unwrap_or(0), spans.map(|span| span.end).max().unwrap_or(0));
+        let window = source.lines_of(
+            spans.clone().map(|span| span.start).min().unwrap_or(0),
+            spans.map(|span| span.end).max().unwrap_or(0),
+        );
         let (text, from) = (&source.text[window.clone()], window.start);
-        let mut snippet = Snippet::source(text).path(&*source.path).line_start(source.position(from as u32).0 as usize).fold(true);
+        let mut snippet = Snippet::source(text)
+            .path(&*source.path)
+            .line_start(source.position(from as u32).0 as usize)
+            .fold(true);
         for (label, kind) in labels {
-            let (start, end) = (label.span.start as usize, label.span.end.max(label.span.start + 1) as usize);
+            let (start, end) =
+                (label.span.start as usize, label.span.end.max(label.span.start + 1) as usize);
             let end = first_line(&source.text, start, end.min(source.text.len()));
-            snippet = snippet.annotation(kind.span(start - from..end.max(start) - from).label(label.text.clone()));
+            snippet = snippet.annotation(
+                kind.span(start - from..end.max(start) - from).label(label.text.clone()),
+            );
         }
         group = group.element(snippet);
     }

@@ -48,8 +48,12 @@ impl Printer<'_> {
         let word = spelling.word.as_str();
         let class = match word {
             "HStoreField" => self.imports.name("django.contrib.postgres.fields", word).to_owned(),
-            "SearchVectorField" => self.imports.name("django.contrib.postgres.search", word).to_owned(),
-            _ if POSTGRESQL_FIELDS.contains(&word) => self.imports.name("django.contrib.postgres.fields", word).to_owned(),
+            "SearchVectorField" => {
+                self.imports.name("django.contrib.postgres.search", word).to_owned()
+            }
+            _ if POSTGRESQL_FIELDS.contains(&word) => {
+                self.imports.name("django.contrib.postgres.fields", word).to_owned()
+            }
             _ => format!("models.{}", path(word)),
         };
         (class, arguments)
@@ -57,14 +61,19 @@ impl Printer<'_> {
 
     /// The options that fields and relations share.
     pub(super) fn common(&mut self, field: &FieldDeclaration, arguments: &mut Vec<String>) {
-        let mut flag = |name: &str, value: Option<bool>| arguments.extend(value.map(|value| format!("{name}={}", boolean(value))));
+        let mut flag = |name: &str, value: Option<bool>| {
+            arguments.extend(value.map(|value| format!("{name}={}", boolean(value))))
+        };
         flag("primary_key", Some(true).filter(|_| field.key));
         flag("null", field.nullable);
         flag("blank", field.required_on_input.map(|required| !required));
         flag("unique", field.unique);
         flag("db_index", field.indexed);
         if let Some(default) = &field.application_default {
-            arguments.extend(self.application_default(&field.spelling, default).map(|value| format!("default={value}")));
+            arguments.extend(
+                self.application_default(&field.spelling, default)
+                    .map(|value| format!("default={value}")),
+            );
         }
         if let Some(default) = &field.database_default {
             let value = self.database_default(&field.spelling, default);
@@ -73,14 +82,25 @@ impl Printer<'_> {
         if let Some(choices) = &field.choices {
             arguments.extend(self.choices(choices).map(|value| format!("choices={value}")));
         }
-        let max_length = field.rules.iter().find(|rule| field.spelling.word == "TextField" && rule.rule == "max_length");
+        let max_length = field
+            .rules
+            .iter()
+            .find(|rule| field.spelling.word == "TextField" && rule.rule == "max_length");
         arguments.extend(max_length.map(|rule| format!("max_length={}", literal(&rule.value))));
-        let validators: Vec<String> =
-            field.rules.iter().filter(|rule| max_length.is_none_or(|own| own != *rule)).map(|rule| self.validator(rule)).collect();
+        let validators: Vec<String> = field
+            .rules
+            .iter()
+            .filter(|rule| max_length.is_none_or(|own| own != *rule))
+            .map(|rule| self.validator(rule))
+            .collect();
         if !validators.is_empty() {
             arguments.push(format!("validators=[{}]", validators.join(", ")));
         }
-        for (name, value) in [("db_column", &field.column), ("db_collation", &field.collation), ("db_comment", &field.comment)] {
+        for (name, value) in [
+            ("db_column", &field.column),
+            ("db_collation", &field.collation),
+            ("db_comment", &field.comment),
+        ] {
             arguments.extend(value.as_ref().map(|value| format!("{name}={}", text(value))));
         }
     }
@@ -111,9 +131,11 @@ impl Printer<'_> {
 
     fn database_default(&mut self, spelling: &Spelling, default: &Default_) -> String {
         match default {
-            // What the framework takes for bytes is no text, and SQLite keeps the text of a moment as it is.
+            // What the framework takes for bytes is no text, and SQLite keeps the text of a moment
+            // as it is.
             Default_::Literal(value @ Value::String(text))
-                if spelling.word == "BinaryField" || (spelling.word == "DateTimeField" && text.ends_with(" +00:00")) =>
+                if spelling.word == "BinaryField"
+                    || (spelling.word == "DateTimeField" && text.ends_with(" +00:00")) =>
             {
                 query::raw(&mut self.imports, &sql::literal(value, self.conventions.database), None)
             }
@@ -135,10 +157,17 @@ impl Printer<'_> {
                 query::raw(&mut self.imports, "uuid()", None)
             }
             Default_::Function(Function::RandomUuid) => {
-                format!("{}()", self.imports.name("django.contrib.postgres.functions", "RandomUUID"))
+                format!(
+                    "{}()",
+                    self.imports.name("django.contrib.postgres.functions", "RandomUUID")
+                )
             }
-            Default_::Function(Function::Today) => query::raw(&mut self.imports, "CURRENT_DATE", None),
-            Default_::Expression(expression) => query::raw_expression(&mut self.imports, expression, None),
+            Default_::Function(Function::Today) => {
+                query::raw(&mut self.imports, "CURRENT_DATE", None)
+            }
+            Default_::Expression(expression) => {
+                query::raw_expression(&mut self.imports, expression, None)
+            }
         }
     }
 
@@ -154,13 +183,17 @@ impl Printer<'_> {
     }
 
     fn choices(&mut self, name: &str) -> Option<String> {
-        let enumeration = self.declarations.enums.iter().find(|enumeration| enumeration.name == name)?;
+        let enumeration =
+            self.declarations.enums.iter().find(|enumeration| enumeration.name == name)?;
         if enumeration.inline {
             let pair = |member: &crate::schema::EnumMember| {
                 let label = member.label.clone().unwrap_or_else(|| member.name.clone());
                 format!("({}, {})", literal(&member.value), text(&label))
             };
-            return Some(format!("[{}]", enumeration.members.iter().map(pair).collect::<Vec<_>>().join(", ")));
+            return Some(format!(
+                "[{}]",
+                enumeration.members.iter().map(pair).collect::<Vec<_>>().join(", ")
+            ));
         }
         if enumeration.module != self.module {
             self.imports.name(&format!("{}.models", enumeration.module), name);
@@ -169,7 +202,10 @@ impl Printer<'_> {
     }
 
     fn validator(&mut self, rule: &InputRule) -> String {
-        let message = rule.message.as_ref().map_or(String::new(), |message| format!(", message={}", text(message)));
+        let message = rule
+            .message
+            .as_ref()
+            .map_or(String::new(), |message| format!(", message={}", text(message)));
         match VALIDATORS.iter().find(|(_, known)| *known == rule.rule) {
             Some((class, _)) => {
                 self.imports.name("django.core.validators", class);

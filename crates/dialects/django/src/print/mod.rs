@@ -5,7 +5,9 @@ pub(crate) mod query;
 
 use std::collections::{BTreeMap, BTreeSet};
 
-use crate::declaration::{Attribute, Declarations, Form, InverseName, Model, RelationDeclaration, UniqueDeclaration};
+use crate::declaration::{
+    Attribute, Declarations, Form, InverseName, Model, RelationDeclaration, UniqueDeclaration,
+};
 use crate::dialect::source_text::{SourceText, parents_first};
 use crate::dialect::{Conventions, PrintedFile};
 use crate::quoting::python::{Imports, boolean, keyword, literal, text};
@@ -20,13 +22,24 @@ pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> V
     }
     let mut files = Vec::new();
     for (module, models) in modules {
-        let mut printer =
-            Printer { declarations, conventions, module, imports: Imports::of(conventions.database), declared: BTreeSet::new() };
+        let mut printer = Printer {
+            declarations,
+            conventions,
+            module,
+            imports: Imports::of(conventions.database),
+            declared: BTreeSet::new(),
+        };
         files.push(PrintedFile { path: format!("{module}/__init__.py"), text: String::new() });
-        if let Some((_, word)) = conventions.keys.implied.as_ref().filter(|(_, word)| word != "AutoField") {
-            files.push(PrintedFile { path: format!("{module}/apps.py"), text: configuration(module, word) });
+        if let Some((_, word)) =
+            conventions.keys.implied.as_ref().filter(|(_, word)| word != "AutoField")
+        {
+            files.push(PrintedFile {
+                path: format!("{module}/apps.py"),
+                text: configuration(module, word),
+            });
         }
-        files.push(PrintedFile { path: format!("{module}/models.py"), text: printer.file(&models) });
+        files
+            .push(PrintedFile { path: format!("{module}/models.py"), text: printer.file(&models) });
     }
     files
 }
@@ -34,7 +47,13 @@ pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> V
 fn configuration(module: &str, key: &str) -> String {
     let class = crate::dialect::naming::Case::Pascal.apply(module);
     format!(
-        "from django.apps import AppConfig\n\n\nclass {class}Config(AppConfig):\n    default_auto_field = \"django.db.models.{key}\"\n    name = {}\n",
+        "from django.apps import AppConfig
+
+
+class {class}Config(AppConfig):
+    default_auto_field = \"django.db.models.{key}\"
+    name = {}
+",
         text(module)
     )
 }
@@ -52,8 +71,12 @@ impl<'d> Printer<'d> {
     fn file(&mut self, models: &[&'d Model]) -> String {
         self.imports.name("django.db", "models");
         let mut body = SourceText::new(4);
-        let enums: Vec<&EnumType> =
-            self.declarations.enums.iter().filter(|enumeration| !enumeration.inline && enumeration.module == self.module).collect();
+        let enums: Vec<&EnumType> = self
+            .declarations
+            .enums
+            .iter()
+            .filter(|enumeration| !enumeration.inline && enumeration.module == self.module)
+            .collect();
         for enumeration in enums {
             self.enumeration(enumeration, &mut body);
         }
@@ -68,7 +91,8 @@ impl<'d> Printer<'d> {
         file.finish() + &body.finish()
     }
 
-    /// An enumeration as a class of choices; members whose label follows from their name leave it out.
+    /// An enumeration as a class of choices; members whose label follows from their name leave it
+    /// out.
     fn enumeration(&mut self, enumeration: &EnumType, body: &mut SourceText) {
         let whole = enumeration.members.iter().all(|member| member.value.is_i64());
         let base = if whole { "IntegerChoices" } else { "TextChoices" };
@@ -84,12 +108,14 @@ impl<'d> Printer<'d> {
     }
 
     fn model(&mut self, model: &Model, body: &mut SourceText) {
-        let base = model.extends.first().map_or("models.Model".to_owned(), |id| self.class_reference(id));
+        let base =
+            model.extends.first().map_or("models.Model".to_owned(), |id| self.class_reference(id));
         body.line(0, "\n");
         body.line(0, &format!("class {}({base}):", model.name));
         let mut members = SourceText::new(4);
         if let Some(key) = &model.key {
-            let names: Vec<String> = key.iter().map(|name| text(&self.key_part(model, name))).collect();
+            let names: Vec<String> =
+                key.iter().map(|name| text(&self.key_part(model, name))).collect();
             members.line(4, &format!("pk = models.CompositePrimaryKey({})", names.join(", ")));
         }
         for attribute in &model.attributes {
@@ -118,12 +144,20 @@ impl<'d> Printer<'d> {
             members.line(8, &format!("return str(self.{label})"));
         }
         let members = members.finish();
-        body.line(0, if members.is_empty() { "    pass" } else { members.trim_end_matches('\n').trim_start_matches('\n') });
+        body.line(
+            0,
+            if members.is_empty() {
+                "    pass"
+            } else {
+                members.trim_end_matches('\n').trim_start_matches('\n')
+            },
+        );
     }
 
     fn key_part(&self, model: &Model, name: &str) -> String {
-        let relation =
-            model.attributes.iter().any(|attribute| matches!(attribute, Attribute::Relation(_)) && attribute.name() == Some(name));
+        let relation = model.attributes.iter().any(|attribute| {
+            matches!(attribute, Attribute::Relation(_)) && attribute.name() == Some(name)
+        });
         if relation { format!("{name}_id") } else { name.to_owned() }
     }
 
@@ -155,7 +189,8 @@ impl<'d> Printer<'d> {
         if relation.kind != RelationKind::ManyToMany {
             arguments.push(self.on_delete(relation));
         }
-        if let Some(name) = relation.join_columns.first().and_then(|join| join.references.as_ref()) {
+        if let Some(name) = relation.join_columns.first().and_then(|join| join.references.as_ref())
+        {
             arguments.push(format!("to_field={}", text(name)));
         }
         match &relation.inverse {
@@ -182,7 +217,13 @@ impl<'d> Printer<'d> {
             arguments.push("parent_link=True".into());
         }
         self.common(&relation.carrier, &mut arguments);
-        arguments.extend(relation.extras.iter().filter(|(name, _)| *name != "set_value").map(|(name, value)| keyword(name, value)));
+        arguments.extend(
+            relation
+                .extras
+                .iter()
+                .filter(|(name, _)| *name != "set_value")
+                .map(|(name, value)| keyword(name, value)),
+        );
         let name = relation.name.as_deref().unwrap_or_default();
         body.list(4, &format!("{name} = models.{class}("), &arguments, ")");
     }
@@ -192,7 +233,10 @@ impl<'d> Printer<'d> {
         if let (Action::SetValue, Some(value)) = (action, relation.extras.get("set_value")) {
             return format!("on_delete=models.SET({})", literal(value));
         }
-        let word = super::read::ACTIONS.iter().find(|(_, known)| *known == action).map_or("DO_NOTHING", |(word, _)| word);
+        let word = super::read::ACTIONS
+            .iter()
+            .find(|(_, known)| *known == action)
+            .map_or("DO_NOTHING", |(word, _)| word);
         format!("on_delete=models.{word}")
     }
 
@@ -212,24 +256,45 @@ impl<'d> Printer<'d> {
         if model.form == Form::SameTable {
             put("proxy", "True".into());
         }
-        for (name, value) in model.extras.iter().filter(|(name, _)| crate::quoting::is_identifier(name)) {
+        for (name, value) in
+            model.extras.iter().filter(|(name, _)| crate::quoting::is_identifier(name))
+        {
             put(name, literal(value));
         }
         if let Some(order) = &model.order {
-            let keys = order.iter().map(|key| text(&format!("{}{}", if key.descending { "-" } else { "" }, key.field)));
+            let keys = order.iter().map(|key| {
+                text(&format!("{}{}", if key.descending { "-" } else { "" }, key.field))
+            });
             options.push(("ordering".into(), Some(keys.collect())));
         }
-        let pairs: Vec<String> =
-            model.uniques.iter().filter(|unique| unique.name.is_none()).map(|unique| texts(&unique.attributes)).collect();
+        let pairs: Vec<String> = model
+            .uniques
+            .iter()
+            .filter(|unique| unique.name.is_none())
+            .map(|unique| texts(&unique.attributes))
+            .collect();
         if !pairs.is_empty() {
             options.push(("unique_together".into(), Some(pairs)));
         }
-        let indexes: Vec<String> = model.indexes.iter().filter(|index| !index.unique).map(|index| self.index(index)).collect();
+        let indexes: Vec<String> = model
+            .indexes
+            .iter()
+            .filter(|index| !index.unique)
+            .map(|index| self.index(index))
+            .collect();
         if !indexes.is_empty() {
             options.push(("indexes".into(), Some(indexes)));
         }
-        let mut constraints: Vec<String> = model.uniques.iter().filter_map(|unique| self.unique(unique)).collect();
-        constraints.extend(model.indexes.iter().filter(|index| index.unique).map(|index| self.unique_index(index)).collect::<Vec<_>>());
+        let mut constraints: Vec<String> =
+            model.uniques.iter().filter_map(|unique| self.unique(unique)).collect();
+        constraints.extend(
+            model
+                .indexes
+                .iter()
+                .filter(|index| index.unique)
+                .map(|index| self.unique_index(index))
+                .collect::<Vec<_>>(),
+        );
         constraints.extend(model.checks.iter().map(|check| self.check(check)).collect::<Vec<_>>());
         if !constraints.is_empty() {
             options.push(("constraints".into(), Some(constraints)));
@@ -240,12 +305,20 @@ impl<'d> Printer<'d> {
     fn unique(&mut self, unique: &UniqueDeclaration) -> Option<String> {
         let name = unique.name.as_ref()?;
         let deferrable = unique.deferrable.map_or(String::new(), |deferrable| {
-            let word = if deferrable == crate::schema::Deferrable::InitiallyDeferred { "DEFERRED" } else { "IMMEDIATE" };
+            let word = if deferrable == crate::schema::Deferrable::InitiallyDeferred {
+                "DEFERRED"
+            } else {
+                "IMMEDIATE"
+            };
             format!(", deferrable=models.Deferrable.{word}")
         });
         let nulls = if unique.nulls_not_distinct { ", nulls_distinct=False" } else { "" };
         let extras = query::keywords(&unique.extras);
-        Some(format!("models.UniqueConstraint(fields={}, name={}{deferrable}{nulls}{extras})", texts(&unique.attributes), text(name)))
+        Some(format!(
+            "models.UniqueConstraint(fields={}, name={}{deferrable}{nulls}{extras})",
+            texts(&unique.attributes),
+            text(name)
+        ))
     }
 }
 

@@ -12,17 +12,23 @@ use crate::schema::{Expression, Extras};
 use crate::types::{FUNCTIONS, INDEX_METHODS};
 
 /// Comparison operators and the lookups that say them.
-const LOOKUPS: &[(&str, &str)] = &[("=", ""), (">", "__gt"), (">=", "__gte"), ("<", "__lt"), ("<=", "__lte")];
+const LOOKUPS: &[(&str, &str)] =
+    &[("=", ""), (">", "__gt"), (">=", "__gte"), ("<", "__lt"), ("<=", "__lte")];
 
 const ARITHMETIC: &[&str] = &["+", "-", "*", "/", "%"];
 
 /// Whether a tree can be said as a `Q` or as a value over attributes.
 pub(crate) fn sayable(tree: &Tree) -> bool {
-    condition(&mut Imports::default(), tree).is_some() || value(&mut Imports::default(), tree).is_some()
+    condition(&mut Imports::default(), tree).is_some()
+        || value(&mut Imports::default(), tree).is_some()
 }
 
 /// An expression in the server's own quotes, as raw SQL.
-pub(super) fn raw_expression(imports: &mut Imports, expression: &Expression, output: Option<&str>) -> String {
+pub(super) fn raw_expression(
+    imports: &mut Imports,
+    expression: &Expression,
+    output: Option<&str>,
+) -> String {
     let text = expression.text_for(imports.database);
     raw(imports, &text, output)
 }
@@ -54,7 +60,10 @@ pub(super) fn value_expression(imports: &mut Imports, expression: &Expression) -
 
 fn condition(imports: &mut Imports, tree: &Tree) -> Option<String> {
     let mut joined = |list: &[Tree], operator: &str| {
-        let parts: Option<Vec<String>> = list.iter().map(|part| condition(imports, part).map(|text| bracketed(part, text))).collect();
+        let parts: Option<Vec<String>> = list
+            .iter()
+            .map(|part| condition(imports, part).map(|text| bracketed(part, text)))
+            .collect();
         parts.filter(|parts| !parts.is_empty()).map(|parts| parts.join(operator))
     };
     match tree {
@@ -93,7 +102,8 @@ fn attribute(tree: &Tree) -> Option<&str> {
 }
 
 fn is_identifier(name: &str) -> bool {
-    name.chars().all(|letter| letter.is_ascii_alphanumeric() || letter == '_') && !name.starts_with(|first: char| first.is_ascii_digit())
+    name.chars().all(|letter| letter.is_ascii_alphanumeric() || letter == '_')
+        && !name.starts_with(|first: char| first.is_ascii_digit())
 }
 
 /// The right side of a lookup: null has a lookup of its own.
@@ -106,7 +116,9 @@ fn value(imports: &mut Imports, tree: &Tree) -> Option<String> {
         Tree::Column(name) => Some(format!("models.F({})", text(name))),
         Tree::Literal(constant) => Some(literal(constant)),
         Tree::Binary { operator, left, right } if ARITHMETIC.contains(&operator.as_str()) => {
-            let side = |tree: &Tree, text: String| if matches!(tree, Tree::Binary { .. }) { format!("({text})") } else { text };
+            let side = |tree: &Tree, text: String| {
+                if matches!(tree, Tree::Binary { .. }) { format!("({text})") } else { text }
+            };
             // Python would add up two constants by itself, and leave no expression.
             let left_text = match (&**left, &**right) {
                 (Tree::Literal(constant), Tree::Literal(_)) => wrapped(constant),
@@ -117,7 +129,8 @@ fn value(imports: &mut Imports, tree: &Tree) -> Option<String> {
         }
         Tree::Call { function, arguments } => {
             let (class, _) = FUNCTIONS.iter().find(|(_, name)| name == function)?;
-            let arguments: Option<Vec<String>> = arguments.iter().map(|argument| function_argument(imports, argument)).collect();
+            let arguments: Option<Vec<String>> =
+                arguments.iter().map(|argument| function_argument(imports, argument)).collect();
             imports.name("django.db.models.functions", class);
             Some(format!("{class}({})", arguments?.join(", ")))
         }
@@ -148,14 +161,23 @@ impl Printer<'_> {
         let condition = condition_expression(&mut self.imports, &check.expression);
         let extras = keywords(&check.extras);
         // Its name since 5.1.
-        let keyword = if at_least(&self.conventions.version, (5, 1)) { "condition" } else { "check" };
-        format!("models.CheckConstraint({keyword}={condition}, name={}{extras})", text(check.name.as_deref().unwrap_or_default()))
+        let keyword =
+            if at_least(&self.conventions.version, (5, 1)) { "condition" } else { "check" };
+        format!(
+            "models.CheckConstraint({keyword}={condition}, name={}{extras})",
+            text(check.name.as_deref().unwrap_or_default())
+        )
     }
 
     pub(super) fn index(&mut self, index: &IndexDeclaration) -> String {
-        let class = index.method.as_deref().and_then(|method| INDEX_METHODS.iter().find(|(_, known)| *known == method));
+        let class = index
+            .method
+            .as_deref()
+            .and_then(|method| INDEX_METHODS.iter().find(|(_, known)| *known == method));
         let class = match class {
-            Some((class, _)) => self.imports.name("django.contrib.postgres.indexes", class).to_owned(),
+            Some((class, _)) => {
+                self.imports.name("django.contrib.postgres.indexes", class).to_owned()
+            }
             None => "models.Index".to_owned(),
         };
         format!("{class}({})", self.index_arguments(index).join(", "))
@@ -166,8 +188,8 @@ impl Printer<'_> {
     }
 
     fn index_arguments(&mut self, index: &IndexDeclaration) -> Vec<String> {
-        let by_expression =
-            index.parts.iter().any(|part| part.attribute.is_none()) || (index.unique && index.parts.iter().any(|part| part.descending));
+        let by_expression = index.parts.iter().any(|part| part.attribute.is_none())
+            || (index.unique && index.parts.iter().any(|part| part.descending));
         let mut arguments = Vec::new();
         if by_expression {
             for part in &index.parts {
@@ -176,13 +198,15 @@ impl Printer<'_> {
         } else {
             let names: Vec<String> = index.parts.iter().map(named).collect();
             arguments.push(format!("fields={}", texts(&names)));
-            let classes: Vec<String> = index.parts.iter().filter_map(|part| part.operator_class.clone()).collect();
+            let classes: Vec<String> =
+                index.parts.iter().filter_map(|part| part.operator_class.clone()).collect();
             if !classes.is_empty() {
                 arguments.push(format!("opclasses={}", texts(&classes)));
             }
         }
         if let Some(condition) = &index.condition {
-            arguments.push(format!("condition={}", condition_expression(&mut self.imports, condition)));
+            arguments
+                .push(format!("condition={}", condition_expression(&mut self.imports, condition)));
         }
         if !index.include.is_empty() {
             arguments.push(format!("include={}", texts(&index.include)));
@@ -211,5 +235,9 @@ impl Printer<'_> {
 }
 
 fn named(part: &IndexPartDeclaration) -> String {
-    format!("{}{}", if part.descending { "-" } else { "" }, part.attribute.as_deref().unwrap_or_default())
+    format!(
+        "{}{}",
+        if part.descending { "-" } else { "" },
+        part.attribute.as_deref().unwrap_or_default()
+    )
 }

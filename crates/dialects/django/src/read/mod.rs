@@ -1,5 +1,5 @@
-//! Model classes to declarations. [`read`] finds the classes; one file each reads fields, relations, class options and
-//! query expressions.
+//! Model classes to declarations. [`read`] finds the classes; one file each reads fields,
+//! relations, class options and query expressions.
 
 mod field;
 mod options;
@@ -14,6 +14,7 @@ use std::collections::HashMap;
 use serde_json::json;
 use smol_str::SmolStr;
 
+use crate::codes;
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model, Spelling};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::dialect::Settings;
@@ -34,15 +35,18 @@ const HARMLESS_BASES: &[&str] = &["object", "Generic", "ABC", "Protocol"];
 /// Reads every model of the project.
 pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
     project.database = settings.database();
-    let known = Known::of(project, settings);
+    let known = KnownProject::of(project, settings);
     let of_model = |file, class: &'_ Class| known.is_model(file, class);
     let left_out = decorators::left_out(
         project,
-        |file, class| if of_model(file, class) { class.decorators.iter().collect() } else { Vec::new() },
+        |file, class| {
+            if of_model(file, class) { class.decorators.iter().collect() } else { Vec::new() }
+        },
         |_| false,
     );
     let key_is_known = settings.default_key.is_some() || default_key(project).is_some();
-    let parts = project.read_each(|project, file| Reader { project, known: &known }.file(file), of_model);
+    let parts =
+        project.read_each(|project, file| Reader { project, known: &known }.file(file), of_model);
     let mut declarations = Declarations::default();
     let mut diagnostics: Vec<Diagnostic> = left_out.into_iter().collect();
     for (models, enums, found) in parts {
@@ -52,7 +56,9 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
     }
     if !key_is_known {
         declarations.assumed.push(
-            "DEFAULT_AUTO_FIELD is not set in any file read: models without a key get AutoField (integer), as Django 5.2 does".into(),
+            "DEFAULT_AUTO_FIELD is not set in any file read: models without a key get AutoField \
+             (integer), as Django 5.2 does"
+                .into(),
         );
     }
     (declarations, diagnostics)
@@ -61,7 +67,13 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
 /// The key class that the project's settings choose, if a file of the project says so.
 pub(crate) fn default_key(project: &Project) -> Option<String> {
     let setting = project.files().find_map(|(_, outline)| {
-        outline.assignments.iter().find(|assignment| assignment.name == "DEFAULT_AUTO_FIELD")?.value.text().map(last)
+        outline
+            .assignments
+            .iter()
+            .find(|assignment| assignment.name == "DEFAULT_AUTO_FIELD")?
+            .value
+            .text()
+            .map(last)
     });
     setting.or_else(|| {
         project
@@ -76,7 +88,7 @@ fn last(path: &str) -> String {
 }
 
 /// What has to be known of the whole project before a class is read.
-struct Known {
+struct KnownProject {
     /// Application label of each file.
     labels: Vec<String>,
     /// Whether a class is a model, by file and name.
@@ -85,14 +97,20 @@ struct Known {
     user_model: String,
 }
 
-impl Known {
+impl KnownProject {
     fn of(project: &Project, settings: &Settings) -> Self {
         let setting = |name: &str| {
             project.files().find_map(|(_, outline)| {
-                outline.assignments.iter().find(|assignment| assignment.name == name)?.value.text().map(str::to_owned)
+                outline
+                    .assignments
+                    .iter()
+                    .find(|assignment| assignment.name == name)?
+                    .value
+                    .text()
+                    .map(str::to_owned)
             })
         };
-        let mut known = Known {
+        let mut known = KnownProject {
             labels: labels(project, settings),
             models: HashMap::new(),
             user_model: setting("AUTH_USER_MODEL").unwrap_or_else(|| "auth.User".into()),
@@ -115,7 +133,9 @@ impl Known {
         for base in class.bases.iter().filter_map(Expr::name) {
             model |= match project.lookup(file, None, base) {
                 Found::External(path) => ROOTS.contains(&path.as_str()),
-                Found::Class(file, class) if depth < 64 => self.classify(project, file, class, depth + 1),
+                Found::Class(file, class) if depth < 64 => {
+                    self.classify(project, file, class, depth + 1)
+                }
                 _ => false,
             };
         }
@@ -131,7 +151,7 @@ impl Known {
 /// Reads single classes.
 pub(super) struct Reader<'p> {
     project: &'p Project,
-    known: &'p Known,
+    known: &'p KnownProject,
 }
 
 impl<'p> Reader<'p> {
@@ -145,8 +165,12 @@ impl<'p> Reader<'p> {
     }
 
     fn module(&self, file: FileId, class: &Class) -> String {
-        let own = class.nested("Meta").and_then(|meta| meta.member("app_label")).and_then(|member| member.value.as_ref());
-        own.and_then(Expr::text).map_or_else(|| self.known.labels[file.0 as usize].clone(), str::to_owned)
+        let own = class
+            .nested("Meta")
+            .and_then(|meta| meta.member("app_label"))
+            .and_then(|member| member.value.as_ref());
+        own.and_then(Expr::text)
+            .map_or_else(|| self.known.labels[file.0 as usize].clone(), str::to_owned)
     }
 
     fn scope(&self, file: FileId, class: Option<&'p Class>) -> Scope<'p> {
@@ -180,7 +204,13 @@ impl<'p> Reader<'p> {
         (models, enums, diagnostics)
     }
 
-    fn model(&self, file: FileId, class: &'p Class, enums: &mut Vec<EnumType>, diagnostics: &mut Vec<Diagnostic>) -> Model {
+    fn model(
+        &self,
+        file: FileId,
+        class: &'p Class,
+        enums: &mut Vec<EnumType>,
+        diagnostics: &mut Vec<Diagnostic>,
+    ) -> Model {
         let scope = self.scope(file, Some(class));
         let mut model = Model {
             id: self.id(file, class),
@@ -203,23 +233,35 @@ impl<'p> Reader<'p> {
         model
     }
 
-    fn bases(&self, file: FileId, class: &'p Class, diagnostics: &mut Vec<Diagnostic>) -> Vec<String> {
+    fn bases(
+        &self,
+        file: FileId,
+        class: &'p Class,
+        diagnostics: &mut Vec<Diagnostic>,
+    ) -> Vec<String> {
         let mut ids = Vec::new();
         for base in &class.bases {
             match base.name().map(|name| (name, self.project.lookup(file, None, name))) {
-                Some((_, Found::Class(file, class))) if self.is_model(file, class) => ids.push(self.id(file, class)),
+                Some((_, Found::Class(file, class))) if self.is_model(file, class) => {
+                    ids.push(self.id(file, class))
+                }
                 Some((_, Found::Class(_, _))) => {}
                 Some((_, Found::External(path))) if ROOTS.contains(&path.as_str()) => {}
                 Some((name, _)) if HARMLESS_BASES.contains(&last(name).as_str()) => {}
                 _ => {
                     let text = self.project.sources.text(base.span);
-                    let severity = if text.ends_with("Model") { Severity::Warning } else { Severity::Note };
+                    let severity =
+                        if text.ends_with("Model") { Severity::Warning } else { Severity::Note };
                     diagnostics.push(
-                        Diagnostic::new(
-                            "unread-base",
-                            severity,
-                            format!("base `{text}` of `{}` was not read: its columns, if it has any, are missing", class.name),
+                        Diagnostic::of(
+                            &codes::UNREAD_BASE,
+                            format!(
+                                "base `{text}` of `{}` was not read: its columns, if it has \
+                                 any, are missing",
+                                class.name
+                            ),
                         )
+                        .graded(severity)
                         .at(Some(base.span), "declared elsewhere")
                         .with_help("name the folder of the installed package with --follow"),
                     );
@@ -242,14 +284,22 @@ impl<'p> Reader<'p> {
     /// The name that an enumeration class has in the schema.
     fn enumeration_name(class: &Class, owner: Option<&Class>) -> String {
         match owner {
-            Some(owner) if !class.name.starts_with(owner.name.as_str()) => format!("{}{}", owner.name, class.name),
+            Some(owner) if !class.name.starts_with(owner.name.as_str()) => {
+                format!("{}{}", owner.name, class.name)
+            }
             _ => class.name.to_string(),
         }
     }
 
-    fn enumeration(&self, file: FileId, class: &'p Class, owner: Option<&Class>) -> Option<EnumType> {
+    fn enumeration(
+        &self,
+        file: FileId,
+        class: &'p Class,
+        owner: Option<&Class>,
+    ) -> Option<EnumType> {
         let scope = self.scope(file, Some(class));
-        let members: Vec<EnumMember> = class.members.iter().filter_map(|member| enumeration_member(&scope, member)).collect();
+        let members: Vec<EnumMember> =
+            class.members.iter().filter_map(|member| enumeration_member(&scope, member)).collect();
         Some(EnumType {
             name: Self::enumeration_name(class, owner),
             stored_name: None,
@@ -271,7 +321,12 @@ fn enumeration_member(scope: &Scope<'_>, member: &Member) -> Option<EnumMember> 
         Some([value, label]) => (value.clone(), query::plain_text(scope, label)),
         _ => (value, None),
     };
-    Some(EnumMember { name: member.name.to_string(), value: crate::host::evaluate::constant(&value)?, label, in_code: None })
+    Some(EnumMember {
+        name: member.name.to_string(),
+        value: crate::host::evaluate::constant(&value)?,
+        label,
+        in_code: None,
+    })
 }
 
 /// The origin of something written at `span`.
@@ -279,16 +334,22 @@ pub(super) fn origin(project: &Project, span: crate::source::Span) -> Origin {
     Origin::declared(project.sources.file(span.file), span)
 }
 
-/// The application label of every file: from an AppConfig beside it, else the name of the folder that holds `models`.
+/// The application label of every file: from an AppConfig beside it, else the name of the folder
+/// that holds `models`.
 fn labels(project: &Project, settings: &Settings) -> Vec<String> {
     let mut configured: HashMap<String, String> = HashMap::new();
     for (file, outline) in project.files() {
         let folder = python::package(project.path(file));
         for class in &outline.classes {
-            let is_configuration = class.bases.iter().filter_map(Expr::name).any(|base| last(base) == "AppConfig");
-            let label = class.member("label").and_then(|member| member.value.as_ref()).and_then(Expr::text);
-            let name = class.member("name").and_then(|member| member.value.as_ref()).and_then(Expr::text);
-            if let (true, Some(label)) = (is_configuration, label.map(str::to_owned).or_else(|| name.map(last))) {
+            let is_configuration =
+                class.bases.iter().filter_map(Expr::name).any(|base| last(base) == "AppConfig");
+            let label =
+                class.member("label").and_then(|member| member.value.as_ref()).and_then(Expr::text);
+            let name =
+                class.member("name").and_then(|member| member.value.as_ref()).and_then(Expr::text);
+            if let (true, Some(label)) =
+                (is_configuration, label.map(str::to_owned).or_else(|| name.map(last)))
+            {
                 configured.insert(folder.to_owned(), label);
             }
         }
@@ -310,13 +371,15 @@ mod attributes {
     //! One assignment of a class body to one attribute.
 
     use super::{
-        Attribute, Class, Diagnostic, EnumType, Expr, ExprKind, FieldDeclaration, Found, Member, Reader, Scope, Severity, Spelling, field,
-        json, last, relation,
+        Attribute, Class, Diagnostic, EnumType, Expr, ExprKind, FieldDeclaration, Found, Member,
+        Reader, Scope, Severity, Spelling, field, json, last, relation,
     };
+    use crate::codes;
     use crate::schema::Extras;
 
     /// Last names of callees that make no column.
-    const NOT_COLUMNS: &[&str] = &["Manager", "from_queryset", "as_manager", "FieldTracker", "property", "cached_property"];
+    const NOT_COLUMNS: &[&str] =
+        &["Manager", "from_queryset", "as_manager", "FieldTracker", "property", "cached_property"];
 
     /// Where the parts of a class go while it is read.
     pub(super) struct Sink<'r, 'p> {
@@ -328,7 +391,11 @@ mod attributes {
     }
 
     impl<'p> Sink<'_, 'p> {
-        pub(super) fn member(&mut self, member: &'p Member, extras: &mut Extras) -> Option<Attribute> {
+        pub(super) fn member(
+            &mut self,
+            member: &'p Member,
+            extras: &mut Extras,
+        ) -> Option<Attribute> {
             let value = member.value.as_ref()?;
             if value.kind == ExprKind::Null {
                 return Some(Attribute::Removed(member.name.to_string()));
@@ -338,10 +405,19 @@ mod attributes {
             match self.scope.lookup(callee) {
                 Found::External(path) => match last(&path).as_str() {
                     "GenericForeignKey" | "GenericRelation" => {
-                        extras.insert(member.name.to_string(), json!({ "code": self.scope.project.sources.text(value.span) }));
-                        let message = format!("`{}` refers to any model: it is kept, but no foreign key stands behind it", member.name);
-                        self.diagnostics
-                            .push(Diagnostic::new("generic-relation", Severity::Note, message).at(Some(member.span), "generic relation"));
+                        extras.insert(
+                            member.name.to_string(),
+                            json!({ "code": self.scope.project.sources.text(value.span) }),
+                        );
+                        let message = format!(
+                            "`{}` refers to any model: it is kept, but no foreign key stands \
+                             behind it",
+                            member.name
+                        );
+                        self.diagnostics.push(
+                            Diagnostic::of(&codes::GENERIC_RELATION, message)
+                                .at(Some(member.span), "generic relation"),
+                        );
                         None
                     }
                     word @ ("ForeignKey"
@@ -350,14 +426,20 @@ mod attributes {
                     | "ParentalKey"
                     | "ParentalManyToManyField"
                     | "TreeForeignKey") => relation::read(self, member, call, word, None),
-                    word if field::is_known(word) => field::read(self, member, call, word, Vec::new()),
+                    word if field::is_known(word) => {
+                        field::read(self, member, call, word, Vec::new())
+                    }
                     word => self.unknown(member, callee, word),
                 },
                 Found::Class(file, class) => {
                     let (word, defaults) = field::known_base(self.reader, file, class, 0)?;
                     match word.as_str() {
-                        "ForeignKey" | "OneToOneField" | "ManyToManyField" => relation::read(self, member, call, &word, Some(defaults)),
-                        _ if field::is_known(&word) => field::read(self, member, call, &word, defaults),
+                        "ForeignKey" | "OneToOneField" | "ManyToManyField" => {
+                            relation::read(self, member, call, &word, Some(defaults))
+                        }
+                        _ if field::is_known(&word) => {
+                            field::read(self, member, call, &word, defaults)
+                        }
                         _ => self.unknown(member, callee, &word),
                     }
                 }
@@ -373,25 +455,40 @@ mod attributes {
             }
         }
 
-        /// A call that may or may not make a column: named if it looks like a field, noted otherwise.
+        /// A call that may or may not make a column: named if it looks like a field, noted
+        /// otherwise.
         fn unknown(&mut self, member: &Member, callee: &str, word: &str) -> Option<Attribute> {
-            if NOT_COLUMNS.iter().any(|end| word.ends_with(end)) || word.starts_with(char::is_lowercase) {
+            if NOT_COLUMNS.iter().any(|end| word.ends_with(end))
+                || word.starts_with(char::is_lowercase)
+            {
                 return None;
             }
             // The framework's abstract class of relations makes no column by itself.
-            let looks_like_a_field = (word.ends_with("Field") || word.ends_with("Key")) && word != "RelatedField";
+            let looks_like_a_field =
+                (word.ends_with("Field") || word.ends_with("Key")) && word != "RelatedField";
             let severity = if looks_like_a_field { Severity::Error } else { Severity::Note };
-            let what = if looks_like_a_field { "nobody here knows its column type" } else { "it was taken to make no column" };
+            let what = if looks_like_a_field {
+                "nobody here knows its column type"
+            } else {
+                "it was taken to make no column"
+            };
             self.diagnostics.push(
-                Diagnostic::new(
-                    "unknown-field-class",
-                    severity,
-                    format!("`{callee}` of `{}.{}` is declared in another package: {what}", self.class.name, member.name),
+                Diagnostic::of(
+                    &codes::UNKNOWN_FIELD_CLASS,
+                    format!(
+                        "`{callee}` of `{}.{}` is declared in another package: {what}",
+                        self.class.name, member.name
+                    ),
                 )
+                .graded(severity)
                 .at(Some(member.span), "this attribute")
                 .with_help("name the folder of the installed package with --follow"),
             );
-            let mut declared = FieldDeclaration { name: Some(member.name.to_string()), span: Some(member.span), ..Default::default() };
+            let mut declared = FieldDeclaration {
+                name: Some(member.name.to_string()),
+                span: Some(member.span),
+                ..Default::default()
+            };
             declared.spelling = Spelling::word(word);
             looks_like_a_field.then_some(Attribute::Field(Box::new(declared)))
         }

@@ -5,11 +5,12 @@ use std::collections::HashMap;
 use serde_json::{Value, json};
 
 use super::{Reader, query, relation};
+use crate::codes;
 use crate::declaration::{
-    Attribute, CheckDeclaration, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration, InverseName, Model, Spelling,
-    UniqueDeclaration,
+    Attribute, CheckDeclaration, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration,
+    InverseName, Model, Spelling, UniqueDeclaration,
 };
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::host::arguments::{Arguments, kept};
 use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Class, Expr, ExprKind};
@@ -34,16 +35,27 @@ const DEEPEST: u32 = 32;
 type Written<'p> = (FileId, &'p Expr);
 
 /// Puts the class options into the model.
-pub(super) fn apply<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, model: &mut Model, diagnostics: &mut Vec<Diagnostic>) {
-    let mut options: Vec<(&'p str, Written<'p>)> = collect(reader, file, class, 0).into_iter().collect();
+pub(super) fn apply<'p>(
+    reader: &Reader<'p>,
+    file: FileId,
+    class: &'p Class,
+    model: &mut Model,
+    diagnostics: &mut Vec<Diagnostic>,
+) {
+    let mut options: Vec<(&'p str, Written<'p>)> =
+        collect(reader, file, class, 0).into_iter().collect();
     options.sort_by_key(|(_, (_, expr))| (expr.span.file, expr.span.start));
     composite_key(reader, file, class, model);
     for (name, (file, expr)) in options {
         let scope = Scope { project: reader.project, file, class: Some(class) };
         let value = scope.value(expr);
         match (name, &value) {
-            ("db_table", value) if value.text().is_some() => model.table = value.text().map(str::to_owned),
-            ("db_table_comment", value) if value.text().is_some() => model.comment = value.text().map(str::to_owned),
+            ("db_table", value) if value.text().is_some() => {
+                model.table = value.text().map(str::to_owned)
+            }
+            ("db_table_comment", value) if value.text().is_some() => {
+                model.comment = value.text().map(str::to_owned)
+            }
             ("abstract", value) if value.boolean().is_some() => {
                 if value.boolean() == Some(true) {
                     model.form = Form::Abstract;
@@ -53,12 +65,16 @@ pub(super) fn apply<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, mod
             ("managed", value) if value.boolean().is_some() => model.managed = value.boolean(),
             ("app_label", _) => {}
             ("ordering", value) => model.order = order(&scope, value),
-            ("unique_together", value) => model.uniques.extend(pairs(value).into_iter().map(|attributes| UniqueDeclaration {
-                attributes,
-                span: Some(expr.span),
-                ..UniqueDeclaration::default()
-            })),
-            ("index_together", value) => model.indexes.extend(pairs(value).into_iter().map(|attributes| plain_index(attributes, expr))),
+            ("unique_together", value) => {
+                model.uniques.extend(pairs(value).into_iter().map(|attributes| UniqueDeclaration {
+                    attributes,
+                    span: Some(expr.span),
+                    ..UniqueDeclaration::default()
+                }))
+            }
+            ("index_together", value) => model
+                .indexes
+                .extend(pairs(value).into_iter().map(|attributes| plain_index(attributes, expr))),
             ("indexes", value) => {
                 for item in value.list().unwrap_or_default() {
                     model.indexes.extend(item.call().and_then(|call| index(&scope, call, item)));
@@ -69,7 +85,9 @@ pub(super) fn apply<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, mod
                     constraint(&scope, item, model, diagnostics);
                 }
             }
-            ("default_related_name", value) if value.text().is_some() => default_inverse(model, value.text().unwrap_or_default()),
+            ("default_related_name", value) if value.text().is_some() => {
+                default_inverse(model, value.text().unwrap_or_default())
+            }
             (ORDER_WITHIN, value) => {
                 let column = FieldDeclaration {
                     name: Some(ORDER_FIELD.into()),
@@ -81,7 +99,8 @@ pub(super) fn apply<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, mod
                 model.extras.insert(name.into(), kept(&scope, value));
             }
             (name, _) => {
-                let value = query::plain_text(&scope, expr).map_or_else(|| kept(&scope, expr), Value::String);
+                let value = query::plain_text(&scope, expr)
+                    .map_or_else(|| kept(&scope, expr), Value::String);
                 model.extras.insert(name.to_owned(), value);
             }
         }
@@ -89,7 +108,12 @@ pub(super) fn apply<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, mod
 }
 
 /// The class's own options; without any, those of the abstract classes that it extends.
-fn collect<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, depth: u32) -> HashMap<&'p str, Written<'p>> {
+fn collect<'p>(
+    reader: &Reader<'p>,
+    file: FileId,
+    class: &'p Class,
+    depth: u32,
+) -> HashMap<&'p str, Written<'p>> {
     if depth > DEEPEST {
         return HashMap::new();
     }
@@ -97,10 +121,15 @@ fn collect<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, depth: u32) 
         return of_meta(reader, file, meta, depth + 1);
     }
     let mut options = HashMap::new();
-    for (file, parent) in class.bases.iter().filter_map(Expr::name).filter_map(|name| as_class(reader, file, name)) {
+    for (file, parent) in
+        class.bases.iter().filter_map(Expr::name).filter_map(|name| as_class(reader, file, name))
+    {
         let inherited = collect(reader, file, parent, depth + 1);
         if inherited.get("abstract").is_some_and(|(_, value)| value.boolean() == Some(true)) {
-            for (name, value) in inherited.into_iter().filter(|(name, _)| *name == "managed" || !NOT_INHERITED.contains(name)) {
+            for (name, value) in inherited
+                .into_iter()
+                .filter(|(name, _)| *name == "managed" || !NOT_INHERITED.contains(name))
+            {
                 options.entry(name).or_insert(value);
             }
         }
@@ -108,14 +137,22 @@ fn collect<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, depth: u32) 
     options
 }
 
-/// The options of a `Meta`, and of the classes that it extends: other models' options, or plain classes.
-fn of_meta<'p>(reader: &Reader<'p>, file: FileId, meta: &'p Class, depth: u32) -> HashMap<&'p str, Written<'p>> {
+/// The options of a `Meta`, and of the classes that it extends: other models' options, or plain
+/// classes.
+fn of_meta<'p>(
+    reader: &Reader<'p>,
+    file: FileId,
+    meta: &'p Class,
+    depth: u32,
+) -> HashMap<&'p str, Written<'p>> {
     let mut options = HashMap::new();
     for base in meta.bases.iter().filter_map(Expr::name) {
         let model = base.strip_suffix(".Meta").and_then(|name| as_class(reader, file, name));
         let inherited = match (model, reader.project.lookup(file, None, base)) {
             (Some((file, model)), _) => collect(reader, file, model, depth + 1),
-            (None, Found::Class(file, class)) if depth <= DEEPEST => of_meta(reader, file, class, depth + 1),
+            (None, Found::Class(file, class)) if depth <= DEEPEST => {
+                of_meta(reader, file, class, depth + 1)
+            }
             (None, _) => HashMap::new(),
         };
         for (name, value) in inherited.into_iter().filter(|(name, _)| *name != "abstract") {
@@ -142,7 +179,9 @@ fn composite_key(reader: &Reader<'_>, file: FileId, class: &Class, model: &mut M
     for call in class.members.iter().filter_map(|member| member.value.as_ref()?.call()) {
         if super::last(&scope.path(call.callee_name())) == "CompositePrimaryKey" {
             let attribute = |name: &str| {
-                let known = |name: &str| model.attributes.iter().any(|attribute| attribute.name() == Some(name));
+                let known = |name: &str| {
+                    model.attributes.iter().any(|attribute| attribute.name() == Some(name))
+                };
                 let stem = name.strip_suffix("_id").filter(|stem| !known(name) && known(stem));
                 stem.unwrap_or(name).to_owned()
             };
@@ -153,7 +192,9 @@ fn composite_key(reader: &Reader<'_>, file: FileId, class: &Class, model: &mut M
 
 fn order(scope: &Scope<'_>, value: &Expr) -> Option<Vec<OrderKey>> {
     let key = |item: &Expr| {
-        let text = item.text().map_or_else(|| scope.project.sources.text(item.span).to_owned(), str::to_owned);
+        let text = item
+            .text()
+            .map_or_else(|| scope.project.sources.text(item.span).to_owned(), str::to_owned);
         let bare = text.strip_prefix('-');
         OrderKey { field: bare.unwrap_or(&text).to_owned(), descending: bare.is_some() }
     };
@@ -163,7 +204,9 @@ fn order(scope: &Scope<'_>, value: &Expr) -> Option<Vec<OrderKey>> {
 /// A list of names, or a list of such lists.
 fn pairs(value: &Expr) -> Vec<Vec<String>> {
     let items = value.list().unwrap_or_default();
-    let texts = |items: &[Expr]| items.iter().filter_map(|item| item.text().map(str::to_owned)).collect::<Vec<_>>();
+    let texts = |items: &[Expr]| {
+        items.iter().filter_map(|item| item.text().map(str::to_owned)).collect::<Vec<_>>()
+    };
     if items.iter().any(|item| item.text().is_some()) {
         return vec![texts(items)];
     }
@@ -171,15 +214,24 @@ fn pairs(value: &Expr) -> Vec<Vec<String>> {
 }
 
 fn plain_index(attributes: Vec<String>, at: &Expr) -> IndexDeclaration {
-    let part = |name| IndexPartDeclaration { attribute: Some(name), ..IndexPartDeclaration::default() };
-    IndexDeclaration { parts: attributes.into_iter().map(part).collect(), span: Some(at.span), ..IndexDeclaration::default() }
+    let part =
+        |name| IndexPartDeclaration { attribute: Some(name), ..IndexPartDeclaration::default() };
+    IndexDeclaration {
+        parts: attributes.into_iter().map(part).collect(),
+        span: Some(at.span),
+        ..IndexDeclaration::default()
+    }
 }
 
 fn index(scope: &Scope<'_>, call: &Call, at: &Expr) -> Option<IndexDeclaration> {
     let word = super::last(&scope.path(call.callee_name()));
-    let method = INDEX_METHODS.iter().find(|(class, _)| *class == word).map(|(_, method)| (*method).to_owned());
+    let method = INDEX_METHODS
+        .iter()
+        .find(|(class, _)| *class == word)
+        .map(|(_, method)| (*method).to_owned());
     let mut arguments = Arguments::of_call(*scope, &[], &[], &call.named);
-    let mut parts: Vec<IndexPartDeclaration> = call.arguments.iter().map(|item| expression_part(scope, item)).collect();
+    let mut parts: Vec<IndexPartDeclaration> =
+        call.arguments.iter().map(|item| expression_part(scope, item)).collect();
     if let Some(fields) = arguments.take("fields") {
         parts.extend(fields.list()?.iter().filter_map(Expr::text).map(named_part));
     }
@@ -191,9 +243,13 @@ fn index(scope: &Scope<'_>, call: &Call, at: &Expr) -> Option<IndexDeclaration> 
     let index = IndexDeclaration {
         parts,
         unique: false,
-        condition: arguments.take_raw("condition").map(|condition| Box::new(query::expression(scope, &condition))),
+        condition: arguments
+            .take_raw("condition")
+            .map(|condition| Box::new(query::expression(scope, &condition))),
         method: method.filter(|method| method != "btree"),
-        include: arguments.take("include").map_or(Vec::new(), |include| pairs(&include).into_iter().flatten().collect()),
+        include: arguments
+            .take("include")
+            .map_or(Vec::new(), |include| pairs(&include).into_iter().flatten().collect()),
         name: arguments.take_text("name"),
         nulls_not_distinct: arguments.take_bool("nulls_distinct") == Some(false),
         extras: arguments.into_extras(),
@@ -219,7 +275,8 @@ fn expression_part(scope: &Scope<'_>, item: &Expr) -> IndexPartDeclaration {
     if let Some(call) = item.call()
         && super::last(&scope.path(call.callee_name())) == "OpClass"
     {
-        part.operator_class = call.argument("name").or(call.arguments.get(1)).and_then(Expr::text).map(str::to_owned);
+        part.operator_class =
+            call.argument("name").or(call.arguments.get(1)).and_then(Expr::text).map(str::to_owned);
         inner = call.arguments.first().cloned().unwrap_or(inner);
     }
     if let Some(call) = inner.call()
@@ -236,12 +293,18 @@ fn expression_part(scope: &Scope<'_>, item: &Expr) -> IndexPartDeclaration {
     part
 }
 
-fn constraint(scope: &Scope<'_>, item: &Expr, model: &mut Model, diagnostics: &mut Vec<Diagnostic>) {
+fn constraint(
+    scope: &Scope<'_>,
+    item: &Expr,
+    model: &mut Model,
+    diagnostics: &mut Vec<Diagnostic>,
+) {
     let Some(call) = item.call() else { return };
     let mut arguments = Arguments::of_call(*scope, &[], &[], &call.named);
-    let name = arguments
-        .take_text("name")
-        .map(|name| name.replace("%(class)s", &model.name.to_lowercase()).replace("%(app_label)s", &model.module));
+    let name = arguments.take_text("name").map(|name| {
+        name.replace("%(class)s", &model.name.to_lowercase())
+            .replace("%(app_label)s", &model.module)
+    });
     let span = Some(item.span);
     match super::last(&scope.path(call.callee_name())).as_str() {
         "UniqueConstraint" => unique(scope, call, arguments, name, item, model),
@@ -249,30 +312,58 @@ fn constraint(scope: &Scope<'_>, item: &Expr, model: &mut Model, diagnostics: &m
             let condition = arguments.take_raw("condition").or_else(|| arguments.take_raw("check"));
             let expression = condition.map(|condition| query::expression(scope, &condition));
             let extras = arguments.into_extras();
-            model.checks.extend(expression.map(|expression| CheckDeclaration { name, expression, extras, span }));
+            model.checks.extend(expression.map(|expression| CheckDeclaration {
+                name,
+                expression,
+                extras,
+                span,
+            }));
         }
         "ExclusionConstraint" => {
-            let expression = crate::schema::Expression::host("python", scope.project.sources.text(item.span));
-            model.exclusions.push(CheckDeclaration { name, expression, extras: Default::default(), span });
+            let expression =
+                crate::schema::Expression::host("python", scope.project.sources.text(item.span));
+            model.exclusions.push(CheckDeclaration {
+                name,
+                expression,
+                extras: Default::default(),
+                span,
+            });
         }
         word => {
-            let message = format!("constraint class `{word}` is not known: it is kept, but its effect on the table is not");
-            diagnostics.push(Diagnostic::new("unknown-constraint", Severity::Warning, message).at(span, "this constraint"));
-            model
-                .extras
-                .insert(format!("constraint {}", name.unwrap_or_default()), json!({ "code": scope.project.sources.text(item.span) }));
+            let message = format!(
+                "constraint class `{word}` is not known: it is kept, but its effect on the \
+                 table is not"
+            );
+            diagnostics.push(
+                Diagnostic::of(&codes::UNKNOWN_CONSTRAINT, message).at(span, "this constraint"),
+            );
+            model.extras.insert(
+                format!("constraint {}", name.unwrap_or_default()),
+                json!({ "code": scope.project.sources.text(item.span) }),
+            );
         }
     }
 }
 
-/// With a condition, expressions, further columns or operator classes it is a unique index in the database.
-fn unique(scope: &Scope<'_>, call: &Call, mut arguments: Arguments<'_>, name: Option<String>, at: &Expr, model: &mut Model) {
-    let deferrable = arguments.take_raw("deferrable").and_then(|value| match super::last(value.name()?).as_str() {
-        "DEFERRED" => Some(Deferrable::InitiallyDeferred),
-        "IMMEDIATE" => Some(Deferrable::InitiallyImmediate),
-        _ => None,
+/// With a condition, expressions, further columns or operator classes it is a unique index in the
+/// database.
+fn unique(
+    scope: &Scope<'_>,
+    call: &Call,
+    mut arguments: Arguments<'_>,
+    name: Option<String>,
+    at: &Expr,
+    model: &mut Model,
+) {
+    let deferrable = arguments.take_raw("deferrable").and_then(|value| {
+        match super::last(value.name()?).as_str() {
+            "DEFERRED" => Some(Deferrable::InitiallyDeferred),
+            "IMMEDIATE" => Some(Deferrable::InitiallyImmediate),
+            _ => None,
+        }
     });
-    let special = !call.arguments.is_empty() || ["condition", "include", "opclasses"].iter().any(|name| arguments.has(name));
+    let special = !call.arguments.is_empty()
+        || ["condition", "include", "opclasses"].iter().any(|name| arguments.has(name));
     if special {
         let call = Call {
             callee: Expr { kind: ExprKind::Name("Index".into()), span: at.span },
@@ -283,10 +374,19 @@ fn unique(scope: &Scope<'_>, call: &Call, mut arguments: Arguments<'_>, name: Op
         model.indexes.extend(index.map(|index| IndexDeclaration { unique: true, name, ..index }));
         return;
     }
-    let attributes = arguments.take("fields").map_or(Vec::new(), |fields| pairs(&fields).into_iter().flatten().collect());
+    let attributes = arguments
+        .take("fields")
+        .map_or(Vec::new(), |fields| pairs(&fields).into_iter().flatten().collect());
     let nulls_not_distinct = arguments.take_bool("nulls_distinct") == Some(false);
     let extras = arguments.into_extras();
-    model.uniques.push(UniqueDeclaration { attributes, name, deferrable, nulls_not_distinct, extras, span: Some(at.span) });
+    model.uniques.push(UniqueDeclaration {
+        attributes,
+        name,
+        deferrable,
+        nulls_not_distinct,
+        extras,
+        span: Some(at.span),
+    });
 }
 
 fn default_inverse(model: &mut Model, name: &str) {

@@ -5,8 +5,9 @@ use smol_str::SmolStr;
 
 use super::attributes::Sink;
 use super::{field, last};
+use crate::codes;
 use crate::declaration::{Attribute, InverseName, JoinColumn, RelationDeclaration};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::host::arguments::{Arguments, kept};
 use crate::host::outline::{Call, Expr, Member};
 use crate::host::project::Found;
@@ -27,7 +28,8 @@ const MODEL_LOOKUPS: &[&str] = &["get_model", "get_model_name"];
 
 /// Reads a relation of the framework's class `word`.
 ///
-/// `defaults` are the arguments that a class of the project which extends it gives by itself, if there is one.
+/// `defaults` are the arguments that a class of the project which extends it gives by itself, if
+/// there is one.
 pub(super) fn read(
     sink: &mut Sink<'_, '_>,
     member: &Member,
@@ -41,21 +43,25 @@ pub(super) fn read(
         "ManyToManyField" | "ParentalManyToManyField" => RelationKind::ManyToMany,
         _ => RelationKind::ManyToOne,
     };
-    let places: &[&str] = if kind == RelationKind::ManyToMany { &["to", "related_name"] } else { &["to", "on_delete", "related_name"] };
+    let places: &[&str] = if kind == RelationKind::ManyToMany {
+        &["to", "related_name"]
+    } else {
+        &["to", "on_delete", "related_name"]
+    };
     let mut arguments = Arguments::of_call(sink.scope, &call.arguments, places, &call.named);
     arguments.extend_missing(defaults.unwrap_or_default());
     let to = arguments.take_raw("to");
     let target = to.as_ref().and_then(|to| target(sink, to));
     if let (Some(target), Some(call)) = (&target, to.as_ref().and_then(Expr::call)) {
-        let message = format!("`{}` looks its target up at run time: taken to be `{target}`", member.name);
-        sink.diagnostics.push(Diagnostic::new("looked-up-target", Severity::Note, message).at(Some(call.callee.span), "this call"));
+        let message =
+            format!("`{}` looks its target up at run time: taken to be `{target}`", member.name);
+        sink.diagnostics.push(
+            Diagnostic::of(&codes::LOOKED_UP_TARGET, message)
+                .at(Some(call.callee.span), "this call"),
+        );
     }
     let Some(target) = target else {
-        sink.diagnostics.push(
-            Diagnostic::new("opaque-target", Severity::Error, format!("the target of `{}` is known only at run time", member.name))
-                .at(Some(member.span), "relation to an unknown model")
-                .with_help("name the model as a class or as text, `\"label.Name\"`"),
-        );
+        sink.diagnostics.push(opaque_target(member));
         return None;
     };
     let mut relation = RelationDeclaration::new(Some(member.name.to_string()), kind, target);
@@ -67,20 +73,30 @@ pub(super) fn read(
     relation.constraint = arguments.take_bool("db_constraint");
     relation.parent_link = arguments.take_bool("parent_link").unwrap_or(false);
     relation.symmetrical = arguments.take_bool("symmetrical");
-    let columns = arguments.take_text("to_field").map(|name| JoinColumn { references: Some(name), ..JoinColumn::default() });
+    let columns = arguments
+        .take_text("to_field")
+        .map(|name| JoinColumn { references: Some(name), ..JoinColumn::default() });
     relation.join_columns.extend(columns);
     if kind == RelationKind::ManyToMany {
         relation.join_table.name = arguments.take_text("db_table");
         through_fields(&mut relation, &mut arguments);
-        relation.through = arguments.take_raw("through").and_then(|through| self::target(sink, &through));
+        relation.through =
+            arguments.take_raw("through").and_then(|through| self::target(sink, &through));
     }
     let mut carrier = std::mem::take(&mut relation.carrier);
     carrier.span = Some(member.span);
     field::common(sink, &member.name, &mut carrier, &mut arguments);
-    if sink.scope.project.database.is_mysql() && kind == RelationKind::ManyToOne && relation.constraint != Some(false) {
-        // Django leaves the index of its own `ForeignKey` to the server, and makes that of classes which extend it.
-        carrier.indexed =
-            if word == "ForeignKey" && !extended { None } else { Some(carrier.indexed != Some(false)).filter(|indexed| *indexed) };
+    if sink.scope.project.database.is_mysql()
+        && kind == RelationKind::ManyToOne
+        && relation.constraint != Some(false)
+    {
+        // Django leaves the index of its own `ForeignKey` to the server, and makes that of classes
+        // which extend it.
+        carrier.indexed = if word == "ForeignKey" && !extended {
+            None
+        } else {
+            Some(carrier.indexed != Some(false)).filter(|indexed| *indexed)
+        };
     }
     relation.carrier = carrier;
     relation.extras.append(&mut arguments.into_extras());
@@ -88,13 +104,25 @@ pub(super) fn read(
     Some(Attribute::Relation(Box::new(relation)))
 }
 
+/// Nobody can say what a relation leads to.
+fn opaque_target(member: &Member) -> Diagnostic {
+    let message = format!("the target of `{}` is known only at run time", member.name);
+    Diagnostic::of(&codes::OPAQUE_TARGET, message)
+        .at(Some(member.span), "relation to an unknown model")
+        .with_help("name the model as a class or as text, `\"label.Name\"`")
+}
+
 /// The two attributes of the class that joins; what is no such pair stays as it is written.
 fn through_fields(relation: &mut RelationDeclaration, arguments: &mut Arguments<'_>) {
     let Some(value) = arguments.take_raw("through_fields") else { return };
     let kept = kept(&arguments.scope, &value);
-    let names = kept.as_array().map(|names| names.iter().filter_map(|name| name.as_str().map(str::to_owned)).collect::<Vec<_>>());
+    let names = kept.as_array().map(|names| {
+        names.iter().filter_map(|name| name.as_str().map(str::to_owned)).collect::<Vec<_>>()
+    });
     match (names, kept.as_array()) {
-        (Some(names), Some(all)) if names.len() == 2 && all.len() == 2 => relation.through_fields = names,
+        (Some(names), Some(all)) if names.len() == 2 && all.len() == 2 => {
+            relation.through_fields = names
+        }
         _ => _ = relation.extras.insert("through_fields".into(), kept),
     }
 }
@@ -108,22 +136,32 @@ fn on_delete(relation: &mut RelationDeclaration, arguments: &mut Arguments<'_>) 
         return;
     }
     relation.on_delete = Some(Action::SetValue);
-    let constant = value.call().filter(|call| last(call.callee_name()) == "SET").and_then(|call| call.arguments.first());
-    let kept =
-        constant.map_or_else(|| json!({ "code": arguments.scope.project.sources.text(value.span) }), |value| kept(&arguments.scope, value));
+    let constant = value
+        .call()
+        .filter(|call| last(call.callee_name()) == "SET")
+        .and_then(|call| call.arguments.first());
+    let kept = constant.map_or_else(
+        || json!({ "code": arguments.scope.project.sources.text(value.span) }),
+        |value| kept(&arguments.scope, value),
+    );
     relation.extras.insert("set_value".into(), kept);
 }
 
-/// `related_name`: a trailing `+` hides the other side; `%(class)s` and `%(app_label)s` stand for the class's own names.
+/// `related_name`: a trailing `+` hides the other side; `%(class)s` and `%(app_label)s` stand for
+/// the class's own names.
 pub(super) fn inverse(name: &str) -> InverseName {
     if name.ends_with('+') {
         return InverseName::Hidden;
     }
-    let pattern = name.replace("%(class)s", "{name|lower}").replace("%(app_label)s", "{module}").replace("%(model_name)s", "{name|lower}");
+    let pattern = name
+        .replace("%(class)s", "{name|lower}")
+        .replace("%(app_label)s", "{module}")
+        .replace("%(model_name)s", "{name|lower}");
     InverseName::Named(pattern)
 }
 
-/// The id of a model named by class, by text, by setting, or by the function that finds the user model.
+/// The id of a model named by class, by text, by setting, or by the function that finds the user
+/// model.
 pub(super) fn target(sink: &Sink<'_, '_>, expr: &Expr) -> Option<String> {
     let own_module = || sink.reader.module(sink.scope.file, sink.class);
     if let Some(name) = expr.name() {
@@ -135,7 +173,13 @@ pub(super) fn target(sink: &Sink<'_, '_>, expr: &Expr) -> Option<String> {
         }
         if let Found::External(path) = sink.scope.lookup(name) {
             let parts: Vec<&str> = path.split('.').collect();
-            let label = parts.iter().rev().skip(1).find(|part| **part != "models").copied().unwrap_or_default();
+            let label = parts
+                .iter()
+                .rev()
+                .skip(1)
+                .find(|part| **part != "models")
+                .copied()
+                .unwrap_or_default();
             return Some(format!("{label}.{}", last(&path)));
         }
     }

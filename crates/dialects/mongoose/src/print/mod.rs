@@ -1,5 +1,5 @@
-//! Declarations to schemas: one file for each model and each enumeration, in a folder for each module. What stands inside other
-//! documents is printed where it stands.
+//! Declarations to schemas: one file for each model and each enumeration, in a folder for each
+//! module. What stands inside other documents is printed where it stands.
 
 mod path;
 mod statement;
@@ -26,18 +26,33 @@ pub(super) fn print(declarations: &Declarations, _: &Conventions) -> Vec<Printed
     let enums = declarations.enums.iter().filter(|enumeration| !enumeration.inline);
     let places = Files::of(declarations, ".ts");
     let mut files: Vec<PrintedFile> = enums.map(|known| enumeration(known, &places)).collect();
-    let models: HashMap<&str, &Model> = declarations.models.iter().map(|model| (model.id.as_str(), model)).collect();
+    let models: HashMap<&str, &Model> =
+        declarations.models.iter().map(|model| (model.id.as_str(), model)).collect();
     let mut owned: HashMap<&str, Vec<&Model>> = HashMap::new();
     for model in &declarations.models {
         if let Some(place) = &model.owned_by {
             owned.entry(place.entity.as_str()).or_default().push(model);
         }
     }
-    let bases = declarations.models.iter().filter(|model| model.form == Form::SameTable).filter_map(|model| model.extends.first());
-    let shared = Shared { declarations, models, owned, bases: bases.map(String::as_str).collect(), files: places };
+    let bases = declarations
+        .models
+        .iter()
+        .filter(|model| model.form == Form::SameTable)
+        .filter_map(|model| model.extends.first());
+    let shared = Shared {
+        declarations,
+        models,
+        owned,
+        bases: bases.map(String::as_str).collect(),
+        files: places,
+    };
     for model in declarations.models.iter().filter(|model| model.owned_by.is_none()) {
-        let mut printer = Printer { shared: &shared, model, values: BTreeSet::new(), imports: BTreeMap::new() };
-        files.push(PrintedFile { path: shared.files.class(&model.module, &model.name), text: printer.file() });
+        let mut printer =
+            Printer { shared: &shared, model, values: BTreeSet::new(), imports: BTreeMap::new() };
+        files.push(PrintedFile {
+            path: shared.files.class(&model.module, &model.name),
+            text: printer.file(),
+        });
     }
     files
 }
@@ -62,7 +77,8 @@ impl<'d> Shared<'d> {
         self.owned.get(id).map_or(&[], Vec::as_slice)
     }
 
-    /// The model whose documents hold this one, and the path there; the model itself where nothing does.
+    /// The model whose documents hold this one, and the path there; the model itself where nothing
+    /// does.
     fn root(&self, model: &'d Model) -> (&'d Model, String) {
         let (mut at, mut path) = (model, String::new());
         while let Some(place) = &at.owned_by {
@@ -85,14 +101,23 @@ fn variable(model: &Model) -> String {
 fn stored(attribute: &Attribute) -> Option<&str> {
     match attribute {
         Attribute::Field(field) => field.column.as_deref().or(field.name.as_deref()),
-        Attribute::Relation(relation) => relation.join_columns.first().and_then(|join| join.name.as_deref()).or(relation.name.as_deref()),
+        Attribute::Relation(relation) => relation
+            .join_columns
+            .first()
+            .and_then(|join| join.name.as_deref())
+            .or(relation.name.as_deref()),
         Attribute::Inverse(_) | Attribute::Removed(_) => None,
     }
 }
 
 /// The stored path of the attribute with this name.
 fn path_of<'m>(model: &'m Model, attribute: &'m str) -> &'m str {
-    model.attributes.iter().find(|known| known.name() == Some(attribute)).and_then(stored).unwrap_or(attribute)
+    model
+        .attributes
+        .iter()
+        .find(|known| known.name() == Some(attribute))
+        .and_then(stored)
+        .unwrap_or(attribute)
 }
 
 /// The kind whose documents alone have an attribute.
@@ -120,7 +145,11 @@ impl<'d> Printer<'d> {
     fn file(&mut self) -> String {
         let mut body = SourceText::new(2);
         let (model, schema) = (self.model, self.value("Schema"));
-        let base = model.extends.first().filter(|_| model.form == Form::SameTable).and_then(|id| self.shared.models.get(id.as_str()));
+        let base = model
+            .extends
+            .first()
+            .filter(|_| model.form == Form::SameTable)
+            .and_then(|id| self.shared.models.get(id.as_str()));
         body.line(0, &format!("export const {} = new {schema}({{", variable(model)));
         match base {
             Some(base) => self.paths_of_kind(base, &mut body),
@@ -128,7 +157,11 @@ impl<'d> Printer<'d> {
         }
         let options = match base {
             // A kind of what has no key has none, either.
-            Some(base) if base.owned_by.is_some() && base.key.as_ref().is_some_and(Vec::is_empty) => vec!["_id: false".to_owned()],
+            Some(base)
+                if base.owned_by.is_some() && base.key.as_ref().is_some_and(Vec::is_empty) =>
+            {
+                vec!["_id: false".to_owned()]
+            }
             Some(_) => Vec::new(),
             None => options(model),
         };
@@ -138,15 +171,33 @@ impl<'d> Printer<'d> {
         let name = text(&model.name);
         match base {
             Some(base) => {
-                let told = model.extras.get("discriminator_value").filter(|told| told.as_str() != Some(&model.name)).map(literal);
-                let arguments = format!("{name}, {}{}", variable(model), told.map_or(String::new(), |told| format!(", {told}")));
+                let told = model
+                    .extras
+                    .get("discriminator_value")
+                    .filter(|told| told.as_str() != Some(&model.name))
+                    .map(literal);
+                let arguments = format!(
+                    "{name}, {}{}",
+                    variable(model),
+                    told.map_or(String::new(), |told| format!(", {told}"))
+                );
                 let kind = self.kind(base);
                 body.line(0, &format!("{kind}.discriminator({arguments});"));
             }
             None => {
                 let made = self.value("model");
-                let collection = model.table.as_ref().map_or(String::new(), |table| format!(", {}", text(table)));
-                body.line(0, &format!("export const {} = {made}({name}, {}{collection});", model.name, variable(model)));
+                let collection = model
+                    .table
+                    .as_ref()
+                    .map_or(String::new(), |table| format!(", {}", text(table)));
+                body.line(
+                    0,
+                    &format!(
+                        "export const {} = {made}({name}, {}{collection});",
+                        model.name,
+                        variable(model)
+                    ),
+                );
             }
         }
         self.head() + &body.finish()
@@ -168,12 +219,26 @@ impl<'d> Printer<'d> {
     fn head(&self) -> String {
         let mut file = SourceText::new(2);
         for (path, names) in self.imports.iter().filter(|(path, _)| !path.starts_with('.')) {
-            file.line(0, &format!("import {{ {} }} from {};", names.iter().cloned().collect::<Vec<_>>().join(", "), text(path)));
+            file.line(
+                0,
+                &format!(
+                    "import {{ {} }} from {};",
+                    names.iter().cloned().collect::<Vec<_>>().join(", "),
+                    text(path)
+                ),
+            );
         }
         let values: Vec<&str> = self.values.iter().copied().collect();
         file.line(0, &format!("import {{ {} }} from 'mongoose';", values.join(", ")));
         for (path, names) in self.imports.iter().filter(|(path, _)| path.starts_with('.')) {
-            file.line(0, &format!("import {{ {} }} from {};", names.iter().cloned().collect::<Vec<_>>().join(", "), text(path)));
+            file.line(
+                0,
+                &format!(
+                    "import {{ {} }} from {};",
+                    names.iter().cloned().collect::<Vec<_>>().join(", "),
+                    text(path)
+                ),
+            );
         }
         file.gap();
         file.finish()
@@ -186,7 +251,11 @@ impl<'d> Printer<'d> {
 
     /// The name of an enumeration, which is imported.
     fn enumeration(&mut self, enumeration: &EnumType) -> String {
-        self.import(&enumeration.module, &self.shared.files.enumeration(enumeration), &enumeration.name);
+        self.import(
+            &enumeration.module,
+            &self.shared.files.enumeration(enumeration),
+            &enumeration.name,
+        );
         enumeration.name.clone()
     }
 
@@ -203,7 +272,9 @@ impl<'d> Printer<'d> {
     fn paths(&mut self, model: &'d Model, indent: usize, body: &mut SourceText) {
         let silent = silent_paths(model, self.shared.bases.contains(model.id.as_str()));
         let own = model.attributes.iter().enumerate();
-        for (_, attribute) in own.filter(|(at, attribute)| !silent.contains(at) && kind_of(attribute).is_none()) {
+        for (_, attribute) in
+            own.filter(|(at, attribute)| !silent.contains(at) && kind_of(attribute).is_none())
+        {
             self.path(attribute, indent, body);
         }
         for inner in self.shared.owned(&model.id).to_vec() {
@@ -214,7 +285,8 @@ impl<'d> Printer<'d> {
     /// The paths that only documents of this kind have.
     fn paths_of_kind(&mut self, base: &'d Model, body: &mut SourceText) {
         let name = self.model.name.as_str();
-        for attribute in base.attributes.iter().filter(|attribute| kind_of(attribute) == Some(name)) {
+        for attribute in base.attributes.iter().filter(|attribute| kind_of(attribute) == Some(name))
+        {
             self.path(attribute, 2, body);
         }
     }
@@ -228,19 +300,29 @@ impl<'d> Printer<'d> {
             self.paths(inner, indent + 2, body);
             return body.line(indent, "},");
         }
-        let whole: Vec<String> = inner.extras.get("path").and_then(Value::as_object).map_or(Vec::new(), |options| {
-            options.iter().map(|(name, value)| format!("{}: {}", property_key(name), literal(value))).collect()
-        });
+        let whole: Vec<String> =
+            inner.extras.get("path").and_then(Value::as_object).map_or(Vec::new(), |options| {
+                options
+                    .iter()
+                    .map(|(name, value)| format!("{}: {}", property_key(name), literal(value)))
+                    .collect()
+            });
         let schema = self.value("Schema");
         let (head, tail) = match (place.shape, whole.is_empty()) {
             (Shape::Many, true) => (format!("{name}: [new {schema}({{"), ")],".to_owned()),
-            (Shape::Many, false) => (format!("{name}: {{ type: [new {schema}({{"), format!(")], {} }},", whole.join(", "))),
+            (Shape::Many, false) => (
+                format!("{name}: {{ type: [new {schema}({{"),
+                format!(")], {} }},", whole.join(", ")),
+            ),
             (Shape::Keyed, _) => {
                 let options: String = whole.iter().map(|option| format!(", {option}")).collect();
                 (format!("{name}: {{ type: Map, of: new {schema}({{"), format!("){options} }},"))
             }
             (_, true) => (format!("{name}: new {schema}({{"), "),".to_owned()),
-            (_, false) => (format!("{name}: {{ type: new {schema}({{"), format!("), {} }},", whole.join(", "))),
+            (_, false) => (
+                format!("{name}: {{ type: new {schema}({{"),
+                format!("), {} }},", whole.join(", ")),
+            ),
         };
         body.line(indent, &head);
         self.paths(inner, indent + 2, body);
@@ -250,7 +332,11 @@ impl<'d> Printer<'d> {
 
 /// `}` with the options of a schema, if there are any.
 fn closing(options: &[String], tail: &str) -> String {
-    if options.is_empty() { format!("}}{tail}") } else { format!("}}, {{ {} }}{tail}", options.join(", ")) }
+    if options.is_empty() {
+        format!("}}{tail}")
+    } else {
+        format!("}}, {{ {} }}{tail}", options.join(", "))
+    }
 }
 
 /// The fields of a model.
@@ -264,19 +350,28 @@ fn fields(model: &Model) -> impl Iterator<Item = &FieldDeclaration> {
 /// Options of a schema.
 fn options(model: &Model) -> Vec<String> {
     let path = |field: &'_ FieldDeclaration| field.column.clone().or_else(|| field.name.clone());
-    let of = |purpose: Purpose| fields(model).find(|field| field.purpose == Some(purpose)).and_then(path);
+    let of = |purpose: Purpose| {
+        fields(model).find(|field| field.purpose == Some(purpose)).and_then(path)
+    };
     let mut options = Vec::new();
     if model.owned_by.is_some() && model.key.as_ref().is_some_and(Vec::is_empty) {
         options.push("_id: false".to_owned());
     }
     let times = [("createdAt", of(Purpose::CreationTime)), ("updatedAt", of(Purpose::UpdateTime))];
     let more = model.extras.get(TIMESTAMPS).and_then(Value::as_object).into_iter().flatten();
-    let more: Vec<String> = more.map(|(name, value)| format!("{}: {}", property_key(name), literal(value))).collect();
+    let more: Vec<String> =
+        more.map(|(name, value)| format!("{}: {}", property_key(name), literal(value))).collect();
     if times.iter().any(|(_, name)| name.is_some()) {
         let said = times.iter().filter(|(silent, name)| name.as_deref() != Some(silent));
-        let said = said.map(|(silent, name)| format!("{silent}: {}", name.as_deref().map_or("false".to_owned(), text)));
+        let said = said.map(|(silent, name)| {
+            format!("{silent}: {}", name.as_deref().map_or("false".to_owned(), text))
+        });
         let said: Vec<String> = said.chain(more).collect();
-        options.push(if said.is_empty() { "timestamps: true".to_owned() } else { format!("timestamps: {{ {} }}", said.join(", ")) });
+        options.push(if said.is_empty() {
+            "timestamps: true".to_owned()
+        } else {
+            format!("timestamps: {{ {} }}", said.join(", "))
+        });
     }
     if model.owned_by.is_none() {
         match of(Purpose::Version).as_deref() {
@@ -300,9 +395,15 @@ fn others<'e>(extras: &'e Extras, not: &'e [&str]) -> impl Iterator<Item = Strin
 
 /// Places of the paths that the framework adds by itself, after all others.
 fn silent_paths(model: &Model, has_kinds: bool) -> BTreeSet<usize> {
-    let mut order: Vec<Purpose> = vec![Purpose::Version, Purpose::UpdateTime, Purpose::CreationTime];
+    let mut order: Vec<Purpose> =
+        vec![Purpose::Version, Purpose::UpdateTime, Purpose::CreationTime];
     let mut silent = BTreeSet::new();
-    let last = model.attributes.iter().enumerate().rev().skip_while(|(_, attribute)| matches!(attribute, Attribute::Inverse(_)));
+    let last = model
+        .attributes
+        .iter()
+        .enumerate()
+        .rev()
+        .skip_while(|(_, attribute)| matches!(attribute, Attribute::Inverse(_)));
     for (at, attribute) in last {
         if let Attribute::Field(field) = attribute
             && has_kinds
@@ -323,7 +424,12 @@ fn silent_paths(model: &Model, has_kinds: bool) -> BTreeSet<usize> {
 /// Whether a field is no more than what the framework adds.
 fn is_kept(field: &FieldDeclaration) -> bool {
     let word = if field.purpose == Some(Purpose::Version) { "Number" } else { "Date" };
-    let plain = crate::read::kept(field.name.as_deref().unwrap_or_default(), word, field.purpose, field.span);
+    let plain = crate::read::kept(
+        field.name.as_deref().unwrap_or_default(),
+        word,
+        field.purpose,
+        field.span,
+    );
     *field == plain
 }
 

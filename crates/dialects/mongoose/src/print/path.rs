@@ -25,7 +25,11 @@ impl Printer<'_> {
             Attribute::Field(field) => (&**field, None, field.spelling.element.as_deref()),
             Attribute::Relation(relation) => {
                 let many = relation.kind == RelationKind::ManyToMany;
-                (&relation.carrier, Some(relation.target.as_str()), many.then_some(&relation.carrier.spelling))
+                (
+                    &relation.carrier,
+                    Some(relation.target.as_str()),
+                    many.then_some(&relation.carrier.spelling),
+                )
             }
             Attribute::Inverse(_) | Attribute::Removed(_) => return,
         };
@@ -35,12 +39,23 @@ impl Printer<'_> {
             None => self.spelled(&declared.spelling, declared),
         };
         let mut options = vec![format!("type: {ty}")];
-        options.extend(declared.extras.get(MAP).and_then(Value::as_str).map(|word| format!("of: {}", self.word(word))));
+        options.extend(
+            declared
+                .extras
+                .get(MAP)
+                .and_then(Value::as_str)
+                .map(|word| format!("of: {}", self.word(word))),
+        );
         if let Some(target) = reference {
             let name = target.rsplit('.').next().unwrap_or(target);
             options.push(format!("ref: {}", text(name)));
         }
-        options.extend(attribute.name().filter(|name| *name != path).map(|name| format!("alias: {}", text(name))));
+        options.extend(
+            attribute
+                .name()
+                .filter(|name| *name != path)
+                .map(|name| format!("alias: {}", text(name))),
+        );
         let required = declared.required_on_input == Some(true);
         match declared.extras.get("required") {
             Some(said) => options.push(format!("required: {}", literal(said))),
@@ -53,7 +68,9 @@ impl Printer<'_> {
             options.extend((!required && !declared.key).then(|| "sparse: true".to_owned()));
         }
         options.extend((declared.indexed == Some(true)).then(|| "index: true".to_owned()));
-        options.extend(self.default(declared, list.is_some()).map(|default| format!("default: {default}")));
+        options.extend(
+            self.default(declared, list.is_some()).map(|default| format!("default: {default}")),
+        );
         options.extend(others(&declared.extras, SAID));
         let name = property_key(path);
         match options.as_slice() {
@@ -67,7 +84,9 @@ impl Printer<'_> {
         let inner = self.spelled(element, declared);
         match declared.extras.get(ITEMS).and_then(Value::as_object) {
             Some(items) => {
-                let items = items.iter().map(|(name, value)| format!(", {}: {}", property_key(name), literal(value)));
+                let items = items
+                    .iter()
+                    .map(|(name, value)| format!(", {}: {}", property_key(name), literal(value)));
                 format!("[{{ type: {inner}{} }}]", items.collect::<String>())
             }
             None => format!("[{inner}]"),
@@ -83,20 +102,35 @@ impl Printer<'_> {
     }
 
     fn word(&mut self, word: &str) -> String {
-        if OF_LANGUAGE.contains(&word) { word.to_owned() } else { format!("{}.Types.{word}", self.value("Schema")) }
+        if OF_LANGUAGE.contains(&word) {
+            word.to_owned()
+        } else {
+            format!("{}.Types.{word}", self.value("Schema"))
+        }
     }
 
     /// Values to which the application restricts the path.
     fn restricted(&mut self, declared: &FieldDeclaration) -> Option<String> {
         let enumeration = self.shared.enumeration(declared.choices.as_deref()?)?;
         let list = if enumeration.inline {
-            format!("[{}]", enumeration.members.iter().map(|member| literal(&member.value)).collect::<Vec<_>>().join(", "))
+            format!(
+                "[{}]",
+                enumeration
+                    .members
+                    .iter()
+                    .map(|member| literal(&member.value))
+                    .collect::<Vec<_>>()
+                    .join(", ")
+            )
         } else if enumeration.members.iter().all(|member| member.value.is_string()) {
             format!("Object.values({})", self.enumeration(enumeration))
         } else {
             // The language lists the names beside the numbers.
             let name = self.enumeration(enumeration);
-            let members = enumeration.members.iter().map(|member| format!("{name}{}", member_access(&member.name)));
+            let members = enumeration
+                .members
+                .iter()
+                .map(|member| format!("{name}{}", member_access(&member.name)));
             format!("[{}]", members.collect::<Vec<_>>().join(", "))
         };
         Some(match declared.extras.get("enum_message") {
@@ -106,7 +140,9 @@ impl Printer<'_> {
     }
 
     fn default(&mut self, declared: &FieldDeclaration, list: bool) -> Option<String> {
-        let Some(default) = declared.application_default.as_deref() else { return list.then(|| "undefined".to_owned()) };
+        let Some(default) = declared.application_default.as_deref() else {
+            return list.then(|| "undefined".to_owned());
+        };
         Some(match default {
             Default_::Literal(Value::Array(items)) if list && items.is_empty() => return None,
             Default_::Literal(value) => {
@@ -120,7 +156,10 @@ impl Printer<'_> {
             Default_::Function(Function::Now | Function::StatementNow) => "Date.now".to_owned(),
             Default_::Function(Function::Today) => format!("() => {TODAY}"),
             Default_::Function(Function::RandomUuid) => {
-                self.imports.entry("node:crypto".to_owned()).or_default().insert("randomUUID".to_owned());
+                self.imports
+                    .entry("node:crypto".to_owned())
+                    .or_default()
+                    .insert("randomUUID".to_owned());
                 "() => randomUUID()".to_owned()
             }
             Default_::Expression(expression) => {
@@ -134,13 +173,25 @@ impl Printer<'_> {
 
     /// A constant; a member of the path's enumeration by its name.
     fn constant(&mut self, declared: &FieldDeclaration, value: &Value) -> String {
-        let known = declared.choices.as_deref().and_then(|name| self.shared.enumeration(name)).filter(|known| !known.inline);
-        match known.and_then(|known| Some((known, known.members.iter().find(|member| member.value == *value)?))) {
-            Some((enumeration, member)) => format!("{}{}", self.enumeration(enumeration), member_access(&member.name)),
+        let known = declared
+            .choices
+            .as_deref()
+            .and_then(|name| self.shared.enumeration(name))
+            .filter(|known| !known.inline);
+        match known.and_then(|known| {
+            Some((known, known.members.iter().find(|member| member.value == *value)?))
+        }) {
+            Some((enumeration, member)) => {
+                format!("{}{}", self.enumeration(enumeration), member_access(&member.name))
+            }
             // The language rounds greater numbers.
-            None if value.as_i64().is_some_and(|number| number.unsigned_abs() > EXACT) => text(&value.to_string()),
+            None if value.as_i64().is_some_and(|number| number.unsigned_abs() > EXACT) => {
+                text(&value.to_string())
+            }
             // Every number of the language may have digits after the point.
-            None => match value.as_f64().filter(|number| value.is_f64() && number.fract() == 0.0 && number.abs() < EXACT as f64) {
+            None => match value.as_f64().filter(|number| {
+                value.is_f64() && number.fract() == 0.0 && number.abs() < EXACT as f64
+            }) {
                 Some(whole) => format!("{whole}"),
                 None => literal(value),
             },

@@ -1,9 +1,12 @@
-//! What is said of a schema after its paths: indexes, and virtual paths that lead back along references.
+//! What is said of a schema after its paths: indexes, and virtual paths that lead back along
+//! references.
 
 use serde_json::Value;
 
 use super::{Printer, path_of, variable};
-use crate::declaration::{Attribute, IndexDeclaration, InverseDeclaration, InverseKind, Model, UniqueDeclaration};
+use crate::declaration::{
+    Attribute, IndexDeclaration, InverseDeclaration, InverseKind, Model, UniqueDeclaration,
+};
 use crate::dialect::source_text::SourceText;
 use crate::query;
 use crate::quoting::typescript::{literal, property_key, text};
@@ -23,7 +26,9 @@ impl<'d> Printer<'d> {
         }
         let schema = variable(model);
         if let Some(virtuals) = model.extras.get(VIRTUALS).and_then(Value::as_object) {
-            lines.extend(virtuals.iter().map(|(name, options)| format!("{schema}.virtual({}, {});", text(name), literal(options))));
+            lines.extend(virtuals.iter().map(|(name, options)| {
+                format!("{schema}.virtual({}, {});", text(name), literal(options))
+            }));
         }
         if !lines.is_empty() {
             body.gap();
@@ -37,8 +42,11 @@ impl<'d> Printer<'d> {
         lines.extend(model.indexes.iter().map(|index| self.index(model, prefix, index)));
         if let Some(list) = model.extras.get(OVER_SEVERAL).and_then(Value::as_array) {
             for entry in list.iter().filter_map(Value::as_array) {
-                let parts: Vec<String> =
-                    entry.iter().filter(|part| part.as_object().is_none_or(|part| !part.is_empty())).map(literal).collect();
+                let parts: Vec<String> = entry
+                    .iter()
+                    .filter(|part| part.as_object().is_none_or(|part| !part.is_empty()))
+                    .map(literal)
+                    .collect();
                 lines.push(format!("{}.index({});", variable(self.model), parts.join(", ")));
             }
         }
@@ -49,7 +57,11 @@ impl<'d> Printer<'d> {
     }
 
     fn unique(&self, model: &Model, prefix: &str, unique: &UniqueDeclaration) -> String {
-        let keys = unique.attributes.iter().map(|attribute| format!("{}: 1", key(prefix, path_of(model, attribute)))).collect();
+        let keys = unique
+            .attributes
+            .iter()
+            .map(|attribute| format!("{}: 1", key(prefix, path_of(model, attribute))))
+            .collect();
         let required = unique.attributes.iter().all(|attribute| is_required(model, attribute));
         let apart = !required && !unique.nulls_not_distinct && unique.attributes.len() == 1;
         let mut options = vec!["unique: true".to_owned()];
@@ -66,7 +78,8 @@ impl<'d> Printer<'d> {
                 Some(kinds) => kinds.get(at).and_then(Value::as_str),
                 None => index.method.as_deref(),
             };
-            let direction = method.map_or_else(|| if part.descending { "-1" } else { "1" }.to_owned(), text);
+            let direction =
+                method.map_or_else(|| if part.descending { "-1" } else { "1" }.to_owned(), text);
             format!("{path}: {direction}")
         };
         let keys = index.parts.iter().enumerate().map(part).collect();
@@ -79,7 +92,8 @@ impl<'d> Printer<'d> {
             options.extend(apart.then(|| "sparse: true".to_owned()));
         }
         options.extend(index.name.as_ref().map(|name| format!("name: {}", text(name))));
-        let condition = index.condition.as_deref().and_then(|condition| query::print(condition.tree.as_ref()?));
+        let condition =
+            index.condition.as_deref().and_then(|condition| query::print(condition.tree.as_ref()?));
         options.extend(condition.map(|condition| format!("partialFilterExpression: {condition}")));
         self.statement(keys, options, &index.extras)
     }
@@ -89,7 +103,9 @@ impl<'d> Printer<'d> {
         let schema = variable(self.model);
         match options.is_empty() {
             true => format!("{schema}.index({{ {} }});", keys.join(", ")),
-            false => format!("{schema}.index({{ {} }}, {{ {} }});", keys.join(", "), options.join(", ")),
+            false => {
+                format!("{schema}.index({{ {} }}, {{ {} }});", keys.join(", "), options.join(", "))
+            }
         }
     }
 
@@ -101,7 +117,10 @@ impl<'d> Printer<'d> {
             (Some(root), prefix)
         });
         let path = found.map_or(inverse.owner.as_str(), |model| path_of(model, &inverse.owner));
-        let name = root.map_or_else(|| inverse.target.rsplit('.').next().unwrap_or_default(), |root| root.name.as_str());
+        let name = root.map_or_else(
+            || inverse.target.rsplit('.').next().unwrap_or_default(),
+            |root| root.name.as_str(),
+        );
         let mut options = vec![
             format!("ref: {}", text(name)),
             "localField: '_id'".to_owned(),
@@ -109,7 +128,12 @@ impl<'d> Printer<'d> {
         ];
         options.extend((inverse.kind == InverseKind::OneToOne).then(|| "justOne: true".to_owned()));
         options.extend(super::others(&inverse.extras, &[]));
-        format!("{}.virtual({}, {{ {} }});", variable(self.model), text(&inverse.name), options.join(", "))
+        format!(
+            "{}.virtual({}, {{ {} }});",
+            variable(self.model),
+            text(&inverse.name),
+            options.join(", ")
+        )
     }
 }
 
@@ -118,10 +142,15 @@ fn key(prefix: &str, path: &str) -> String {
 }
 
 fn is_required(model: &Model, attribute: &str) -> bool {
-    let declared = model.attributes.iter().find(|known| known.name() == Some(attribute)).and_then(|known| match known {
-        Attribute::Field(field) => Some(&**field),
-        Attribute::Relation(relation) => Some(&relation.carrier),
-        _ => None,
-    });
-    declared.map_or(attribute == "_id", |declared| declared.required_on_input == Some(true) || declared.key)
+    let declared =
+        model.attributes.iter().find(|known| known.name() == Some(attribute)).and_then(|known| {
+            match known {
+                Attribute::Field(field) => Some(&**field),
+                Attribute::Relation(relation) => Some(&relation.carrier),
+                _ => None,
+            }
+        });
+    declared.map_or(attribute == "_id", |declared| {
+        declared.required_on_input == Some(true) || declared.key
+    })
 }

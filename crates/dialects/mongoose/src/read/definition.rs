@@ -6,8 +6,9 @@ use serde_json::json;
 
 use super::{Found, Part, Reader, index, path, populate};
 use crate::ONLY_IN;
+use crate::codes;
 use crate::declaration::{Attribute, FieldDeclaration, Model, Spelling};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::host::arguments::{Arguments, kept as kept_value};
 use crate::host::outline::{Expr, ExprKind};
 use crate::host::project::Found as Name;
@@ -73,8 +74,12 @@ fn inside(place: &Place<'_>, value: &Expr, found: &mut Found, depth: u32) {
     }
     match &value.kind {
         ExprKind::Call(_) => within(place, None, value, found),
-        ExprKind::List(items) => items.iter().for_each(|item| inside(place, item, found, depth + 1)),
-        ExprKind::Map(pairs) => pairs.iter().for_each(|(_, value)| inside(place, value, found, depth + 1)),
+        ExprKind::List(items) => {
+            items.iter().for_each(|item| inside(place, item, found, depth + 1))
+        }
+        ExprKind::Map(pairs) => {
+            pairs.iter().for_each(|(_, value)| inside(place, value, found, depth + 1))
+        }
         ExprKind::Spread(inner) => inside(place, inner, found, depth + 1),
         _ => {}
     }
@@ -102,11 +107,15 @@ fn called(place: &Place<'_>, expr: &Expr, depth: u32) -> Option<Span> {
                 return called(place, value, depth + 1);
             }
             match place.scope().lookup(name) {
-                Name::Value(file, value) => called(&Place::top(place.project, file), value, depth + 1),
+                Name::Value(file, value) => {
+                    called(&Place::top(place.project, file), value, depth + 1)
+                }
                 _ => None,
             }
         }
-        ExprKind::Operation { operands, .. } => operands.iter().find_map(|operand| called(place, operand, depth + 1)),
+        ExprKind::Operation { operands, .. } => {
+            operands.iter().find_map(|operand| called(place, operand, depth + 1))
+        }
         _ => None,
     }
 }
@@ -121,11 +130,15 @@ pub(super) fn held(place: &Place<'_>, expr: &Expr, used: &mut HashSet<Span>, dep
             if let Some(span) = of(place, expr) {
                 used.insert(span);
             } else if let ExprKind::Name(name) = &expr.kind {
-                let value = place.variable(name).map(|value| (place.file, value)).or_else(|| match place.scope().lookup(name) {
-                    Name::Value(file, value) => Some((file, value)),
-                    _ => None,
+                let value = place.variable(name).map(|value| (place.file, value)).or_else(|| {
+                    match place.scope().lookup(name) {
+                        Name::Value(file, value) => Some((file, value)),
+                        _ => None,
+                    }
                 });
-                if let Some((file, value)) = value.filter(|(_, value)| matches!(value.kind, ExprKind::Map(_) | ExprKind::List(_))) {
+                if let Some((file, value)) = value
+                    .filter(|(_, value)| matches!(value.kind, ExprKind::Map(_) | ExprKind::List(_)))
+                {
                     held(&Place::top(place.project, file), value, used, depth + 1);
                 }
             }
@@ -140,7 +153,10 @@ pub(super) fn held(place: &Place<'_>, expr: &Expr, used: &mut HashSet<Span>, dep
         ExprKind::Spread(inner) => match &inner.kind {
             // `...base.obj` takes the paths of another schema.
             ExprKind::Name(name) if name.ends_with(".obj") => {
-                let head = Expr { kind: ExprKind::Name(name.trim_end_matches(".obj").into()), span: inner.span };
+                let head = Expr {
+                    kind: ExprKind::Name(name.trim_end_matches(".obj").into()),
+                    span: inner.span,
+                };
                 used.extend(of(place, &head));
             }
             _ => held(place, inner, used, depth + 1),
@@ -156,18 +172,38 @@ pub(super) fn extending(place: &Place<'_>, value: &Expr) -> Option<Extending> {
     let (head, method) = call.callee.name()?.rsplit_once('.')?;
     let head = Expr { kind: ExprKind::Name(head.into()), span: call.callee.span };
     let (schema, method) = (of(place, &head)?, method.to_owned());
-    Some(Extending { schema, method, arguments: call.arguments.clone(), file: place.file, span: value.span })
+    Some(Extending {
+        schema,
+        method,
+        arguments: call.arguments.clone(),
+        file: place.file,
+        span: value.span,
+    })
 }
 
 /// Reads a schema into a model; the collection that its options name.
-pub(super) fn read(reader: &Reader<'_>, definition: &Definition, model: &mut Model, part: &mut Part) -> Option<String> {
+pub(super) fn read(
+    reader: &Reader<'_>,
+    definition: &Definition,
+    model: &mut Model,
+    part: &mut Part,
+) -> Option<String> {
     read_at(reader, definition, model, part, 0)
 }
 
-pub(super) fn read_at(reader: &Reader<'_>, definition: &Definition, model: &mut Model, part: &mut Part, depth: u32) -> Option<String> {
+pub(super) fn read_at(
+    reader: &Reader<'_>,
+    definition: &Definition,
+    model: &mut Model,
+    part: &mut Part,
+    depth: u32,
+) -> Option<String> {
     if depth > DEEPEST {
         let message = format!("`{}` holds itself: what stands deeper is left out", model.name);
-        part.diagnostics.push(Diagnostic::new("circular-schema", Severity::Error, message).at(Some(definition.span), "holds itself"));
+        part.diagnostics.push(
+            Diagnostic::of(&codes::CIRCULAR_SCHEMA, message)
+                .at(Some(definition.span), "holds itself"),
+        );
         return None;
     }
     // A few schemas that each hold the next one several times are very many documents.
@@ -190,9 +226,13 @@ pub(super) fn read_at(reader: &Reader<'_>, definition: &Definition, model: &mut 
         .into_iter()
         .flatten()
         .map(|at| &reader.found.extending[*at])
-        .map(|extending| (path::Site { place: Place::top(reader.project, extending.file), ..site }, extending))
+        .map(|extending| {
+            (path::Site { place: Place::top(reader.project, extending.file), ..site }, extending)
+        })
         .collect();
-    for (site, extending) in said.iter().filter(|(_, extending)| matches!(extending.method.as_str(), "add" | "set")) {
+    for (site, extending) in
+        said.iter().filter(|(_, extending)| matches!(extending.method.as_str(), "add" | "set"))
+    {
         match (extending.method.as_str(), extending.arguments.as_slice()) {
             ("add", added) => added.iter().for_each(|added| paths(site, added, model, part)),
             (_, [name, value]) => {
@@ -210,9 +250,10 @@ pub(super) fn read_at(reader: &Reader<'_>, definition: &Definition, model: &mut 
             "virtual" => populate::read(site, &extending.arguments, extending.span, model, part),
             "plugin" => plugin(extending, model, part),
             "discriminator" | "remove" | "pick" | "omit" | "searchIndex" => {
-                let message = format!("`{}` of the schema of `{}` is not read", extending.method, model.name);
+                let message =
+                    format!("`{}` of the schema of `{}` is not read", extending.method, model.name);
                 part.diagnostics.push(
-                    Diagnostic::new("unread-statement", Severity::Warning, message)
+                    Diagnostic::of(&codes::UNREAD_STATEMENT, message)
                         .at(Some(extending.span), "may change what is stored")
                         .with_help("say it in the definition of the schema"),
                 );
@@ -231,7 +272,7 @@ fn plugin(extending: &Extending, model: &Model, part: &mut Part) {
     let name = extending.arguments.first().and_then(last_name).unwrap_or("a plugin");
     let message = format!("`{name}` may add paths to `{}` that are not known", model.name);
     part.diagnostics.push(
-        Diagnostic::new("schema-plugin", Severity::Warning, message)
+        Diagnostic::of(&codes::SCHEMA_PLUGIN, message)
             .at(Some(extending.span), "added here")
             .because("a plugin changes a schema when the program runs")
             .with_help("compare with the paths that the schema has then"),
@@ -241,7 +282,8 @@ fn plugin(extending: &Extending, model: &Model, part: &mut Part) {
 /// Reads the paths of an object.
 fn paths(site: &path::Site<'_, '_>, written: &Expr, model: &mut Model, part: &mut Part) {
     // Another schema's paths.
-    if let Some(definition) = of(&site.place, written).and_then(|span| site.reader.definition(span)) {
+    if let Some(definition) = of(&site.place, written).and_then(|span| site.reader.definition(span))
+    {
         read_at(site.reader, definition, model, part, site.depth + 1);
         return;
     }
@@ -255,10 +297,16 @@ fn paths(site: &path::Site<'_, '_>, written: &Expr, model: &mut Model, part: &mu
             (_, Some(name)) => path::read(site, name, key.span, value, model, part),
             (ExprKind::Spread(inner), _) => match &inner.kind {
                 ExprKind::Name(name) if name.ends_with(".obj") => {
-                    let head = Expr { kind: ExprKind::Name(name.trim_end_matches(".obj").into()), span: inner.span };
+                    let head = Expr {
+                        kind: ExprKind::Name(name.trim_end_matches(".obj").into()),
+                        span: inner.span,
+                    };
                     match of(&site.place, &head).and_then(|span| site.reader.definition(span)) {
                         Some(Definition { written: Some(written), file, .. }) => {
-                            let site = path::Site { place: Place::top(site.reader.project, *file), ..*site };
+                            let site = path::Site {
+                                place: Place::top(site.reader.project, *file),
+                                ..*site
+                            };
                             paths(&site, written, model, part);
                         }
                         _ => part.diagnostics.push(opaque(model, key.span)),
@@ -273,10 +321,13 @@ fn paths(site: &path::Site<'_, '_>, written: &Expr, model: &mut Model, part: &mu
 
 /// Says that some paths cannot be told.
 pub(super) fn opaque(model: &Model, span: Span) -> Diagnostic {
-    Diagnostic::new("opaque-paths", Severity::Error, format!("some paths of `{}` are known only at run time", model.name))
-        .at(Some(span), "not an object that can be read here")
-        .because("what its documents hold there is missing")
-        .with_help("write the paths as an object, or as a constant of a file in reach")
+    Diagnostic::of(
+        &codes::OPAQUE_PATHS,
+        format!("some paths of `{}` are known only at run time", model.name),
+    )
+    .at(Some(span), "not an object that can be read here")
+    .because("what its documents hold there is missing")
+    .with_help("write the paths as an object, or as a constant of a file in reach")
 }
 
 /// What the options say of keys, times and versions; the collection, if they name it.
@@ -288,12 +339,19 @@ fn take_options(options: &mut Arguments<'_>, model: &mut Model) -> Option<String
     let span = model.span;
     let (times, more) = times(options);
     if !more.is_empty() {
-        model.extras.insert(TIMESTAMPS.into(), serde_json::Value::Object(more.into_iter().collect()));
+        model
+            .extras
+            .insert(TIMESTAMPS.into(), serde_json::Value::Object(more.into_iter().collect()));
     }
     for (name, purpose) in times {
         match at_path(model, &name) {
             Some(Attribute::Field(field)) => field.purpose = Some(purpose),
-            _ => model.attributes.push(Attribute::Field(Box::new(kept(&name, "Date", Some(purpose), span)))),
+            _ => model.attributes.push(Attribute::Field(Box::new(kept(
+                &name,
+                "Date",
+                Some(purpose),
+                span,
+            )))),
         }
     }
     if top {
@@ -305,7 +363,12 @@ fn take_options(options: &mut Arguments<'_>, model: &mut Model) -> Option<String
         if let Some(name) = version {
             match at_path(model, &name) {
                 Some(Attribute::Field(field)) => field.purpose = Some(Purpose::Version),
-                _ => model.attributes.push(Attribute::Field(Box::new(kept(&name, "Number", Some(Purpose::Version), span)))),
+                _ => model.attributes.push(Attribute::Field(Box::new(kept(
+                    &name,
+                    "Number",
+                    Some(Purpose::Version),
+                    span,
+                )))),
             }
         }
         if options.take_bool("autoCreate") == Some(false) {
@@ -340,8 +403,10 @@ fn times(options: &mut Arguments<'_>) -> (Vec<(String, Purpose)>, Extras) {
         };
         Some((path, purpose))
     };
-    let mut more =
-        Arguments::of_object(options.scope, said.as_ref().filter(|said| matches!(said.kind, ExprKind::Map(_))).unwrap_or(&NOTHING));
+    let mut more = Arguments::of_object(
+        options.scope,
+        said.as_ref().filter(|said| matches!(said.kind, ExprKind::Map(_))).unwrap_or(&NOTHING),
+    );
     for (name, _) in silent {
         more.take_raw(name);
     }
@@ -349,11 +414,23 @@ fn times(options: &mut Arguments<'_>) -> (Vec<(String, Purpose)>, Extras) {
 }
 
 /// An object that says nothing.
-const NOTHING: Expr = Expr { kind: ExprKind::Map(Vec::new()), span: Span { file: FileId(0), start: 0, end: 0 } };
+const NOTHING: Expr =
+    Expr { kind: ExprKind::Map(Vec::new()), span: Span { file: FileId(0), start: 0, end: 0 } };
 
 /// A path that the framework adds.
-pub(crate) fn kept(name: &str, word: &str, purpose: Option<Purpose>, span: Option<Span>) -> FieldDeclaration {
-    FieldDeclaration { name: Some(name.to_owned()), spelling: Spelling::word(word), purpose, span, ..FieldDeclaration::default() }
+pub(crate) fn kept(
+    name: &str,
+    word: &str,
+    purpose: Option<Purpose>,
+    span: Option<Span>,
+) -> FieldDeclaration {
+    FieldDeclaration {
+        name: Some(name.to_owned()),
+        spelling: Spelling::word(word),
+        purpose,
+        span,
+        ..FieldDeclaration::default()
+    }
 }
 
 /// Marks a path that only documents of one kind have.

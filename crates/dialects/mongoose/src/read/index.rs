@@ -1,11 +1,15 @@
-//! Indexes: those that a path asks for (`lib/helpers/schema/getIndexes.js` of 8.24.10), and `schema.index({...}, {...})`.
+//! Indexes: those that a path asks for (`lib/helpers/schema/getIndexes.js` of 8.24.10), and
+//! `schema.index({...}, {...})`.
 
 use serde_json::{Value, json};
 
 use super::path::Site;
 use super::{Part, spelling};
-use crate::declaration::{Attribute, FieldDeclaration, IndexDeclaration, IndexPartDeclaration, Model, UniqueDeclaration};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::codes;
+use crate::declaration::{
+    Attribute, FieldDeclaration, IndexDeclaration, IndexPartDeclaration, Model, UniqueDeclaration,
+};
+use crate::diagnostic::Diagnostic;
 use crate::host::arguments::{Arguments, kept};
 use crate::host::outline::{Expr, ExprKind};
 use crate::query;
@@ -41,13 +45,17 @@ impl Written {
         self.sparse |= options.take_bool("sparse") == Some(true);
         self.name = options.take_text("name");
         if let Some(expires) = options.take("expires") {
-            self.extras.insert("expireAfterSeconds".into(), seconds(&expires).unwrap_or_else(|| kept(&options.scope, &expires)));
+            self.extras.insert(
+                "expireAfterSeconds".into(),
+                seconds(&expires).unwrap_or_else(|| kept(&options.scope, &expires)),
+            );
         }
         if let Some(written) = options.take("partialFilterExpression") {
             match query::read(&written) {
                 Some(tree) => self.condition = Some(Box::new(Expression::sql(tree))),
                 None => {
-                    self.extras.insert("partialFilterExpression".into(), kept(&options.scope, &written));
+                    self.extras
+                        .insert("partialFilterExpression".into(), kept(&options.scope, &written));
                 }
             }
         }
@@ -58,19 +66,29 @@ impl Written {
 
     /// Whether it is no more than its keys and whether they are unique.
     fn is_plain(&self) -> bool {
-        let ascending = |(_, down, method): &(String, bool, Option<String>)| !down && method.is_none();
+        let ascending =
+            |(_, down, method): &(String, bool, Option<String>)| !down && method.is_none();
         self.keys.iter().all(ascending) && self.condition.is_none()
     }
 }
 
 /// The index that a path asks for.
-pub(super) fn of_path(name: &str, at: Span, options: &mut Arguments<'_>, declared: &mut FieldDeclaration, model: &mut Model) {
+pub(super) fn of_path(
+    name: &str,
+    at: Span,
+    options: &mut Arguments<'_>,
+    declared: &mut FieldDeclaration,
+    model: &mut Model,
+) {
     let mut written = Written { span: Some(at), ..Written::default() };
     let index = options.take("index");
     // Of a list, what its items ask for counts, too.
     let items = options.take_raw(spelling::ITEMS);
     let mut of_items = items.map(|items| Arguments::of_object(options.scope, &items));
-    let flag = |options: &mut Arguments<'_>, word: &str| match options.take(word).map(|value| value.kind) {
+    let flag = |options: &mut Arguments<'_>, word: &str| match options
+        .take(word)
+        .map(|value| value.kind)
+    {
         Some(ExprKind::Boolean(said)) => said,
         Some(ExprKind::List(items)) => items.first().and_then(Expr::boolean) == Some(true),
         Some(ExprKind::Text(_) | ExprKind::Map(_)) => true,
@@ -95,18 +113,27 @@ pub(super) fn of_path(name: &str, at: Span, options: &mut Arguments<'_>, declare
         }
         Some(ExprKind::Map(_)) => {
             asked = true;
-            let mut inner = Arguments::of_object(options.scope, index.as_ref().unwrap_or(&Expr { kind: ExprKind::Null, span: at }));
-            key.2 = inner.take_text("type").filter(|word| METHODS.contains(&word.as_str())).or(key.2);
+            let mut inner = Arguments::of_object(
+                options.scope,
+                index.as_ref().unwrap_or(&Expr { kind: ExprKind::Null, span: at }),
+            );
+            key.2 =
+                inner.take_text("type").filter(|word| METHODS.contains(&word.as_str())).or(key.2);
             written.take(&mut inner);
             written.extras.append(&mut inner.into_extras());
         }
-        Some(ExprKind::Operation { operator, .. }) if operator == "-" => (asked, key.1) = (true, true),
+        Some(ExprKind::Operation { operator, .. }) if operator == "-" => {
+            (asked, key.1) = (true, true)
+        }
         Some(ExprKind::Number(number)) if number.starts_with('-') => (asked, key.1) = (true, true),
         Some(_) => asked = true,
     }
     if let Some(expires) = options.take("expires").filter(|_| declared.spelling.word == "Date") {
         asked = true;
-        written.extras.insert("expireAfterSeconds".into(), seconds(&expires).unwrap_or_else(|| kept(&options.scope, &expires)));
+        written.extras.insert(
+            "expireAfterSeconds".into(),
+            seconds(&expires).unwrap_or_else(|| kept(&options.scope, &expires)),
+        );
     }
     if let Some(left) = of_items.map(Arguments::into_extras).filter(|left| !left.is_empty()) {
         declared.extras.insert(spelling::ITEMS.into(), Value::Object(left.into_iter().collect()));
@@ -163,7 +190,9 @@ fn seconds(value: &Expr) -> Option<Value> {
             let cut = text.find(|letter: char| letter.is_ascii_alphabetic()).unwrap_or(text.len());
             let number: f64 = text[..cut].trim().parse().ok()?;
             let unit = text[cut..].trim().to_lowercase();
-            let (_, length) = UNITS.iter().find(|(word, _)| *word == unit || (unit.is_empty() && *word == "ms"))?;
+            let (_, length) = UNITS
+                .iter()
+                .find(|(word, _)| *word == unit || (unit.is_empty() && *word == "ms"))?;
             let whole = (number * length).round();
             Some(json!(whole as i64))
         }
@@ -172,7 +201,13 @@ fn seconds(value: &Expr) -> Option<Value> {
 }
 
 /// `schema.index({ path: 1 }, { unique: true })`.
-pub(super) fn read(site: &Site<'_, '_>, arguments: &[Expr], span: Span, model: &mut Model, part: &mut Part) {
+pub(super) fn read(
+    site: &Site<'_, '_>,
+    arguments: &[Expr],
+    span: Span,
+    model: &mut Model,
+    part: &mut Part,
+) {
     let keys = arguments.first().map(|keys| site.place.value(keys));
     let Some(ExprKind::Map(pairs)) = keys.as_ref().map(|keys| &keys.kind) else {
         return part.diagnostics.push(opaque(model, span));
@@ -198,17 +233,21 @@ pub(super) fn read(site: &Site<'_, '_>, arguments: &[Expr], span: Span, model: &
 }
 
 fn opaque(model: &Model, span: Span) -> Diagnostic {
-    Diagnostic::new("opaque-index", Severity::Error, format!("an index of `{}` cannot be read", model.name))
+    Diagnostic::of(&codes::OPAQUE_INDEX, format!("an index of `{}` cannot be read", model.name))
         .at(Some(span), "known only at run time")
         .with_help("write its keys as an object")
 }
 
-/// Puts an index into the model whose paths it stands over: the document's own, or those of one document inside.
+/// Puts an index into the model whose paths it stands over: the document's own, or those of one
+/// document inside.
 fn put(model: &mut Model, mut written: Written, part: &mut Part) {
     if over(model, &written) {
         let paths = attributes(model);
         return push(model, written, &|path| {
-            paths.iter().find(|(known, ..)| known == path).map(|(_, name, required)| (name.clone(), *required))
+            paths
+                .iter()
+                .find(|(known, ..)| known == path)
+                .map(|(_, name, required)| (name.clone(), *required))
         });
     }
     let inside = |owner: &Model, owned: &Model| {
@@ -216,7 +255,8 @@ fn put(model: &mut Model, mut written: Written, part: &mut Part) {
         let prefix = format!("{}.", place.path);
         written.keys.iter().all(|(path, ..)| path.starts_with(&prefix)).then_some(prefix)
     };
-    let found = part.models.iter().enumerate().find_map(|(at, owned)| Some((at, inside(model, owned)?)));
+    let found =
+        part.models.iter().enumerate().find_map(|(at, owned)| Some((at, inside(model, owned)?)));
     if let Some((at, prefix)) = found.filter(|_| written.condition.is_none()) {
         for (path, ..) in &mut written.keys {
             *path = path[prefix.len()..].to_owned();
@@ -230,7 +270,12 @@ fn put(model: &mut Model, mut written: Written, part: &mut Part) {
         .keys
         .iter()
         .map(|(path, down, method)| {
-            (path.clone(), method.as_ref().map_or_else(|| json!(if *down { -1 } else { 1 }), |method| json!(method)))
+            (
+                path.clone(),
+                method
+                    .as_ref()
+                    .map_or_else(|| json!(if *down { -1 } else { 1 }), |method| json!(method)),
+            )
         })
         .collect();
     let mut options = written.extras;
@@ -249,7 +294,10 @@ fn put(model: &mut Model, mut written: Written, part: &mut Part) {
 /// Whether every key is a path of the document itself.
 fn over(model: &Model, written: &Written) -> bool {
     let paths = attributes(model);
-    written.keys.iter().all(|(path, ..)| path == "_id" || paths.iter().any(|(known, ..)| known == path))
+    written
+        .keys
+        .iter()
+        .all(|(path, ..)| path == "_id" || paths.iter().any(|(known, ..)| known == path))
 }
 
 /// Paths, the attributes over them, and whether these are required.
@@ -257,36 +305,52 @@ fn attributes(model: &Model) -> Vec<(String, String, bool)> {
     let of = |attribute: &Attribute| {
         let (path, name, declared) = match attribute {
             Attribute::Field(field) => (field.column.clone(), field.name.clone()?, &**field),
-            Attribute::Relation(relation) => {
-                (relation.join_columns.first().and_then(|join| join.name.clone()), relation.name.clone()?, &relation.carrier)
-            }
+            Attribute::Relation(relation) => (
+                relation.join_columns.first().and_then(|join| join.name.clone()),
+                relation.name.clone()?,
+                &relation.carrier,
+            ),
             Attribute::Inverse(_) | Attribute::Removed(_) => return None,
         };
-        Some((path.unwrap_or_else(|| name.clone()), name, declared.required_on_input == Some(true) || declared.key))
+        Some((
+            path.unwrap_or_else(|| name.clone()),
+            name,
+            declared.required_on_input == Some(true) || declared.key,
+        ))
     };
     model.attributes.iter().filter_map(of).collect()
 }
 
-/// Adds a unique constraint or an index to a model. `attribute` gives the attribute of a path, and whether that is required.
+/// Adds a unique constraint or an index to a model. `attribute` gives the attribute of a path, and
+/// whether that is required.
 fn push(model: &mut Model, written: Written, attribute: &dyn Fn(&str) -> Option<(String, bool)>) {
     let of = |path: &str| attribute(path).unwrap_or_else(|| (path.to_owned(), path == "_id"));
     let required = written.keys.iter().all(|(path, ..)| of(path).1);
     let plain = written.is_plain();
     let Written { keys, unique, sparse, name, condition, mut extras, span } = written;
-    // A document without the path counts as one with the value null, unless the index leaves it out.
+    // A document without the path counts as one with the value null, unless the index leaves it
+    // out.
     let apart = sparse && keys.len() == 1;
     let nulls_not_distinct = unique && !required && !apart;
     if sparse && !(unique && (apart || required)) {
         extras.insert("sparse".into(), json!(true));
     }
-    if let ([(path, ..)], true, true, false) = (keys.as_slice(), plain, name.is_none() && extras.is_empty(), nulls_not_distinct)
+    if let ([(path, ..)], true, true, false) =
+        (keys.as_slice(), plain, name.is_none() && extras.is_empty(), nulls_not_distinct)
         && at_path(model, &of(path).0, unique)
     {
         return;
     }
     if unique && plain {
         let attributes = keys.iter().map(|(path, ..)| of(path).0).collect();
-        return model.uniques.push(UniqueDeclaration { attributes, name, deferrable: None, nulls_not_distinct, extras, span });
+        return model.uniques.push(UniqueDeclaration {
+            attributes,
+            name,
+            deferrable: None,
+            nulls_not_distinct,
+            extras,
+            span,
+        });
     }
     let method = keys.iter().find_map(|(.., method)| method.clone());
     let mixed = method.is_some() && keys.iter().any(|(.., own)| *own != method);
@@ -300,7 +364,17 @@ fn push(model: &mut Model, written: Written, attribute: &dyn Fn(&str) -> Option<
         ..IndexPartDeclaration::default()
     };
     let parts = keys.iter().map(part).collect();
-    model.indexes.push(IndexDeclaration { parts, unique, condition, method, name, nulls_not_distinct, extras, span, ..Default::default() });
+    model.indexes.push(IndexDeclaration {
+        parts,
+        unique,
+        condition,
+        method,
+        name,
+        nulls_not_distinct,
+        extras,
+        span,
+        ..Default::default()
+    });
 }
 
 /// Says at a path that it is unique, or indexed; whether there is such a path.

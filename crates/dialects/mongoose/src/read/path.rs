@@ -5,8 +5,11 @@ use spelling::Kind;
 
 use super::definition::{self, Definition};
 use super::{Part, Reader, index, owned, spelling, value};
-use crate::declaration::{Attribute, FieldDeclaration, JoinColumn, Model, RelationDeclaration, Spelling};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::codes;
+use crate::declaration::{
+    Attribute, FieldDeclaration, JoinColumn, Model, RelationDeclaration, Spelling,
+};
+use crate::diagnostic::Diagnostic;
 use crate::dialect::naming::Case;
 use crate::host::arguments::Arguments;
 use crate::host::outline::{Expr, ExprKind};
@@ -26,18 +29,29 @@ pub(super) struct Site<'r, 'p> {
 }
 
 /// Reads the path `name`.
-pub(super) fn read(site: &Site<'_, '_>, name: &str, at: Span, written: &Expr, model: &mut Model, part: &mut Part) {
+pub(super) fn read(
+    site: &Site<'_, '_>,
+    name: &str,
+    at: Span,
+    written: &Expr,
+    model: &mut Model,
+    part: &mut Part,
+) {
     let said = spelling::read(site, written);
     let mut options = Arguments::of_object(site.place.scope(), &said.options);
     match said.kind {
         Kind::Nested(object) => nested(site, name, at, &object, model, part),
-        Kind::Holding(shape, definition) => holding(site, name, at, (shape, definition), &mut options, model, part),
-        Kind::HoldingObject(shape, object) => holding_object(site, name, at, (shape, &object), &mut options, model, part),
+        Kind::Holding(shape, definition) => {
+            holding(site, name, at, (shape, definition), &mut options, model, part)
+        }
+        Kind::HoldingObject(shape, object) => {
+            holding_object(site, name, at, (shape, &object), &mut options, model, part)
+        }
         Kind::Type(spelling) => field(site, name, at, spelling, options, model, part),
         Kind::Unknown => {
             let message = format!("`{}.{name}` has no type that is known", model.name);
             part.diagnostics.push(
-                Diagnostic::new("unknown-path-type", Severity::Error, message)
+                Diagnostic::of(&codes::UNKNOWN_PATH_TYPE, message)
                     .at(Some(at), "its type is known only at run time")
                     .with_help("write the type, or add the file that it comes from to the inputs"),
             );
@@ -47,7 +61,14 @@ pub(super) fn read(site: &Site<'_, '_>, name: &str, at: Span, written: &Expr, mo
 }
 
 /// A plain object: its paths are paths of the same document.
-fn nested(site: &Site<'_, '_>, name: &str, at: Span, object: &Expr, model: &mut Model, part: &mut Part) {
+fn nested(
+    site: &Site<'_, '_>,
+    name: &str,
+    at: Span,
+    object: &Expr,
+    model: &mut Model,
+    part: &mut Part,
+) {
     if as_json(site, name, at, model, part) {
         return;
     }
@@ -68,10 +89,17 @@ fn as_json(site: &Site<'_, '_>, name: &str, at: Span, model: &mut Model, part: &
     if !site.reader.nested_as_json {
         return false;
     }
-    let message = format!("`{}.{name}` is read as one value: what it holds is not told apart", model.name);
-    part.diagnostics.push(Diagnostic::new("nested-as-json", Severity::Note, message).at(Some(at), "`documents.nested` says so"));
-    let declared =
-        FieldDeclaration { name: Some(name.to_owned()), spelling: Spelling::word("Mixed"), span: Some(at), ..Default::default() };
+    let message =
+        format!("`{}.{name}` is read as one value: what it holds is not told apart", model.name);
+    part.diagnostics.push(
+        Diagnostic::of(&codes::NESTED_AS_JSON, message).at(Some(at), "`documents.nested` says so"),
+    );
+    let declared = FieldDeclaration {
+        name: Some(name.to_owned()),
+        spelling: Spelling::word("Mixed"),
+        span: Some(at),
+        ..Default::default()
+    };
     model.attributes.push(Attribute::Field(Box::new(declared)));
     true
 }
@@ -138,7 +166,15 @@ fn options_of_whole(options: &mut Arguments<'_>, inner: &mut Model) {
 }
 
 /// A value, or a reference.
-fn field(site: &Site<'_, '_>, name: &str, at: Span, spelling: Spelling, mut options: Arguments<'_>, model: &mut Model, part: &mut Part) {
+fn field(
+    site: &Site<'_, '_>,
+    name: &str,
+    at: Span,
+    spelling: Spelling,
+    mut options: Arguments<'_>,
+    model: &mut Model,
+    part: &mut Part,
+) {
     let attribute = match options.take("alias").map(|alias| alias.kind) {
         Some(ExprKind::Text(alias)) => Some(alias.to_string()),
         _ => None,
@@ -160,8 +196,13 @@ fn field(site: &Site<'_, '_>, name: &str, at: Span, spelling: Spelling, mut opti
     let made = key && options.take_bool("auto") == Some(true);
     match options.take_raw("default") {
         Some(default) => value::default(&site.place, &default, &mut declared),
-        None if made => declared.application_default = site.reader.conventions.keys.implied_default.map(|default| Box::new(default())),
-        None if declared.spelling.element.is_some() => declared.application_default = Some(Box::new(value::empty_list())),
+        None if made => {
+            declared.application_default =
+                site.reader.conventions.keys.implied_default.map(|default| Box::new(default()))
+        }
+        None if declared.spelling.element.is_some() => {
+            declared.application_default = Some(Box::new(value::empty_list()))
+        }
         None => {}
     }
     index::of_path(name, at, &mut options, &mut declared, model);
@@ -170,7 +211,7 @@ fn field(site: &Site<'_, '_>, name: &str, at: Span, spelling: Spelling, mut opti
     if let (Some(reference), None) = (&reference, &target) {
         let message = format!("what `{}.{name}` refers to is known only at run time", model.name);
         part.diagnostics.push(
-            Diagnostic::new("opaque-reference", Severity::Warning, message)
+            Diagnostic::of(&codes::OPAQUE_REFERENCE, message)
                 .at(Some(reference.span), "not a name that can be read here")
                 .with_help("write the name of the model as a text"),
         );
@@ -180,7 +221,9 @@ fn field(site: &Site<'_, '_>, name: &str, at: Span, spelling: Spelling, mut opti
     let mut extras = options.into_extras();
     declared.extras.append(&mut extras);
     match target {
-        Some(target) => model.attributes.push(Attribute::Relation(Box::new(relation(site, target, declared)))),
+        Some(target) => {
+            model.attributes.push(Attribute::Relation(Box::new(relation(site, target, declared))))
+        }
         None => model.attributes.push(Attribute::Field(Box::new(declared))),
     }
 }
@@ -193,7 +236,12 @@ fn target(site: &Site<'_, '_>, reference: &Expr) -> Option<String> {
         ExprKind::Function { returns: Some(returned), .. } => target(site, returned),
         ExprKind::Name(path) => {
             let variable = last_name(&value).unwrap_or(path);
-            let model = site.reader.found.models.iter().find(|model| model.variable.as_deref() == Some(variable))?;
+            let model = site
+                .reader
+                .found
+                .models
+                .iter()
+                .find(|model| model.variable.as_deref() == Some(variable))?;
             model.name.clone().or_else(|| model.variable.clone())
         }
         ExprKind::Call(call) if last_name(&call.callee) == Some("model") => {
@@ -203,7 +251,11 @@ fn target(site: &Site<'_, '_>, reference: &Expr) -> Option<String> {
     }
 }
 
-fn relation(site: &Site<'_, '_>, target: String, mut declared: FieldDeclaration) -> RelationDeclaration {
+fn relation(
+    site: &Site<'_, '_>,
+    target: String,
+    mut declared: FieldDeclaration,
+) -> RelationDeclaration {
     let list = declared.spelling.element.take().map(|element| *element);
     let kind = match (&list, declared.unique == Some(true) || declared.key) {
         (Some(_), _) => RelationKind::ManyToMany,
@@ -216,7 +268,10 @@ fn relation(site: &Site<'_, '_>, target: String, mut declared: FieldDeclaration)
     let target = site.reader.target(&target, site.place.file);
     let mut relation = RelationDeclaration::new(declared.name.take(), kind, target);
     let column = declared.column.take();
-    relation.join_columns = column.into_iter().map(|name| JoinColumn { name: Some(name), ..JoinColumn::default() }).collect();
+    relation.join_columns = column
+        .into_iter()
+        .map(|name| JoinColumn { name: Some(name), ..JoinColumn::default() })
+        .collect();
     relation.span = declared.span;
     relation.carrier = declared;
     relation
@@ -235,7 +290,8 @@ fn required(site: &Site<'_, '_>, options: &mut Arguments<'_>, declared: &mut Fie
             declared.extras.insert(name, value);
         }
         ExprKind::List(items) => {
-            declared.required_on_input = items.first().and_then(Expr::boolean).filter(|required| *required);
+            declared.required_on_input =
+                items.first().and_then(Expr::boolean).filter(|required| *required);
             let (name, value) = definition::left(&site.place, "required", &written);
             declared.extras.insert(name, value);
         }
@@ -248,7 +304,10 @@ fn required(site: &Site<'_, '_>, options: &mut Arguments<'_>, declared: &mut Fie
 
 /// The pattern of `/.../` or `new RegExp('...')` without flags, which say more.
 fn pattern(site_text: &str, value: &Expr) -> Option<String> {
-    if let Some(call) = value.call().filter(|call| last_name(&call.callee) == Some("RegExp") && call.arguments.len() == 1) {
+    if let Some(call) = value
+        .call()
+        .filter(|call| last_name(&call.callee) == Some("RegExp") && call.arguments.len() == 1)
+    {
         return call.arguments[0].text().map(str::to_owned);
     }
     let inner = site_text.strip_prefix('/')?.strip_suffix('/')?;
@@ -257,14 +316,24 @@ fn pattern(site_text: &str, value: &Expr) -> Option<String> {
 
 /// `match`: a pattern, or one with a message.
 fn matched(site: &Site<'_, '_>, options: &mut Arguments<'_>, declared: &mut FieldDeclaration) {
-    let Some(written) = options.take("match").filter(|_| checks(&declared.spelling.word, "match")) else { return };
+    let Some(written) = options.take("match").filter(|_| checks(&declared.spelling.word, "match"))
+    else {
+        return;
+    };
     let (value, message) = match &written.kind {
-        ExprKind::List(items) => (items.first().cloned(), items.get(1).and_then(Expr::text).map(str::to_owned)),
+        ExprKind::List(items) => {
+            (items.first().cloned(), items.get(1).and_then(Expr::text).map(str::to_owned))
+        }
         _ => (Some(written.clone()), None),
     };
-    let found = value.and_then(|value| pattern(site.place.project.sources.text(value.span), &value));
+    let found =
+        value.and_then(|value| pattern(site.place.project.sources.text(value.span), &value));
     match found {
-        Some(pattern) => declared.rules.push(InputRule { rule: "pattern".into(), value: pattern.into(), message }),
+        Some(pattern) => declared.rules.push(InputRule {
+            rule: "pattern".into(),
+            value: pattern.into(),
+            message,
+        }),
         None => {
             let (name, value) = definition::left(&site.place, "match", &written);
             declared.extras.insert(name, value);
@@ -274,22 +343,35 @@ fn matched(site: &Site<'_, '_>, options: &mut Arguments<'_>, declared: &mut Fiel
 
 /// `min`, `max`, lengths; each may have a message.
 fn rules(options: &mut Arguments<'_>, declared: &mut FieldDeclaration, part: &mut Part) {
-    for (rule, option) in RULES.iter().filter(|(_, option)| *option != "match" && checks(&declared.spelling.word, option)) {
+    for (rule, option) in RULES
+        .iter()
+        .filter(|(_, option)| *option != "match" && checks(&declared.spelling.word, option))
+    {
         let Some(value) = options.take(option) else { continue };
         let (limit, message) = match &value.kind {
-            ExprKind::List(items) => (items.first().cloned(), items.get(1).and_then(Expr::text).map(str::to_owned)),
+            ExprKind::List(items) => {
+                (items.first().cloned(), items.get(1).and_then(Expr::text).map(str::to_owned))
+            }
             _ => (Some(value.clone()), None),
         };
         match limit.as_ref().and_then(crate::host::evaluate::constant) {
-            Some(limit) => declared.rules.push(InputRule { rule: (*rule).to_owned(), value: limit, message }),
+            Some(limit) => {
+                declared.rules.push(InputRule { rule: (*rule).to_owned(), value: limit, message })
+            }
             None => {
-                let message = format!("`{option}` of `{}` is known only at run time", declared.name.as_deref().unwrap_or_default());
+                let message = format!(
+                    "`{option}` of `{}` is known only at run time",
+                    declared.name.as_deref().unwrap_or_default()
+                );
                 part.diagnostics.push(
-                    Diagnostic::new("opaque-limit", Severity::Warning, message)
+                    Diagnostic::of(&codes::OPAQUE_LIMIT, message)
                         .at(Some(value.span), "not a number that can be read here")
                         .with_help("write it as a number, or as a constant of a file in reach"),
                 );
-                declared.extras.insert((*option).to_owned(), crate::host::arguments::kept(&options.scope, &value));
+                declared.extras.insert(
+                    (*option).to_owned(),
+                    crate::host::arguments::kept(&options.scope, &value),
+                );
             }
         }
     }
@@ -324,13 +406,19 @@ fn restricted(
             let module = model.module.clone();
             // Nothing is allowed beside the values, but for null.
             let values = values.into_iter().filter(|value| !value.is_null()).collect();
-            part.enums.push(EnumType::inline(class.clone(), module, values, site.reader.origin(list.span)));
+            part.enums.push(EnumType::inline(
+                class.clone(),
+                module,
+                values,
+                site.reader.origin(list.span),
+            ));
             declared.choices = Some(class);
         }
         None => {
-            let message = format!("the values of `{}.{name}` are known only at run time", model.name);
+            let message =
+                format!("the values of `{}.{name}` are known only at run time", model.name);
             part.diagnostics.push(
-                Diagnostic::new("opaque-choices", Severity::Warning, message)
+                Diagnostic::of(&codes::OPAQUE_CHOICES, message)
                     .at(Some(at), "any value is taken for possible")
                     .with_help("write them as a list, or as a constant of a file in reach"),
             );
@@ -354,13 +442,22 @@ fn of_object(site: &Site<'_, '_>, written: &Expr) -> Option<Choices> {
 }
 
 /// Options that the framework takes in silence, and that do nothing.
-fn in_vain(options: &Arguments<'_>, declared: &FieldDeclaration, at: Span, model: &Model, part: &mut Part) {
+fn in_vain(
+    options: &Arguments<'_>,
+    declared: &FieldDeclaration,
+    at: Span,
+    model: &Model,
+    part: &mut Part,
+) {
     let word = declared.spelling.word.as_str();
     for option in CHECKS.iter().filter(|option| options.has(option) && !checks(word, option)) {
         let name = declared.name.as_deref().unwrap_or_default();
-        let message = format!("`{option}` of `{}.{name}` does nothing: values of type {word} are not held to it", model.name);
+        let message = format!(
+            "`{option}` of `{}.{name}` does nothing: values of type {word} are not held to it",
+            model.name
+        );
         part.diagnostics.push(
-            Diagnostic::new("option-in-vain", Severity::Warning, message)
+            Diagnostic::of(&codes::OPTION_IN_VAIN, message)
                 .at(Some(at), "any value is taken")
                 .with_help("use a type that checks it, or `validate`"),
         );

@@ -1,5 +1,5 @@
-//! What a path says of its type: a type's name, options with a `type`, a list, a map, another schema, or an object of paths
-//! (`Schema.prototype.interpretAsType` of 8.24.10).
+//! What a path says of its type: a type's name, options with a `type`, a list, a map, another
+//! schema, or an object of paths (`Schema.prototype.interpretAsType` of 8.24.10).
 
 use super::path::{Site, schema_of};
 use super::word_of;
@@ -45,7 +45,8 @@ pub(super) fn read(site: &Site<'_, '_>, written: &Expr) -> Said {
         ExprKind::Map(pairs) => match pairs.iter().find(|(key, _)| key.text() == Some("type")) {
             // `type` is an option, unless it is a path itself.
             Some((_, ty)) if ty.entry("type").is_none() => {
-                let mut options: Vec<(Expr, Expr)> = pairs.iter().filter(|(key, _)| key.text() != Some("type")).cloned().collect();
+                let mut options: Vec<(Expr, Expr)> =
+                    pairs.iter().filter(|(key, _)| key.text() != Some("type")).cloned().collect();
                 let kind = match ty.list() {
                     Some(items) => of_list(site, items, &mut options),
                     None => with_options(site, ty, &mut options),
@@ -78,8 +79,12 @@ fn with_options(site: &Site<'_, '_>, ty: &Expr, options: &mut Vec<(Expr, Expr)>)
         Some("Map") => match of() {
             Some(of) => match read(site, &of).kind {
                 Kind::Holding(_, schema) => Kind::Holding(Shape::Keyed, schema),
-                Kind::HoldingObject(_, object) | Kind::Nested(object) => Kind::HoldingObject(Shape::Keyed, object),
-                Kind::Type(values) if values.element.is_none() => of_map(&values.word, ty.span, options),
+                Kind::HoldingObject(_, object) | Kind::Nested(object) => {
+                    Kind::HoldingObject(Shape::Keyed, object)
+                }
+                Kind::Type(values) if values.element.is_none() => {
+                    of_map(&values.word, ty.span, options)
+                }
                 _ => {
                     options.push((text(MAP, ty.span), of));
                     Kind::Type(Spelling::word("Mixed"))
@@ -107,7 +112,9 @@ fn text(word: &str, span: Span) -> Expr {
 
 /// `[type]`: several values, or several documents.
 fn of_list(site: &Site<'_, '_>, items: &[Expr], options: &mut Vec<(Expr, Expr)>) -> Kind {
-    let list = |element: Spelling| Kind::Type(Spelling { element: Some(Box::new(element)), ..Spelling::word("Array") });
+    let list = |element: Spelling| {
+        Kind::Type(Spelling { element: Some(Box::new(element)), ..Spelling::word("Array") })
+    };
     let Some(item) = items.first() else { return list(Spelling::word("Mixed")) };
     let said = read(site, item);
     match said.kind {
@@ -118,14 +125,18 @@ fn of_list(site: &Site<'_, '_>, items: &[Expr], options: &mut Vec<(Expr, Expr)>)
             list(element)
         }
         Kind::Holding(_, schema) => Kind::Holding(Shape::Many, schema),
-        Kind::Nested(object) | Kind::HoldingObject(_, object) => Kind::HoldingObject(Shape::Many, object),
+        Kind::Nested(object) | Kind::HoldingObject(_, object) => {
+            Kind::HoldingObject(Shape::Many, object)
+        }
         Kind::Unknown => Kind::Unknown,
     }
 }
 
-/// What is said of each item counts for the list where that says nothing of it; what remains is handed on as it is.
+/// What is said of each item counts for the list where that says nothing of it; what remains is
+/// handed on as it is.
 fn hand_on(of_item: Vec<(Expr, Expr)>, options: &mut Vec<(Expr, Expr)>, span: Span) {
-    let (shared, own): (Vec<_>, Vec<_>) = of_item.into_iter().partition(|(key, _)| matches!(key.text(), Some("ref" | "enum")));
+    let (shared, own): (Vec<_>, Vec<_>) =
+        of_item.into_iter().partition(|(key, _)| matches!(key.text(), Some("ref" | "enum")));
     for (key, value) in shared {
         if !options.iter().any(|(known, _)| known.text() == key.text()) {
             options.push((key, value));
@@ -143,14 +154,18 @@ fn kind(site: &Site<'_, '_>, ty: &Expr) -> Kind {
     }
     let value = site.place.value(ty);
     match &value.kind {
-        ExprKind::Text(word) => types::word(word).map_or(Kind::Unknown, |word| Kind::Type(Spelling::word(word))),
+        ExprKind::Text(word) => {
+            types::word(word).map_or(Kind::Unknown, |word| Kind::Type(Spelling::word(word)))
+        }
         ExprKind::List(items) => of_list(site, items, &mut Vec::new()),
         ExprKind::Map(pairs) if pairs.is_empty() => Kind::Type(Spelling::word("Mixed")),
         ExprKind::Map(_) => Kind::HoldingObject(Shape::One, value.clone()),
         _ => match word_of(&value) {
             Some("Array") => of_list(site, &[], &mut Vec::new()),
             Some("Map") => with_options(site, &value, &mut Vec::new()),
-            Some(word) => types::word(word).map_or(Kind::Unknown, |word| Kind::Type(Spelling::word(word))),
+            Some(word) => {
+                types::word(word).map_or(Kind::Unknown, |word| Kind::Type(Spelling::word(word)))
+            }
             None => Kind::Unknown,
         },
     }

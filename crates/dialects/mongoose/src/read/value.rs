@@ -1,4 +1,5 @@
-//! `default`: a constant, a function that the framework calls for each document, or what neither can be read as.
+//! `default`: a constant, a function that the framework calls for each document, or what neither
+//! can be read as.
 
 use serde_json::{Value, json};
 
@@ -24,7 +25,9 @@ pub(super) fn default(place: &Place<'_>, written: &Expr, declared: &mut FieldDec
     let found = match &value.kind {
         ExprKind::Name(name) if name == "undefined" => None,
         ExprKind::Name(name) if moment(name) => Some(Default_::Function(Function::Now)),
-        ExprKind::Name(name) => Some(called(name).map_or_else(|| Default_::host("typescript", text()), Default_::Function)),
+        ExprKind::Name(name) => Some(
+            called(name).map_or_else(|| Default_::host("typescript", text()), Default_::Function),
+        ),
         ExprKind::Function { returns, .. } => Some(returned(place, returns.as_deref(), text())),
         _ => match constant(&value) {
             Some(Value::Null) => None,
@@ -34,7 +37,8 @@ pub(super) fn default(place: &Place<'_>, written: &Expr, declared: &mut FieldDec
     };
     // Every number of the language may have digits after the point.
     let number = declared.spelling.word == "Number";
-    declared.application_default = found.map(|found| Box::new(if number { coerced(&Type::Double, found) } else { found }));
+    declared.application_default =
+        found.map(|found| Box::new(if number { coerced(&Type::Double, found) } else { found }));
 }
 
 /// What a function gives that the framework calls.
@@ -42,7 +46,10 @@ fn returned(place: &Place<'_>, returns: Option<&Expr>, text: &str) -> Default_ {
     let host = || Default_::host("typescript", text);
     let Some(returned) = returns else { return host() };
     let written = place.project.sources.text(returned.span);
-    if returned.call().is_some_and(|call| call.callee_name() == "Date.now" && call.arguments.is_empty()) {
+    if returned
+        .call()
+        .is_some_and(|call| call.callee_name() == "Date.now" && call.arguments.is_empty())
+    {
         return Default_::Function(Function::Now);
     }
     if let Some(function) = made(returned, written) {

@@ -37,7 +37,10 @@ impl Printer<'_> {
             lines.push("@@ignore".to_owned());
         }
         if self.several_namespaces {
-            lines.push(format!("@@schema({})", quoted(model.namespace.as_deref().unwrap_or(SILENT_NAMESPACE))));
+            lines.push(format!(
+                "@@schema({})",
+                quoted(model.namespace.as_deref().unwrap_or(SILENT_NAMESPACE))
+            ));
         }
         lines.extend(others(&model.extras));
         lines
@@ -80,11 +83,15 @@ fn index(index: &IndexDeclaration) -> String {
 fn index_part(part: &IndexPartDeclaration, lengths: Option<&Value>) -> String {
     let name = part.attribute.clone().unwrap_or_default();
     let mut options = Vec::new();
-    options.extend(lengths.and_then(|lengths| lengths.get(&name)).map(|length| format!("length: {length}")));
+    options.extend(
+        lengths.and_then(|lengths| lengths.get(&name)).map(|length| format!("length: {length}")),
+    );
     options.extend(part.descending.then(|| "sort: Desc".to_owned()));
-    options.extend(part.operator_class.as_ref().map(|class| match OPERATOR_CLASSES.contains(&class.as_str()) {
-        true => format!("ops: {}", Case::Pascal.apply(class)),
-        false => format!("ops: raw({})", quoted(class)),
+    options.extend(part.operator_class.as_ref().map(|class| {
+        match OPERATOR_CLASSES.contains(&class.as_str()) {
+            true => format!("ops: {}", Case::Pascal.apply(class)),
+            false => format!("ops: raw({})", quoted(class)),
+        }
     }));
     if options.is_empty() { name } else { format!("{name}({})", options.join(", ")) }
 }

@@ -18,12 +18,18 @@ impl Printer<'_> {
         let optional = field.nullable == Some(true) && !list;
         let mut attributes = Vec::new();
         if field.key {
-            attributes.push(model.key_name.as_ref().map_or("@id".to_owned(), |name| format!("@id(map: {})", quoted(name))));
+            attributes.push(
+                model
+                    .key_name
+                    .as_ref()
+                    .map_or("@id".to_owned(), |name| format!("@id(map: {})", quoted(name))),
+            );
         }
         if field.unique == Some(true) {
             attributes.push("@unique".to_owned());
         }
-        attributes.extend(self.default_of(field, &scalar).map(|value| format!("@default({value})")));
+        attributes
+            .extend(self.default_of(field, &scalar).map(|value| format!("@default({value})")));
         if field.purpose == Some(Purpose::UpdateTime) {
             attributes.push("@updatedAt".to_owned());
         }

@@ -1,5 +1,5 @@
-//! Declarations to schema files, laid out as Prisma's own formatter does. One module is one file, which also says the datasource
-//! and the generator; several share a file for that.
+//! Declarations to schema files, laid out as Prisma's own formatter does. One module is one file,
+//! which also says the datasource and the generator; several share a file for that.
 
 mod block;
 mod field;
@@ -31,7 +31,13 @@ pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> V
     } else {
         blocks.insert(PROJECT_FILE, vec![project]);
     }
-    blocks.into_iter().map(|(module, blocks)| PrintedFile { path: format!("{module}.prisma"), text: blocks.join("\n") }).collect()
+    blocks
+        .into_iter()
+        .map(|(module, blocks)| PrintedFile {
+            path: format!("{module}.prisma"),
+            text: blocks.join("\n"),
+        })
+        .collect()
 }
 
 struct Printer<'d> {
@@ -47,7 +53,8 @@ struct Printer<'d> {
 
 impl<'d> Printer<'d> {
     fn of(declarations: &'d Declarations, conventions: &'d Conventions) -> Self {
-        let models: HashMap<&str, &Model> = declarations.models.iter().map(|model| (model.id.as_str(), model)).collect();
+        let models: HashMap<&str, &Model> =
+            declarations.models.iter().map(|model| (model.id.as_str(), model)).collect();
         let mut pairs: HashMap<(&str, &str), usize> = HashMap::new();
         for model in &declarations.models {
             for attribute in &model.attributes {
@@ -57,14 +64,16 @@ impl<'d> Printer<'d> {
             }
         }
         let unread = |model: &&Model| model.extras.contains_key("ignored") || !is_identified(model);
-        let ignored = declarations.models.iter().filter(unread).map(|model| model.id.as_str()).collect();
+        let ignored =
+            declarations.models.iter().filter(unread).map(|model| model.id.as_str()).collect();
         let several_namespaces = declarations.models.iter().any(|model| model.namespace.is_some());
         Printer { declarations, conventions, models, pairs, ignored, several_namespaces }
     }
 
     /// The blocks of the project as a whole.
     fn project(&self) -> String {
-        let mut generator = vec![("provider", quoted("prisma-client")), ("output", quoted("../generated/prisma"))];
+        let mut generator =
+            vec![("provider", quoted("prisma-client")), ("output", quoted("../generated/prisma"))];
         if self.declarations.models.iter().any(|model| model.form == Form::View) {
             generator.push(("previewFeatures", "[\"views\"]".to_owned()));
         }
@@ -78,14 +87,25 @@ impl<'d> Printer<'d> {
             datasource.push(("relationMode", quoted("prisma")));
         }
         if self.several_namespaces {
-            let mut names: Vec<&str> =
-                self.declarations.models.iter().map(|model| model.namespace.as_deref().unwrap_or(SILENT_NAMESPACE)).collect();
+            let mut names: Vec<&str> = self
+                .declarations
+                .models
+                .iter()
+                .map(|model| model.namespace.as_deref().unwrap_or(SILENT_NAMESPACE))
+                .collect();
             names.push(SILENT_NAMESPACE);
             names.sort_unstable();
             names.dedup();
-            datasource.push(("schemas", format!("[{}]", names.into_iter().map(quoted).collect::<Vec<_>>().join(", "))));
+            datasource.push((
+                "schemas",
+                format!("[{}]", names.into_iter().map(quoted).collect::<Vec<_>>().join(", ")),
+            ));
         }
-        format!("{}\n{}", settings("generator client", &generator), settings("datasource db", &datasource))
+        format!(
+            "{}\n{}",
+            settings("generator client", &generator),
+            settings("datasource db", &datasource)
+        )
     }
 
     fn enumeration(&self, enumeration: &EnumType) -> String {
@@ -93,12 +113,14 @@ impl<'d> Printer<'d> {
             .members
             .iter()
             .map(|member| {
-                let value = member.value.as_str().map_or_else(|| member.value.to_string(), str::to_owned);
+                let value =
+                    member.value.as_str().map_or_else(|| member.value.to_string(), str::to_owned);
                 let mapped = (value != member.name).then(|| format!("@map({})", quoted(&value)));
                 [Some(member.name.clone()), mapped].into_iter().flatten().collect()
             })
             .collect();
-        let mut ends: Vec<String> = enumeration.stored_name.iter().map(|name| format!("@@map({})", quoted(name))).collect();
+        let mut ends: Vec<String> =
+            enumeration.stored_name.iter().map(|name| format!("@@map({})", quoted(name))).collect();
         if self.several_namespaces {
             ends.push(format!("@@schema({})", quoted(SILENT_NAMESPACE)));
         }
@@ -110,8 +132,12 @@ impl<'d> Printer<'d> {
         for attribute in &model.attributes {
             let (rows, extras, row) = match attribute {
                 Attribute::Field(field) => (&mut fields, &field.extras, self.field(model, field)),
-                Attribute::Relation(relation) => (&mut relations, &relation.extras, self.relation(model, relation)),
-                Attribute::Inverse(inverse) => (&mut relations, &inverse.extras, self.inverse(model, inverse)),
+                Attribute::Relation(relation) => {
+                    (&mut relations, &relation.extras, self.relation(model, relation))
+                }
+                Attribute::Inverse(inverse) => {
+                    (&mut relations, &inverse.extras, self.inverse(model, inverse))
+                }
                 Attribute::Removed(_) => continue,
             };
             rows.extend(documentation(extras).into_iter().map(|line| vec![line]));
@@ -119,7 +145,12 @@ impl<'d> Printer<'d> {
         }
         let keyword = if model.form == Form::View { "view" } else { "model" };
         let head = format!("{keyword} {}", model.name);
-        block(&head, &documentation(&model.extras), &[fields, relations], &self.block_attributes(model))
+        block(
+            &head,
+            &documentation(&model.extras),
+            &[fields, relations],
+            &self.block_attributes(model),
+        )
     }
 
     fn model_of(&self, id: &str) -> Option<&'d Model> {
@@ -135,19 +166,29 @@ fn pair<'a>(left: &'a str, right: &'a str) -> (&'a str, &'a str) {
 /// The lines of a `///` text.
 fn documentation(extras: &crate::schema::Extras) -> Vec<String> {
     let text = extras.get("documentation").and_then(|text| text.as_str());
-    text.map_or(Vec::new(), |text| text.split('\n').map(|line| format!("/// {line}").trim_end().to_owned()).collect())
+    text.map_or(Vec::new(), |text| {
+        text.split('\n').map(|line| format!("/// {line}").trim_end().to_owned()).collect()
+    })
 }
 
 /// `key = value` lines, their values in one column.
 fn settings(head: &str, entries: &[(&str, String)]) -> String {
     let width = entries.iter().map(|(key, _)| key.len()).max().unwrap_or(0);
-    let lines: String = entries.iter().map(|(key, value)| format!("  {key:width$} = {value}\n")).collect();
+    let lines: String =
+        entries.iter().map(|(key, value)| format!("  {key:width$} = {value}\n")).collect();
     format!("{head} {{\n{lines}}}\n")
 }
 
-/// A block of groups of rows, each aligned in columns, and what is said of it as a whole; with blank lines between them.
-fn block(head: &str, documentation: &[String], groups: &[Vec<Vec<String>>], ends: &[String]) -> String {
-    let mut parts: Vec<String> = groups.iter().filter(|rows| !rows.is_empty()).map(|rows| aligned(rows)).collect();
+/// A block of groups of rows, each aligned in columns, and what is said of it as a whole; with
+/// blank lines between them.
+fn block(
+    head: &str,
+    documentation: &[String],
+    groups: &[Vec<Vec<String>>],
+    ends: &[String],
+) -> String {
+    let mut parts: Vec<String> =
+        groups.iter().filter(|rows| !rows.is_empty()).map(|rows| aligned(rows)).collect();
     if !ends.is_empty() {
         parts.push(ends.iter().map(|end| format!("  {end}\n")).collect());
     }

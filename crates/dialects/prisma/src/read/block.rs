@@ -4,19 +4,32 @@ use serde_json::json;
 
 use super::{Reader, parts};
 use crate::SILENT_NAMESPACE;
-use crate::declaration::{Attribute, IndexDeclaration, IndexPartDeclaration, Model, UniqueDeclaration};
+use crate::declaration::{
+    Attribute, IndexDeclaration, IndexPartDeclaration, Model, UniqueDeclaration,
+};
 use crate::diagnostic::Diagnostic;
 use crate::dialect::naming::Case;
 use crate::host::outline::Expr;
 use crate::schema::Extras;
 
 impl Reader<'_> {
-    pub(super) fn block_attribute(&self, model: &mut Model, attribute: &Expr, found: &mut Vec<Diagnostic>) {
+    pub(super) fn block_attribute(
+        &self,
+        model: &mut Model,
+        attribute: &Expr,
+        found: &mut Vec<Diagnostic>,
+    ) {
         let (name, call) = parts(attribute);
-        let mut arguments = self.arguments(call, if matches!(name, "map" | "schema") { &["name"] } else { &["fields"] });
+        let mut arguments = self.arguments(
+            call,
+            if matches!(name, "map" | "schema") { &["name"] } else { &["fields"] },
+        );
         match name {
             "map" => model.table = arguments.take_text("name"),
-            "schema" => model.namespace = arguments.take_text("name").filter(|name| name != SILENT_NAMESPACE),
+            "schema" => {
+                model.namespace =
+                    arguments.take_text("name").filter(|name| name != SILENT_NAMESPACE)
+            }
             "ignore" => {
                 model.extras.insert("ignored".into(), true.into());
             }
@@ -30,7 +43,9 @@ impl Reader<'_> {
                 if !lengths.is_empty() {
                     extras.insert("length".into(), lengths.into());
                 }
-                let method = arguments.take_raw("type").and_then(|word| word.name().map(|word| word.to_lowercase()));
+                let method = arguments
+                    .take_raw("type")
+                    .and_then(|word| word.name().map(|word| word.to_lowercase()));
                 if name == "fulltext" {
                     extras.insert("fulltext".into(), true.into());
                 }
@@ -46,7 +61,9 @@ impl Reader<'_> {
                 if name == "id" { self.key(model, index) } else { constrain(model, index) }
             }
             _ => {
-                model.extras.insert(name.to_owned(), self.project.sources.text(attribute.span).into());
+                model
+                    .extras
+                    .insert(name.to_owned(), self.project.sources.text(attribute.span).into());
                 return;
             }
         }
@@ -54,7 +71,8 @@ impl Reader<'_> {
     }
 
     fn key(&self, model: &mut Model, index: IndexDeclaration) {
-        let names: Vec<String> = index.parts.into_iter().filter_map(|part| part.attribute).collect();
+        let names: Vec<String> =
+            index.parts.into_iter().filter_map(|part| part.attribute).collect();
         model.key_name = index.name.or(model.key_name.take());
         for (name, value) in index.extras {
             model.extras.insert(format!("id {name}"), value);
@@ -89,10 +107,16 @@ pub(super) fn uniqueness_of_keys(model: &mut Model) {
             twice.extend(field.name.clone());
         }
     }
-    model.uniques.extend(twice.into_iter().map(|name| UniqueDeclaration { attributes: vec![name], ..UniqueDeclaration::default() }));
+    model.uniques.extend(
+        twice.into_iter().map(|name| UniqueDeclaration {
+            attributes: vec![name],
+            ..UniqueDeclaration::default()
+        }),
+    );
 }
 
-/// Whether something tells the records of a model apart: a key, or unique columns that are never null.
+/// Whether something tells the records of a model apart: a key, or unique columns that are never
+/// null.
 pub(crate) fn is_identified(model: &Model) -> bool {
     let fields = || {
         model.attributes.iter().filter_map(|attribute| match attribute {
@@ -100,9 +124,12 @@ pub(crate) fn is_identified(model: &Model) -> bool {
             _ => None,
         })
     };
-    let required = |name: &String| fields().any(|field| field.name.as_ref() == Some(name) && field.nullable != Some(true));
+    let required = |name: &String| {
+        fields().any(|field| field.name.as_ref() == Some(name) && field.nullable != Some(true))
+    };
     model.key.is_some()
-        || fields().any(|field| field.key || (field.unique == Some(true) && field.nullable != Some(true)))
+        || fields()
+            .any(|field| field.key || (field.unique == Some(true) && field.nullable != Some(true)))
         || model.uniques.iter().any(|unique| unique.attributes.iter().all(required))
 }
 
@@ -110,7 +137,9 @@ pub(crate) fn is_identified(model: &Model) -> bool {
 pub(super) fn constrain(model: &mut Model, index: IndexDeclaration) {
     let plain = index.method.is_none()
         && !index.extras.contains_key("length")
-        && index.parts.iter().all(|part| !part.descending && part.operator_class.is_none() && part.attribute.is_some());
+        && index.parts.iter().all(|part| {
+            !part.descending && part.operator_class.is_none() && part.attribute.is_some()
+        });
     if !(index.unique && plain) {
         return model.indexes.push(index);
     }
@@ -124,11 +153,15 @@ pub(super) fn constrain(model: &mut Model, index: IndexDeclaration) {
 }
 
 /// The keys of an index, and how much of each is indexed.
-fn index_parts(fields: Option<Expr>) -> (Vec<IndexPartDeclaration>, serde_json::Map<String, serde_json::Value>) {
+fn index_parts(
+    fields: Option<Expr>,
+) -> (Vec<IndexPartDeclaration>, serde_json::Map<String, serde_json::Value>) {
     let mut lengths = serde_json::Map::new();
     let mut parts = Vec::new();
     // One field may stand without brackets.
-    let items = fields.as_ref().map_or(&[] as &[Expr], |fields| fields.list().unwrap_or(std::slice::from_ref(fields)));
+    let items = fields
+        .as_ref()
+        .map_or(&[] as &[Expr], |fields| fields.list().unwrap_or(std::slice::from_ref(fields)));
     for item in items {
         let call = item.call();
         let Some(name) = call.map_or(item.name(), |call| call.callee.name()) else { continue };

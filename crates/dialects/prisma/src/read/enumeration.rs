@@ -27,7 +27,9 @@ impl Reader<'_> {
     /// A word on every attribute of an enumeration that says more than a name in the database.
     pub(super) fn unread_of_enumeration(&self, class: &Class, found: &mut Vec<Diagnostic>) {
         let own = class.decorators.iter().map(|attribute| (class.name.clone(), attribute));
-        let of_members = class.members.iter().flat_map(|member| member.decorators.iter().map(|attribute| (member.name.clone(), attribute)));
+        let of_members = class.members.iter().flat_map(|member| {
+            member.decorators.iter().map(|attribute| (member.name.clone(), attribute))
+        });
         for (owner, attribute) in own.chain(of_members) {
             let (name, call) = parts(attribute);
             let mut arguments = self.arguments(call, &["name"]);

@@ -5,32 +5,50 @@ use serde_json::json;
 use super::block::constrain;
 use super::known::{Block, element, is_list};
 use super::{Reader, parts};
-use crate::declaration::{FieldDeclaration, IndexDeclaration, IndexPartDeclaration, Model, Spelling};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::codes;
+use crate::declaration::{
+    FieldDeclaration, IndexDeclaration, IndexPartDeclaration, Model, Spelling,
+};
+use crate::diagnostic::Diagnostic;
 use crate::dialect::type_table::{Takes, row};
 use crate::host::outline::{Call, Expr, ExprKind, Member};
 use crate::schema::{Database, Purpose};
 use crate::types;
 
 /// Scalars of the language.
-const SCALARS: &[&str] = &["Boolean", "BigInt", "Bytes", "DateTime", "Decimal", "Float", "Int", "Json", "String"];
+const SCALARS: &[&str] =
+    &["Boolean", "BigInt", "Bytes", "DateTime", "Decimal", "Float", "Int", "Json", "String"];
 
 /// Numbers that the database's own types take.
 const NATIVE_PLACES: &[&str] = &["length or digits", "digits after the point"];
 
 impl Reader<'_> {
     /// The column of a field.
-    pub(super) fn field(&self, model: &mut Model, member: &Member, found: &mut Vec<Diagnostic>) -> Option<FieldDeclaration> {
-        let mut field = FieldDeclaration { name: Some(member.name.to_string()), span: Some(member.span), ..FieldDeclaration::default() };
+    pub(super) fn field(
+        &self,
+        model: &mut Model,
+        member: &Member,
+        found: &mut Vec<Diagnostic>,
+    ) -> Option<FieldDeclaration> {
+        let mut field = FieldDeclaration {
+            name: Some(member.name.to_string()),
+            span: Some(member.span),
+            ..FieldDeclaration::default()
+        };
         let spelling = self.spelling(model, member, found)?;
         match (&spelling.enumeration, self.known.conventions.database) {
             // SQLite has no enumeration types: the client restricts the text.
-            (Some(name), Database::Sqlite) => (field.choices, field.spelling) = (Some(name.clone()), Spelling::word("String")),
+            (Some(name), Database::Sqlite) => {
+                (field.choices, field.spelling) = (Some(name.clone()), Spelling::word("String"))
+            }
             _ => field.spelling = spelling,
         }
         if is_list(member) {
             let element = std::mem::take(&mut field.spelling);
-            field.spelling = Spelling { element: Some(Box::new(element)), ..Spelling::word(self.known.conventions.words.array) };
+            field.spelling = Spelling {
+                element: Some(Box::new(element)),
+                ..Spelling::word(self.known.conventions.words.array)
+            };
         } else if member.optional {
             field.nullable = Some(true);
         }
@@ -43,7 +61,14 @@ impl Reader<'_> {
         Some(field)
     }
 
-    fn attribute(&self, model: &mut Model, member: &Member, field: &mut FieldDeclaration, attribute: &Expr, found: &mut Vec<Diagnostic>) {
+    fn attribute(
+        &self,
+        model: &mut Model,
+        member: &Member,
+        field: &mut FieldDeclaration,
+        attribute: &Expr,
+        found: &mut Vec<Diagnostic>,
+    ) {
         let (name, call) = parts(attribute);
         let mut arguments = match name {
             "map" => self.arguments(call, &["name"]),
@@ -57,15 +82,25 @@ impl Reader<'_> {
                 model.key_name = arguments.take_text("map").or(model.key_name.take());
             }
             "unique" if call.is_some() => {
-                let descending = arguments.take_raw("sort").is_some_and(|sort| sort.name() == Some("Desc"));
-                let length = arguments.take_number("length").map(|length| json!({ member.name.as_str(): length }));
+                let descending =
+                    arguments.take_raw("sort").is_some_and(|sort| sort.name() == Some("Desc"));
+                let length = arguments
+                    .take_number("length")
+                    .map(|length| json!({ member.name.as_str(): length }));
                 constrain(
                     model,
                     IndexDeclaration {
-                        parts: vec![IndexPartDeclaration { attribute: field.name.clone(), descending, ..IndexPartDeclaration::default() }],
+                        parts: vec![IndexPartDeclaration {
+                            attribute: field.name.clone(),
+                            descending,
+                            ..IndexPartDeclaration::default()
+                        }],
                         unique: true,
                         name: arguments.take_text("map"),
-                        extras: length.map(|length| ("length".to_owned(), length)).into_iter().collect(),
+                        extras: length
+                            .map(|length| ("length".to_owned(), length))
+                            .into_iter()
+                            .collect(),
                         span: Some(attribute.span),
                         ..IndexDeclaration::default()
                     },
@@ -83,9 +118,13 @@ impl Reader<'_> {
                 }
                 arguments.take("map");
             }
-            _ if name.contains('.') => NATIVE_PLACES.iter().for_each(|place| drop(arguments.take(place))),
+            _ if name.contains('.') => {
+                NATIVE_PLACES.iter().for_each(|place| drop(arguments.take(place)))
+            }
             _ => {
-                field.extras.insert(name.to_owned(), self.project.sources.text(attribute.span).into());
+                field
+                    .extras
+                    .insert(name.to_owned(), self.project.sources.text(attribute.span).into());
                 return;
             }
         }
@@ -93,19 +132,28 @@ impl Reader<'_> {
     }
 
     /// The type of a field, or of the items of its list.
-    fn spelling(&self, model: &Model, member: &Member, found: &mut Vec<Diagnostic>) -> Option<Spelling> {
+    fn spelling(
+        &self,
+        model: &Model,
+        member: &Member,
+        found: &mut Vec<Diagnostic>,
+    ) -> Option<Spelling> {
         let ty = element(member)?;
         if let Some(call) = ty.call().filter(|call| call.callee_name() == "Unsupported") {
             return Some(self.unsupported(call));
         }
         let scalar = ty.name().unwrap_or_default();
         if matches!(self.known.block(member), Some((_, Block::Enum))) {
-            return Some(Spelling { enumeration: Some(scalar.to_owned()), ..Spelling::word("enum") });
+            return Some(Spelling {
+                enumeration: Some(scalar.to_owned()),
+                ..Spelling::word("enum")
+            });
         }
         if !SCALARS.contains(&scalar) {
-            let message = format!("the type `{scalar}` of `{}.{}` is not declared", model.name, member.name);
+            let message =
+                format!("the type `{scalar}` of `{}.{}` is not declared", model.name, member.name);
             found.push(
-                Diagnostic::new("unknown-type", Severity::Error, message)
+                Diagnostic::of(&codes::UNKNOWN_TYPE, message)
                     .at(Some(ty.span), "no scalar, model or enumeration")
                     .because("the field is left out")
                     .with_help("add the file that declares it to the inputs"),
@@ -118,14 +166,18 @@ impl Reader<'_> {
         });
         let Some((native, call, at)) = native else { return Some(Spelling::word(scalar)) };
         let words = format!("{scalar} @db.{native}");
-        let numbers: Vec<String> = call.into_iter().flat_map(|call| &call.arguments).filter_map(text_of_number).collect();
+        let numbers: Vec<String> =
+            call.into_iter().flat_map(|call| &call.arguments).filter_map(text_of_number).collect();
         match self.native(&words, &numbers) {
             Some(spelling) => Some(spelling),
             None => {
                 let database = self.known.conventions.database.title();
-                let message = format!("`{words}` of `{}.{}` is no type of {database}", model.name, member.name);
+                let message = format!(
+                    "`{words}` of `{}.{}` is no type of {database}",
+                    model.name, member.name
+                );
                 found.push(
-                    Diagnostic::new("unknown-type", Severity::Error, message)
+                    Diagnostic::of(&codes::UNKNOWN_TYPE, message)
                         .at(Some(at), "not known")
                         .because(format!("it is read as `{scalar}`")),
                 );
@@ -146,7 +198,9 @@ impl Reader<'_> {
             Takes::Nothing => {}
             Takes::Length => spelling.length = number(0),
             Takes::Fraction => spelling.precision = number(0),
-            Takes::Digits | Takes::BothDigits => (spelling.precision, spelling.scale) = (number(0), number(1)),
+            Takes::Digits | Takes::BothDigits => {
+                (spelling.precision, spelling.scale) = (number(0), number(1))
+            }
         }
         Some(spelling)
     }
@@ -155,7 +209,8 @@ impl Reader<'_> {
     fn unsupported(&self, call: &Call) -> Spelling {
         let native = call.arguments.first().and_then(Expr::text).unwrap_or_default();
         let words = format!("Unsupported({})", crate::literal::text(native));
-        let known = row(self.known.conventions.words.types, &words, self.known.conventions.database);
+        let known =
+            row(self.known.conventions.words.types, &words, self.known.conventions.database);
         Spelling::word(known.map_or(native, |row| row.word))
     }
 }

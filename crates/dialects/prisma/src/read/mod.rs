@@ -1,5 +1,6 @@
-//! Schema files to declarations. [`known`] looks over the whole project first: what names stand for, and which two fields are the
-//! sides of one relation. Then one file each reads fields, values, relations and what a block says as a whole.
+//! Schema files to declarations. [`known`] looks over the whole project first: what names stand
+//! for, and which two fields are the sides of one relation. Then one file each reads fields,
+//! values, relations and what a block says as a whole.
 
 mod block;
 mod enumeration;
@@ -8,8 +9,9 @@ mod known;
 mod relation;
 mod value;
 
+use crate::codes;
 use crate::declaration::{Attribute, Declarations, Form, Model};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::dialect::Settings;
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::Scope;
@@ -19,18 +21,23 @@ use crate::schema::Database;
 use crate::source::{FileId, Span};
 
 pub(super) use block::is_identified;
-use known::{Block, Known};
+use known::{Block, KnownProject};
 pub(super) use relation::ACTIONS;
 
 /// Providers of a datasource that are read, and the server that each means.
-const PROVIDERS: &[(&str, Database)] =
-    &[("postgresql", Database::PostgreSql), ("postgres", Database::PostgreSql), ("mysql", Database::MySql), ("sqlite", Database::Sqlite)];
+const PROVIDERS: &[(&str, Database)] = &[
+    ("postgresql", Database::PostgreSql),
+    ("postgres", Database::PostgreSql),
+    ("mysql", Database::MySql),
+    ("sqlite", Database::Sqlite),
+];
 
 /// Reads every block of the project.
 pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
     project.database = settings.database();
-    let known = Known::of(project, settings);
-    let parts = project.read_each(|project, file| Reader { project, file, known: &known }.file(), |_, _| true);
+    let known = KnownProject::of(project, settings);
+    let parts = project
+        .read_each(|project, file| Reader { project, file, known: &known }.file(), |_, _| true);
     let mut declarations = Declarations { enums: known.enums, ..Declarations::default() };
     let mut diagnostics = known.diagnostics;
     for (models, found) in parts {
@@ -42,10 +49,16 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
 
 /// What the datasource says: the server, and who keeps references.
 pub(super) fn settings(project: &Project, settings: &mut Settings) {
-    let sources = project.files().flat_map(|(_, outline)| &outline.classes).filter(|class| keyword(class) == "datasource");
+    let sources = project
+        .files()
+        .flat_map(|(_, outline)| &outline.classes)
+        .filter(|class| keyword(class) == "datasource");
     for class in sources {
-        let text = |name: &str| class.member(name).and_then(|member| member.value.as_ref()).and_then(Expr::text);
-        let server = text("provider").and_then(|provider| PROVIDERS.iter().find(|(known, _)| *known == provider));
+        let text = |name: &str| {
+            class.member(name).and_then(|member| member.value.as_ref()).and_then(Expr::text)
+        };
+        let server = text("provider")
+            .and_then(|provider| PROVIDERS.iter().find(|(known, _)| *known == provider));
         settings.database = settings.database.or(server.map(|(_, database)| *database));
         let by_client = text("relationMode") == Some("prisma");
         settings.references_enforced = settings.references_enforced.or(by_client.then_some(false));
@@ -66,7 +79,7 @@ fn parts(attribute: &Expr) -> (&str, Option<&Call>) {
 }
 
 fn unread(message: String, at: Span) -> Diagnostic {
-    Diagnostic::new("unread-option", Severity::Warning, message).at(Some(at), "is not known here")
+    Diagnostic::of(&codes::UNREAD_OPTION, message).at(Some(at), "is not known here")
 }
 
 /// The name in the database, if an attribute gives one.
@@ -79,14 +92,15 @@ fn mapped(attributes: &[Expr]) -> Option<&str> {
 struct Reader<'p> {
     project: &'p Project,
     file: FileId,
-    known: &'p Known,
+    known: &'p KnownProject,
 }
 
 impl<'p> Reader<'p> {
     fn file(&self) -> (Vec<Model>, Vec<Diagnostic>) {
         let outline = &self.project.outlines[self.file.0 as usize];
         let mut found: Vec<Diagnostic> = outline.syntax_errors("Prisma schema language").collect();
-        let blocks = outline.classes.iter().filter(|class| matches!(keyword(class), "model" | "view"));
+        let blocks =
+            outline.classes.iter().filter(|class| matches!(keyword(class), "model" | "view"));
         let models = blocks.map(|class| self.model(class, &mut found)).collect();
         let enums = outline.classes.iter().filter(|class| keyword(class) == "enum");
         enums.for_each(|class| self.unread_of_enumeration(class, &mut found));
@@ -121,9 +135,8 @@ impl<'p> Reader<'p> {
                 Some((name, Block::Model)) => self.relation(class, member, name, found),
                 Some((_, Block::Composite)) => {
                     found.push(
-                        Diagnostic::new(
-                            "unread-field",
-                            Severity::Error,
+                        Diagnostic::of(
+                            &codes::UNREAD_FIELD,
                             format!("`{}.{}` is a part of a document", class.name, member.name),
                         )
                         .at(Some(member.span), "left out")
@@ -131,10 +144,14 @@ impl<'p> Reader<'p> {
                     );
                     None
                 }
-                Some((_, Block::Enum)) | None => self.field(&mut model, member, found).map(Box::new).map(Attribute::Field),
+                Some((_, Block::Enum)) | None => {
+                    self.field(&mut model, member, found).map(Box::new).map(Attribute::Field)
+                }
             };
             match read {
-                Some(Attribute::Relation(relation)) if relation.join_columns.is_empty() => joined.push(Attribute::Relation(relation)),
+                Some(Attribute::Relation(relation)) if relation.join_columns.is_empty() => {
+                    joined.push(Attribute::Relation(relation))
+                }
                 Some(relation @ Attribute::Relation(_)) => relations.push(relation),
                 Some(inverse @ Attribute::Inverse(_)) => inverses.push(inverse),
                 Some(field) => model.attributes.push(field),

@@ -5,23 +5,37 @@ use base64::engine::general_purpose::STANDARD;
 use serde_json::{Number, Value};
 
 use super::Reader;
+use crate::codes;
 use crate::declaration::FieldDeclaration;
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::host::outline::{Expr, ExprKind};
 use crate::moment;
 use crate::schema::{Database, Default_, Function};
 
 impl Reader<'_> {
     /// `@default(...)`.
-    pub(super) fn default(&self, field: &mut FieldDeclaration, value: &Expr, found: &mut Vec<Diagnostic>) {
+    pub(super) fn default(
+        &self,
+        field: &mut FieldDeclaration,
+        value: &Expr,
+        found: &mut Vec<Diagnostic>,
+    ) {
         if let Some(call) = value.call() {
             let known = if call.named.is_empty() { call.callee_name() } else { "" };
             match (known, call.arguments.first()) {
-                ("now", None) => field.database_default = Some(Box::new(Default_::Function(Function::Now))),
-                ("autoincrement", None) => field.identity = Some(self.known.conventions.keys.generated),
-                ("uuid", None) => field.application_default = Some(Box::new(Default_::Function(Function::RandomUuid))),
+                ("now", None) => {
+                    field.database_default = Some(Box::new(Default_::Function(Function::Now)))
+                }
+                ("autoincrement", None) => {
+                    field.identity = Some(self.known.conventions.keys.generated)
+                }
+                ("uuid", None) => {
+                    field.application_default =
+                        Some(Box::new(Default_::Function(Function::RandomUuid)))
+                }
                 ("dbgenerated", Some(text)) => {
-                    field.database_default = text.text().map(|text| Box::new(self.sql(field, text)));
+                    field.database_default =
+                        text.text().map(|text| Box::new(self.sql(field, text)));
                 }
                 // The database has one, of which nothing is said.
                 ("dbgenerated", None) => {
@@ -34,18 +48,26 @@ impl Reader<'_> {
             }
             return;
         }
-        field.database_default = self.constant(field, value).map(|value| Box::new(Default_::Literal(value)));
+        field.database_default =
+            self.constant(field, value).map(|value| Box::new(Default_::Literal(value)));
         if field.database_default.is_none() {
-            let message = format!("the default `{}` is no value of the field's type", self.project.sources.text(value.span));
+            let message = format!(
+                "the default `{}` is no value of the field's type",
+                self.project.sources.text(value.span)
+            );
             found.push(
-                Diagnostic::new("unread-default", Severity::Error, message)
+                Diagnostic::of(&codes::UNREAD_DEFAULT, message)
                     .at(Some(value.span), "is left out")
-                    .with_help("write a constant of the type, or `dbgenerated(\"...\")` with the SQL of the default"),
+                    .with_help(
+                        "write a constant of the type, or `dbgenerated(\"...\")` with the SQL \
+                         of the default",
+                    ),
             );
         }
     }
 
-    /// Bytes as the engine writes them into SQL: in hexadecimal digits, which mean bytes on PostgreSQL.
+    /// Bytes as the engine writes them into SQL: in hexadecimal digits, which mean bytes on
+    /// PostgreSQL.
     fn bytes(&self, text: &str) -> Option<String> {
         let mark = if self.known.conventions.database == Database::PostgreSql { "\\x" } else { "" };
         let digits = STANDARD.decode(text).ok()?.into_iter().map(|byte| format!("{byte:02x}"));
@@ -79,7 +101,9 @@ impl Reader<'_> {
             ExprKind::Text(text) if scalar == "Bytes" => self.bytes(text).map(Value::from),
             ExprKind::Text(text) => Some(text.as_str().into()),
             ExprKind::Name(name) => {
-                let enumeration = self.known.enumeration(field.choices.as_ref().or(spelling.enumeration.as_ref())?)?;
+                let enumeration = self
+                    .known
+                    .enumeration(field.choices.as_ref().or(spelling.enumeration.as_ref())?)?;
                 Some(enumeration.members.iter().find(|member| member.name == *name)?.value.clone())
             }
             _ => None,

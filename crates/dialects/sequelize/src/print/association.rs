@@ -1,5 +1,5 @@
-//! The file that tells a connection of every class, and then says what belongs to what: first from the side that holds the
-//! foreign key, so that its word counts, then from the other.
+//! The file that tells a connection of every class, and then says what belongs to what: first from
+//! the side that holds the foreign key, so that its word counts, then from the other.
 
 use serde_json::Value;
 
@@ -17,7 +17,8 @@ pub(super) fn whole(shared: &Shared<'_>) -> String {
     let mut models: Vec<&Model> = shared.declarations.models.iter().collect();
     models.sort_by_key(|model| shared.files.class(&model.module, &model.name));
     for model in models {
-        let path = format!("./{}", shared.files.class(&model.module, &model.name).trim_end_matches(".ts"));
+        let path =
+            format!("./{}", shared.files.class(&model.module, &model.name).trim_end_matches(".ts"));
         file.line(0, &format!("import {{ {} }} from {};", model.name, text(&path)));
     }
     file.gap();
@@ -43,9 +44,20 @@ struct Line {
     options: Vec<String>,
 }
 
-fn lines(shared: &Shared<'_>, of: fn(&Shared<'_>, &Model, &Attribute) -> Option<Line>) -> Vec<Line> {
+fn lines(
+    shared: &Shared<'_>,
+    of: fn(&Shared<'_>, &Model, &Attribute) -> Option<Line>,
+) -> Vec<Line> {
     let models = shared.declarations.models.iter();
-    models.flat_map(|model| model.attributes.iter().filter_map(|attribute| of(shared, model, attribute)).collect::<Vec<_>>()).collect()
+    models
+        .flat_map(|model| {
+            model
+                .attributes
+                .iter()
+                .filter_map(|attribute| of(shared, model, attribute))
+                .collect::<Vec<_>>()
+        })
+        .collect()
 }
 
 /// What the side with the foreign key says, or the side that a many-to-many is counted to.
@@ -56,10 +68,17 @@ fn owning(shared: &Shared<'_>, model: &Model, attribute: &Attribute) -> Option<L
     let mut options = vec![format!("as: {}", text(name))];
     if relation.kind == RelationKind::ManyToMany {
         let (through, own, other) = joined(shared, model, relation)?;
-        options.extend([through, format!("foreignKey: {}", text(&own)), format!("otherKey: {}", text(&other))]);
+        options.extend([
+            through,
+            format!("foreignKey: {}", text(&own)),
+            format!("otherKey: {}", text(&other)),
+        ]);
         options.push(of_joining(relation));
         options.extend(others(&relation.extras).filter(|option| !option.starts_with(KEYS)));
-        return Some(Line { head: format!("{}.belongsToMany({}, {{ ", model.name, target.name), options });
+        return Some(Line {
+            head: format!("{}.belongsToMany({}, {{ ", model.name, target.name),
+            options,
+        });
     }
     options.extend(carrier(model, target, relation));
     options.extend(actions(relation, Action::NoAction));
@@ -75,16 +94,28 @@ fn leading_back(shared: &Shared<'_>, model: &Model, attribute: &Attribute) -> Op
     let mut options = vec![format!("as: {}", text(&inverse.name))];
     if inverse.kind == InverseKind::ManyToMany {
         let (through, own, other) = joined(shared, owner, relation)?;
-        options.extend([through, format!("foreignKey: {}", text(&other)), format!("otherKey: {}", text(&own))]);
+        options.extend([
+            through,
+            format!("foreignKey: {}", text(&other)),
+            format!("otherKey: {}", text(&own)),
+        ]);
         options.push(of_joining(relation));
         options.extend(others(&inverse.extras));
-        return Some(Line { head: format!("{}.belongsToMany({}, {{ ", model.name, owner.name), options });
+        return Some(Line {
+            head: format!("{}.belongsToMany({}, {{ ", model.name, owner.name),
+            options,
+        });
     }
-    options.extend(carrier(owner, model, relation).into_iter().map(|option| option.replacen("targetKey", "sourceKey", 1)));
+    options.extend(
+        carrier(owner, model, relation)
+            .into_iter()
+            .map(|option| option.replacen("targetKey", "sourceKey", 1)),
+    );
     match relation.name {
         // It alone makes the foreign key.
         None => options.extend(actions(relation, Action::Cascade)),
-        Some(_) => options.extend(relation.constraint.map(|constraint| format!("constraints: {constraint}"))),
+        Some(_) => options
+            .extend(relation.constraint.map(|constraint| format!("constraints: {constraint}"))),
     }
     options.extend(others(&inverse.extras));
     let method = if inverse.kind == InverseKind::OneToOne { "hasOne" } else { "hasMany" };
@@ -92,10 +123,20 @@ fn leading_back(shared: &Shared<'_>, model: &Model, attribute: &Attribute) -> Op
 }
 
 /// The relation along which an inverse side leads back.
-fn relation_of<'d>(owner: &'d Model, model: &Model, inverse: &InverseDeclaration) -> Option<&'d RelationDeclaration> {
+fn relation_of<'d>(
+    owner: &'d Model,
+    model: &Model,
+    inverse: &InverseDeclaration,
+) -> Option<&'d RelationDeclaration> {
     owner.attributes.iter().find_map(|attribute| match attribute {
         Attribute::Relation(relation) if relation.target == model.id => {
-            let columns = || relation.join_columns.iter().filter_map(|join| join.name.clone()).collect::<Vec<_>>();
+            let columns = || {
+                relation
+                    .join_columns
+                    .iter()
+                    .filter_map(|join| join.name.clone())
+                    .collect::<Vec<_>>()
+            };
             let same = match inverse.owner.is_empty() {
                 true => relation.name.is_none() && columns() == inverse.columns,
                 false => relation.name.as_deref() == Some(&inverse.owner),
@@ -107,11 +148,16 @@ fn relation_of<'d>(owner: &'d Model, model: &Model, inverse: &InverseDeclaration
 }
 
 /// Whether the other side knows a relation that has no name here.
-pub(super) fn is_known_there(shared: &Shared<'_>, model: &Model, relation: &RelationDeclaration) -> bool {
+pub(super) fn is_known_there(
+    shared: &Shared<'_>,
+    model: &Model,
+    relation: &RelationDeclaration,
+) -> bool {
     let Some(target) = shared.model(&relation.target) else { return false };
     target.attributes.iter().any(|attribute| {
         matches!(attribute, Attribute::Inverse(inverse) if inverse.target == model.id
-            && relation_of(model, target, inverse).is_some_and(|found| std::ptr::eq(found, relation)))
+            && relation_of(model, target, inverse).is_some_and(|found| std::ptr::eq(found,
+                relation)))
     })
 }
 
@@ -121,15 +167,23 @@ fn carrier(holder: &Model, target: &Model, relation: &RelationDeclaration) -> Ve
     let column = join.and_then(|join| join.name.clone()).unwrap_or_default();
     let mut options = vec![format!("foreignKey: {}", text(&attribute_of(holder, &column)))];
     let references = join.and_then(|join| join.references.clone());
-    options.extend(references.filter(|name| *name != key_of(target)).map(|name| format!("targetKey: {}", text(&name))));
+    options.extend(
+        references
+            .filter(|name| *name != key_of(target))
+            .map(|name| format!("targetKey: {}", text(&name))),
+    );
     options
 }
 
 fn key_of(model: &Model) -> String {
-    super::fields(model).find(|field| field.key).and_then(|field| field.name.clone()).unwrap_or_else(|| "id".into())
+    super::fields(model)
+        .find(|field| field.key)
+        .and_then(|field| field.name.clone())
+        .unwrap_or_else(|| "id".into())
 }
 
-/// What happens when the target goes or changes its key, where it is not what the framework does by itself.
+/// What happens when the target goes or changes its key, where it is not what the framework does by
+/// itself.
 fn actions(relation: &RelationDeclaration, silent: Action) -> Vec<String> {
     let mut options = Vec::new();
     if relation.constraint != Some(false) {
@@ -142,7 +196,11 @@ fn actions(relation: &RelationDeclaration, silent: Action) -> Vec<String> {
 }
 
 /// Where a many-to-many goes through, and the attributes (or columns) that lead to either side.
-fn joined(shared: &Shared<'_>, owner: &Model, relation: &RelationDeclaration) -> Option<(String, String, String)> {
+fn joined(
+    shared: &Shared<'_>,
+    owner: &Model,
+    relation: &RelationDeclaration,
+) -> Option<(String, String, String)> {
     let Some(through) = relation.through.as_ref() else {
         let table = &relation.join_table;
         let through = format!("through: {}", text(table.name.as_deref()?));
@@ -150,7 +208,9 @@ fn joined(shared: &Shared<'_>, owner: &Model, relation: &RelationDeclaration) ->
     };
     let class = shared.model(through)?;
     let through = format!("through: {{ model: {}, unique: false }}", class.name);
-    if let Some([Value::String(own), Value::String(other)]) = relation.extras.get(KEYS).and_then(Value::as_array).map(Vec::as_slice) {
+    if let Some([Value::String(own), Value::String(other)]) =
+        relation.extras.get(KEYS).and_then(Value::as_array).map(Vec::as_slice)
+    {
         return Some((through, own.clone(), other.clone()));
     }
     let own = leading(class, &owner.id).next()?;
@@ -161,12 +221,19 @@ fn joined(shared: &Shared<'_>, owner: &Model, relation: &RelationDeclaration) ->
 /// Columns of a class by which it refers to another one.
 fn leading<'d>(class: &'d Model, id: &'d str) -> impl Iterator<Item = String> + 'd {
     class.attributes.iter().filter_map(move |attribute| match attribute {
-        Attribute::Relation(relation) if relation.target == id => relation.join_columns.first()?.name.clone(),
+        Attribute::Relation(relation) if relation.target == id => {
+            relation.join_columns.first()?.name.clone()
+        }
         _ => None,
     })
 }
 
-/// The class of a join table says itself what it refers to; a table without a class has nothing but the two references.
+/// The class of a join table says itself what it refers to; a table without a class has nothing but
+/// the two references.
 fn of_joining(relation: &RelationDeclaration) -> String {
-    if relation.through.is_some() { "constraints: false".to_owned() } else { "timestamps: false".to_owned() }
+    if relation.through.is_some() {
+        "constraints: false".to_owned()
+    } else {
+        "timestamps: false".to_owned()
+    }
 }

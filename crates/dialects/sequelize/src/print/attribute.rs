@@ -3,7 +3,9 @@
 use serde_json::Value;
 
 use super::{Printer, others};
-use crate::declaration::{Attribute, FieldDeclaration, ReferenceDeclaration, RelationDeclaration, Spelling};
+use crate::declaration::{
+    Attribute, FieldDeclaration, ReferenceDeclaration, RelationDeclaration, Spelling,
+};
 use crate::dialect::source_text::SourceText;
 use crate::host::typescript::value::{EXACT, TODAY};
 use crate::quoting::sql;
@@ -26,7 +28,8 @@ impl<'d> Printer<'d> {
             || field.purpose.is_some()
             || field.database_default.is_some()
             || field.application_default.is_some();
-        let host = if given { format!("{}<{host}>", self.type_of("CreationOptional")) } else { host };
+        let host =
+            if given { format!("{}<{host}>", self.type_of("CreationOptional")) } else { host };
         Some(format!("declare {}: {host};", property_key(name)))
     }
 
@@ -37,15 +40,20 @@ impl<'d> Printer<'d> {
                 one => format!("{one}[]"),
             },
             (None, Some(name)) => self.enumeration_type(name),
-            (None, None) => types::host(&spelling.word, self.shared.conventions.database).to_owned(),
+            (None, None) => {
+                types::host(&spelling.word, self.shared.conventions.database).to_owned()
+            }
         }
     }
 
     fn enumeration_type(&mut self, name: &str) -> String {
         match self.shared.find_enumeration(name) {
-            Some(enumeration) if enumeration.inline => {
-                enumeration.members.iter().map(|member| literal(&member.value)).collect::<Vec<_>>().join(" | ")
-            }
+            Some(enumeration) if enumeration.inline => enumeration
+                .members
+                .iter()
+                .map(|member| literal(&member.value))
+                .collect::<Vec<_>>()
+                .join(" | "),
             Some(enumeration) => self.enumeration(enumeration),
             None => "string".into(),
         }
@@ -83,8 +91,12 @@ impl<'d> Printer<'d> {
     fn data_type(&mut self, field: &FieldDeclaration) -> (String, bool) {
         let sqlite = self.shared.conventions.database == Database::Sqlite;
         let choices = field.choices.as_ref().and_then(|name| self.shared.find_enumeration(name));
-        let texts = |enumeration: &EnumType| enumeration.members.iter().all(|member| member.value.is_string());
-        if let Some(enumeration) = choices.filter(|known| sqlite && field.spelling.word == "TEXT" && texts(known)) {
+        let texts = |enumeration: &EnumType| {
+            enumeration.members.iter().all(|member| member.value.is_string())
+        };
+        if let Some(enumeration) =
+            choices.filter(|known| sqlite && field.spelling.word == "TEXT" && texts(known))
+        {
             return (self.enumeration_of_values(enumeration), true);
         }
         (self.spelled(&field.spelling), false)
@@ -93,16 +105,24 @@ impl<'d> Printer<'d> {
     fn enumeration_of_values(&mut self, enumeration: &EnumType) -> String {
         let types = self.value("DataTypes");
         if enumeration.inline {
-            let texts =
-                enumeration.members.iter().map(|member| member.value.as_str().map_or_else(|| member.value.to_string(), str::to_owned));
-            return format!("{types}.ENUM({})", texts.map(|value| text(&value)).collect::<Vec<_>>().join(", "));
+            let texts = enumeration.members.iter().map(|member| {
+                member.value.as_str().map_or_else(|| member.value.to_string(), str::to_owned)
+            });
+            return format!(
+                "{types}.ENUM({})",
+                texts.map(|value| text(&value)).collect::<Vec<_>>().join(", ")
+            );
         }
         let name = self.enumeration(enumeration);
         if enumeration.members.iter().all(|member| member.value.is_string()) {
             return format!("{types}.ENUM(...Object.values({name}))");
         }
         // The database keeps texts.
-        let members: Vec<String> = enumeration.members.iter().map(|member| format!("{name}{}", member_access(&member.name))).collect();
+        let members: Vec<String> = enumeration
+            .members
+            .iter()
+            .map(|member| format!("{name}{}", member_access(&member.name)))
+            .collect();
         format!("{types}.ENUM(...[{}].map(String))", members.join(", "))
     }
 
@@ -111,16 +131,26 @@ impl<'d> Printer<'d> {
             let inner = self.spelled(element);
             return format!("{}.ARRAY({inner})", self.value("DataTypes"));
         }
-        if let Some(enumeration) = spelling.enumeration.as_ref().and_then(|name| self.shared.find_enumeration(name)) {
+        if let Some(enumeration) =
+            spelling.enumeration.as_ref().and_then(|name| self.shared.find_enumeration(name))
+        {
             return self.enumeration_of_values(enumeration);
         }
         let word = spelling.word.trim_end_matches(NUMBERED);
-        let numbers: Vec<String> =
-            [spelling.length, spelling.precision, spelling.scale].into_iter().flatten().map(|number| number.to_string()).collect();
-        let arguments = if numbers.is_empty() { String::new() } else { format!("({})", numbers.join(", ")) };
-        if !word.starts_with(|first: char| first.is_ascii_uppercase()) || word.contains(' ') || self.is_raw(word) {
+        let numbers: Vec<String> = [spelling.length, spelling.precision, spelling.scale]
+            .into_iter()
+            .flatten()
+            .map(|number| number.to_string())
+            .collect();
+        let arguments =
+            if numbers.is_empty() { String::new() } else { format!("({})", numbers.join(", ")) };
+        if !word.starts_with(|first: char| first.is_ascii_uppercase())
+            || word.contains(' ')
+            || self.is_raw(word)
+        {
             // The digits stand behind the first word: `time(3) with time zone`.
-            let (head, rest) = word.split_once(' ').filter(|_| !arguments.is_empty()).unwrap_or((word, ""));
+            let (head, rest) =
+                word.split_once(' ').filter(|_| !arguments.is_empty()).unwrap_or((word, ""));
             return text(format!("{head}{arguments} {rest}").trim_end());
         }
         let types = self.value("DataTypes");
@@ -133,7 +163,8 @@ impl<'d> Printer<'d> {
     /// Whether a word is the server's own.
     fn is_raw(&self, word: &str) -> bool {
         let rows = types::table(self.shared.conventions.database);
-        !rows.iter().any(|row| row.word == word) && !types::NATIVE.iter().any(|(known, _)| *known == word)
+        !rows.iter().any(|row| row.word == word)
+            && !types::NATIVE.iter().any(|(known, _)| *known == word)
     }
 
     /// `unique: true`, or the name that the attributes of one constraint share.
@@ -142,7 +173,8 @@ impl<'d> Printer<'d> {
             return Some("unique: true".to_owned());
         }
         let name = field.name.as_ref()?;
-        let constraint = self.model.uniques.iter().find(|unique| unique.attributes.contains(name))?;
+        let constraint =
+            self.model.uniques.iter().find(|unique| unique.attributes.contains(name))?;
         Some(format!("unique: {}", text(&constraint.attributes.join("_"))))
     }
 
@@ -150,21 +182,30 @@ impl<'d> Printer<'d> {
     fn references(&mut self, field: &FieldDeclaration) -> Vec<String> {
         let column = field.column.as_ref().or(field.name.as_ref());
         let relation = self.model.attributes.iter().find_map(|attribute| match attribute {
-            Attribute::Relation(relation) if relation.join_columns.first().is_some_and(|join| join.name.as_ref() == column) => {
+            Attribute::Relation(relation)
+                if relation
+                    .join_columns
+                    .first()
+                    .is_some_and(|join| join.name.as_ref() == column) =>
+            {
                 Some(&**relation)
             }
             _ => None,
         });
         let Some(relation) = relation else { return Vec::new() };
-        let alone = relation.name.is_none() && !super::association::is_known_there(self.shared, self.model, relation);
+        let alone = relation.name.is_none()
+            && !super::association::is_known_there(self.shared, self.model, relation);
         if !alone && relation.deferrable.is_none() {
             return Vec::new();
         }
         let mut options = vec![self.reference(relation)];
         if alone {
-            options.extend(relation.on_delete.map(|action| format!("onDelete: '{}'", action.sql())));
+            options
+                .extend(relation.on_delete.map(|action| format!("onDelete: '{}'", action.sql())));
             let on_update = relation.on_update.unwrap_or(Action::Cascade);
-            options.extend((on_update != Action::NoAction).then(|| format!("onUpdate: '{}'", on_update.sql())));
+            options.extend(
+                (on_update != Action::NoAction).then(|| format!("onUpdate: '{}'", on_update.sql())),
+            );
         }
         options
     }
@@ -180,10 +221,16 @@ impl<'d> Printer<'d> {
             namespace: target.and_then(|target| target.namespace.clone()),
             ..ReferenceDeclaration::default()
         };
-        let key = relation.join_columns.first().and_then(|join| join.references.clone()).unwrap_or_default();
+        let key = relation
+            .join_columns
+            .first()
+            .and_then(|join| join.references.clone())
+            .unwrap_or_default();
         let column = target.map_or(key.clone(), |target| super::column_of(target, &key));
         let model = match &reference.namespace {
-            Some(namespace) => format!("{{ tableName: {}, schema: {} }}", text(&reference.table), text(namespace)),
+            Some(namespace) => {
+                format!("{{ tableName: {}, schema: {} }}", text(&reference.table), text(namespace))
+            }
             None => text(&reference.table),
         };
         let mut options = vec![format!("model: {model}"), format!("key: {}", text(&column))];
@@ -191,26 +238,48 @@ impl<'d> Printer<'d> {
         format!("references: {{ {} }}", options.join(", "))
     }
 
-    /// Values that the application restricts the attribute to, beside rules that are kept as they are.
+    /// Values that the application restricts the attribute to, beside rules that are kept as they
+    /// are.
     fn validate(&mut self, field: &FieldDeclaration, restricted: bool) -> Option<String> {
-        let enumeration = field.choices.as_ref().filter(|_| !restricted).and_then(|name| self.shared.find_enumeration(name));
+        let enumeration = field
+            .choices
+            .as_ref()
+            .filter(|_| !restricted)
+            .and_then(|name| self.shared.find_enumeration(name));
         let mut rules: Vec<String> = Vec::new();
         if let Some(enumeration) = enumeration {
-            let list = match (enumeration.inline, enumeration.members.iter().all(|member| member.value.is_string())) {
+            let list = match (
+                enumeration.inline,
+                enumeration.members.iter().all(|member| member.value.is_string()),
+            ) {
                 (true, _) => {
-                    format!("[{}]", enumeration.members.iter().map(|member| literal(&member.value)).collect::<Vec<_>>().join(", "))
+                    format!(
+                        "[{}]",
+                        enumeration
+                            .members
+                            .iter()
+                            .map(|member| literal(&member.value))
+                            .collect::<Vec<_>>()
+                            .join(", ")
+                    )
                 }
                 (false, true) => format!("Object.values({})", self.enumeration(enumeration)),
                 (false, false) => {
                     let name = self.enumeration(enumeration);
-                    let members = enumeration.members.iter().map(|member| format!("{name}{}", member_access(&member.name)));
+                    let members = enumeration
+                        .members
+                        .iter()
+                        .map(|member| format!("{name}{}", member_access(&member.name)));
                     format!("[{}]", members.collect::<Vec<_>>().join(", "))
                 }
             };
             rules.push(format!("isIn: [{list}]"));
         }
         if let Some(Value::Object(kept)) = field.extras.get("validate") {
-            rules.extend(kept.iter().map(|(name, value)| format!("{}: {}", property_key(name), literal(value))));
+            rules.extend(
+                kept.iter()
+                    .map(|(name, value)| format!("{}: {}", property_key(name), literal(value))),
+            );
         }
         (!rules.is_empty()).then(|| format!("validate: {{ {} }}", rules.join(", ")))
     }
@@ -223,7 +292,11 @@ impl<'d> Printer<'d> {
         Some(match field.application_default.as_deref()? {
             Default_::Literal(value) => {
                 let constant = self.constant(field, value);
-                if constant.starts_with('{') { format!("() => ({constant})") } else { format!("() => {constant}") }
+                if constant.starts_with('{') {
+                    format!("() => ({constant})")
+                } else {
+                    format!("() => {constant}")
+                }
             }
             Default_::Function(Function::Now | Function::StatementNow) => format!("{types}.NOW"),
             Default_::Function(Function::Today) => format!("() => {TODAY}"),
@@ -236,7 +309,9 @@ impl<'d> Printer<'d> {
         let sqlite = self.shared.conventions.database == Database::Sqlite;
         let sql = match default {
             // The language rounds greater numbers.
-            Default_::Literal(Value::Number(number)) if number.as_i64().is_some_and(|number| number.unsigned_abs() > EXACT) => {
+            Default_::Literal(Value::Number(number))
+                if number.as_i64().is_some_and(|number| number.unsigned_abs() > EXACT) =>
+            {
                 return text(&number.to_string());
             }
             // Of a text that is meant for bytes Sequelize takes the letters.
@@ -244,7 +319,9 @@ impl<'d> Printer<'d> {
                 sql::literal(value, self.shared.conventions.database)
             }
             Default_::Literal(value) => return self.constant(field, value),
-            Default_::Function(Function::Now | Function::StatementNow) if sqlite => "CURRENT_TIMESTAMP".to_owned(),
+            Default_::Function(Function::Now | Function::StatementNow) if sqlite => {
+                "CURRENT_TIMESTAMP".to_owned()
+            }
             Default_::Function(Function::Now) => return format!("{}('now')", self.value("fn")),
             Default_::Function(Function::StatementNow) => "statement_timestamp()".to_owned(),
             Default_::Function(Function::Today) => "CURRENT_DATE".to_owned(),
@@ -260,9 +337,15 @@ impl<'d> Printer<'d> {
     /// A constant; a member of the column's enumeration by its name.
     fn constant(&mut self, field: &FieldDeclaration, value: &Value) -> String {
         let name = field.choices.as_ref().or(field.spelling.enumeration.as_ref());
-        let enumeration = name.and_then(|name| self.shared.find_enumeration(name)).filter(|enumeration| !enumeration.inline);
-        match enumeration.and_then(|known| Some((known, known.members.iter().find(|member| member.value == *value)?))) {
-            Some((enumeration, member)) => format!("{}{}", self.enumeration(enumeration), member_access(&member.name)),
+        let enumeration = name
+            .and_then(|name| self.shared.find_enumeration(name))
+            .filter(|enumeration| !enumeration.inline);
+        match enumeration.and_then(|known| {
+            Some((known, known.members.iter().find(|member| member.value == *value)?))
+        }) {
+            Some((enumeration, member)) => {
+                format!("{}{}", self.enumeration(enumeration), member_access(&member.name))
+            }
             None => literal(value),
         }
     }

@@ -1,12 +1,14 @@
-//! Declarations to typed classes: one file for each class and each enumeration, in a folder for each module, and one that tells a
-//! connection of all of them and says what belongs to what.
+//! Declarations to typed classes: one file for each class and each enumeration, in a folder for
+//! each module, and one that tells a connection of all of them and says what belongs to what.
 
 mod association;
 mod attribute;
 
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 
-use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration, Model};
+use crate::declaration::{
+    Attribute, Declarations, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration, Model,
+};
 use crate::dialect::source_text::SourceText;
 use crate::dialect::typescript_files::{Files, enumeration};
 use crate::dialect::{Conventions, PrintedFile};
@@ -27,8 +29,17 @@ pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> V
     let models = declarations.models.iter().map(|model| (model.id.as_str(), model)).collect();
     let shared = Shared { declarations, conventions, models, files: places };
     for model in &declarations.models {
-        let mut printer = Printer { shared: &shared, model, values: BTreeSet::new(), types: BTreeSet::new(), imports: BTreeMap::new() };
-        files.push(PrintedFile { path: shared.files.class(&model.module, &model.name), text: printer.file() });
+        let mut printer = Printer {
+            shared: &shared,
+            model,
+            values: BTreeSet::new(),
+            types: BTreeSet::new(),
+            imports: BTreeMap::new(),
+        };
+        files.push(PrintedFile {
+            path: shared.files.class(&model.module, &model.name),
+            text: printer.file(),
+        });
     }
     files.push(PrintedFile { path: WHOLE.to_owned(), text: association::whole(&shared) });
     files
@@ -53,7 +64,9 @@ impl<'d> Shared<'d> {
 
     /// The table of a class.
     pub(super) fn table(&self, model: &Model) -> String {
-        let convention = || self.conventions.names.table.apply(&[("module", &model.module), ("name", &model.name)]);
+        let convention = || {
+            self.conventions.names.table.apply(&[("module", &model.module), ("name", &model.name)])
+        };
         model.table.clone().unwrap_or_else(convention)
     }
 }
@@ -74,7 +87,8 @@ pub(super) fn column_of(model: &Model, attribute: &str) -> String {
 
 /// The attribute of a stored name.
 pub(super) fn attribute_of(model: &Model, column: &str) -> String {
-    let own = fields(model).find(|field| field.column.as_deref().or(field.name.as_deref()) == Some(column));
+    let own = fields(model)
+        .find(|field| field.column.as_deref().or(field.name.as_deref()) == Some(column));
     own.and_then(|field| field.name.clone()).unwrap_or_else(|| column.to_owned())
 }
 
@@ -94,9 +108,13 @@ impl<'d> Printer<'d> {
     fn file(&mut self) -> String {
         let mut body = SourceText::new(2);
         let name = &self.model.name;
-        let (of, given) = (self.type_of("InferAttributes"), self.type_of("InferCreationAttributes"));
+        let (of, given) =
+            (self.type_of("InferAttributes"), self.type_of("InferCreationAttributes"));
         let base = self.value("Model");
-        body.line(0, &format!("export class {name} extends {base}<{of}<{name}>, {given}<{name}>> {{"));
+        body.line(
+            0,
+            &format!("export class {name} extends {base}<{of}<{name}>, {given}<{name}>> {{"),
+        );
         let model = self.model;
         for attribute in &model.attributes {
             let line = match attribute {
@@ -128,12 +146,21 @@ impl<'d> Printer<'d> {
 
     fn imports(&self) -> String {
         let mut file = SourceText::new(2);
-        let list = |names: &BTreeSet<&'static str>| names.iter().map(|name| (*name).to_owned()).collect::<Vec<_>>();
+        let list = |names: &BTreeSet<&'static str>| {
+            names.iter().map(|name| (*name).to_owned()).collect::<Vec<_>>()
+        };
         file.list(0, "import { ", &list(&self.values), " } from 'sequelize';");
         file.list(0, "import type { ", &list(&self.types), " } from 'sequelize';");
         for (path, (value, names)) in &self.imports {
             let names = names.iter().cloned().collect::<Vec<_>>().join(", ");
-            file.line(0, &format!("import {}{{ {names} }} from {};", if *value { "" } else { "type " }, text(path)));
+            file.line(
+                0,
+                &format!(
+                    "import {}{{ {names} }} from {};",
+                    if *value { "" } else { "type " },
+                    text(path)
+                ),
+            );
         }
         file.gap();
         file.finish()
@@ -160,7 +187,12 @@ impl<'d> Printer<'d> {
 
     /// An enumeration, whose members are values.
     pub(super) fn enumeration(&mut self, enumeration: &EnumType) -> String {
-        self.import(&enumeration.module, &self.shared.files.enumeration(enumeration), &enumeration.name, true);
+        self.import(
+            &enumeration.module,
+            &self.shared.files.enumeration(enumeration),
+            &enumeration.name,
+            true,
+        );
         enumeration.name.clone()
     }
 
@@ -170,14 +202,22 @@ impl<'d> Printer<'d> {
             true => format!("./{}", bare.rsplit('/').next().unwrap_or(bare)),
             false => format!("../{bare}"),
         };
-        self.imports.entry(place).or_insert_with(|| (value, BTreeSet::new())).1.insert(name.to_owned());
+        self.imports
+            .entry(place)
+            .or_insert_with(|| (value, BTreeSet::new()))
+            .1
+            .insert(name.to_owned());
     }
 
     /// `declare quay?: NonAttribute<Quay>;`
     fn related(&mut self, name: &str, target: &str, many: bool) -> String {
         let class = self.class(target);
         let kept_out = self.type_of("NonAttribute");
-        format!("declare {}?: {kept_out}<{class}{}>;", property_key(name), if many { "[]" } else { "" })
+        format!(
+            "declare {}?: {kept_out}<{class}{}>;",
+            property_key(name),
+            if many { "[]" } else { "" }
+        )
     }
 
     /// The method that tells a connection of the class.
@@ -230,7 +270,8 @@ impl<'d> Printer<'d> {
     }
 
     fn index(&mut self, index: &IndexDeclaration) -> Vec<String> {
-        let mut options: Vec<String> = index.name.iter().map(|name| format!("name: {}", text(name))).collect();
+        let mut options: Vec<String> =
+            index.name.iter().map(|name| format!("name: {}", text(name))).collect();
         if index.unique {
             options.push("unique: true".to_owned());
         }
@@ -239,7 +280,10 @@ impl<'d> Printer<'d> {
         options.push(format!("fields: [{}]", parts.join(", ")));
         if let Some(condition) = &index.condition {
             let literal = self.value("literal");
-            options.push(format!("where: {literal}({})", text(&condition.text_for(self.shared.conventions.database))));
+            options.push(format!(
+                "where: {literal}({})",
+                text(&condition.text_for(self.shared.conventions.database))
+            ));
         }
         options.extend(others(&index.extras));
         options
@@ -248,15 +292,25 @@ impl<'d> Printer<'d> {
     fn part(&mut self, part: &IndexPartDeclaration) -> String {
         if let Some(expression) = &part.expression {
             let sql = expression.text_for(self.shared.conventions.database);
-            let class = part.operator_class.as_ref().map_or(String::new(), |class| format!(" {class}"));
+            let class =
+                part.operator_class.as_ref().map_or(String::new(), |class| format!(" {class}"));
             let order = if part.descending { " DESC" } else { "" };
-            return format!("{}({})", self.value("literal"), text(&format!("({sql}){class}{order}")));
+            return format!(
+                "{}({})",
+                self.value("literal"),
+                text(&format!("({sql}){class}{order}"))
+            );
         }
         let name = text(&column_of(self.model, part.attribute.as_deref().unwrap_or_default()));
         let mut options = Vec::new();
-        options.extend(part.operator_class.as_ref().map(|class| format!("operator: {}", text(class))));
+        options
+            .extend(part.operator_class.as_ref().map(|class| format!("operator: {}", text(class))));
         options.extend(part.descending.then(|| "order: 'DESC'".to_owned()));
-        if options.is_empty() { name } else { format!("{{ name: {name}, {} }}", options.join(", ")) }
+        if options.is_empty() {
+            name
+        } else {
+            format!("{{ name: {name}, {} }}", options.join(", "))
+        }
     }
 }
 
@@ -267,7 +321,11 @@ pub(super) fn others(extras: &Extras) -> impl Iterator<Item = String> + '_ {
 
 /// What the framework keeps: times, marks of deletion, versions.
 fn kept(model: &Model) -> Vec<String> {
-    let of = |purpose: Purpose| fields(model).find(|field| field.purpose == Some(purpose)).and_then(|field| field.name.as_deref());
+    let of = |purpose: Purpose| {
+        fields(model)
+            .find(|field| field.purpose == Some(purpose))
+            .and_then(|field| field.name.as_deref())
+    };
     let times = [(Purpose::CreationTime, "createdAt"), (Purpose::UpdateTime, "updatedAt")];
     let mut options = Vec::new();
     let deleted = of(Purpose::DeletionTime);

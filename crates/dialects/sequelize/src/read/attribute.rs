@@ -2,8 +2,9 @@
 
 use super::spelling::{self, Site};
 use super::{Draft, FilePart, Reader, Reference, Target, value};
+use crate::codes;
 use crate::declaration::{FieldDeclaration, IndexDeclaration, IndexPartDeclaration};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::host::arguments::Arguments;
 use crate::host::outline::{Expr, ExprKind};
 use crate::host::typescript::place::{Place, last, last_name};
@@ -23,11 +24,20 @@ const ACTIONS: &[(&str, Action)] = &[
 const UNKNOWN: &str = "unknown";
 
 /// Options that look as if they said something, and what says it.
-const IN_VAIN: &[(&str, &str)] =
-    &[("index", "list the index in `indexes` of the model's options"), ("default", "the word is `defaultValue`")];
+const IN_VAIN: &[(&str, &str)] = &[
+    ("index", "list the index in `indexes` of the model's options"),
+    ("default", "the word is `defaultValue`"),
+];
 
 /// Reads the attribute under `key`.
-pub(super) fn read(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, key: &Expr, written: &Expr, part: &mut FilePart) {
+pub(super) fn read(
+    reader: &Reader<'_>,
+    place: &Place<'_>,
+    draft: &mut Draft,
+    key: &Expr,
+    written: &Expr,
+    part: &mut FilePart,
+) {
     let Some(name) = key.text().map(str::to_owned) else {
         part.diagnostics.push(unknown(&draft.title, key));
         return;
@@ -44,13 +54,17 @@ pub(super) fn read(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, ke
 }
 
 fn unknown(title: &str, key: &Expr) -> Diagnostic {
-    Diagnostic::new("opaque-attributes", Severity::Error, format!("some attributes of `{title}` are known only at run time"))
-        .at(Some(key.span), "what is spread here is not known")
-        .because("its columns are missing")
-        .with_help("write them as an object, or as a constant of a file in reach")
+    Diagnostic::of(
+        &codes::OPAQUE_ATTRIBUTES,
+        format!("some attributes of `{title}` are known only at run time"),
+    )
+    .at(Some(key.span), "what is spread here is not known")
+    .because("its columns are missing")
+    .with_help("write them as an object, or as a constant of a file in reach")
 }
 
-/// The column of an attribute; nothing where it has none. What is left of the options is the caller's to keep.
+/// The column of an attribute; nothing where it has none. What is left of the options is the
+/// caller's to keep.
 pub(super) fn field(
     reader: &Reader<'_>,
     place: &Place<'_>,
@@ -74,17 +88,23 @@ pub(super) fn field(
     };
     let ty = options.take_raw("type");
     let values = options.take("values");
-    let mut site = Site { reader, place, class: &draft.model.name, attribute: name, span: key.span, part };
+    let mut site =
+        Site { reader, place, class: &draft.model.name, attribute: name, span: key.span, part };
     match ty.as_ref().map(|ty| spelling::read(&mut site, ty, values.as_ref())) {
-        Some(spelling::Found::Type(spelling)) => declared.spelling = spelling,
-        Some(spelling::Found::Choices(spelling, choices)) => (declared.spelling, declared.choices) = (spelling, Some(choices)),
-        Some(spelling::Found::Virtual) => {
-            let message = format!("`{}.{name}` has no column: the application computes it", draft.title);
-            part.diagnostics
-                .push(Diagnostic::new("virtual-attribute", Severity::Note, message).at(Some(key.span), "kept out of the table"));
+        Some(spelling::FoundType::Type(spelling)) => declared.spelling = spelling,
+        Some(spelling::FoundType::Choices(spelling, choices)) => {
+            (declared.spelling, declared.choices) = (spelling, Some(choices))
+        }
+        Some(spelling::FoundType::Virtual) => {
+            let message =
+                format!("`{}.{name}` has no column: the application computes it", draft.title);
+            part.diagnostics.push(
+                Diagnostic::of(&codes::VIRTUAL_ATTRIBUTE, message)
+                    .at(Some(key.span), "kept out of the table"),
+            );
             return None;
         }
-        Some(spelling::Found::Unknown) => declared.spelling.word = UNKNOWN.to_owned(),
+        Some(spelling::FoundType::Unknown) => declared.spelling.word = UNKNOWN.to_owned(),
         None => {
             site.unknown_type("it says none");
             declared.spelling.word = UNKNOWN.to_owned();
@@ -103,8 +123,14 @@ pub(super) fn field(
     // An index that the framework does hear of: `refreshAttributes` of its `model.js`.
     if declared.spelling.word == "JSONB" && options.take_bool("index") == Some(true) {
         let part = IndexPartDeclaration { attribute: Some(name.to_owned()), ..Default::default() };
-        let method = (reader.conventions.database == Database::PostgreSql).then(|| "gin".to_owned());
-        draft.model.indexes.push(IndexDeclaration { parts: vec![part], method, span: Some(key.span), ..Default::default() });
+        let method =
+            (reader.conventions.database == Database::PostgreSql).then(|| "gin".to_owned());
+        draft.model.indexes.push(IndexDeclaration {
+            parts: vec![part],
+            method,
+            span: Some(key.span),
+            ..Default::default()
+        });
     }
     for (word, _) in IN_VAIN.iter().filter(|(word, _)| options.take_raw(word).is_some()) {
         draft.in_vain.push((word, name.to_owned(), key.span));
@@ -115,12 +141,19 @@ pub(super) fn field(
 /// Tells once of a model what several of its attributes say in vain.
 pub(super) fn in_vain(draft: &Draft, part: &mut FilePart) {
     for (word, way_out) in IN_VAIN {
-        let said: Vec<&(&str, String, crate::source::Span)> = draft.in_vain.iter().filter(|(known, ..)| known == word).collect();
+        let said: Vec<&(&str, String, crate::source::Span)> =
+            draft.in_vain.iter().filter(|(known, ..)| known == word).collect();
         let Some((_, _, first)) = said.first() else { continue };
         let names: Vec<String> = said.iter().map(|(_, name, _)| format!("`{name}`")).collect();
-        let message = format!("`{word}` does nothing in attributes of `{}`: {}", draft.title, names.join(", "));
+        let message = format!(
+            "`{word}` does nothing in attributes of `{}`: {}",
+            draft.title,
+            names.join(", ")
+        );
         part.diagnostics.push(
-            Diagnostic::new("said-in-vain", Severity::Warning, message).at(Some(*first), "Sequelize does not hear it").with_help(*way_out),
+            Diagnostic::of(&codes::SAID_IN_VAIN, message)
+                .at(Some(*first), "Sequelize does not hear it")
+                .with_help(*way_out),
         );
     }
 }
@@ -140,7 +173,13 @@ fn numbered(reader: &Reader<'_>, declared: &mut FieldDeclaration, options: &mut 
 }
 
 /// `unique: true`, or the name of a constraint over several attributes.
-fn uniqueness(draft: &mut Draft, name: &str, options: &mut Arguments<'_>, declared: &mut FieldDeclaration, key: &Expr) {
+fn uniqueness(
+    draft: &mut Draft,
+    name: &str,
+    options: &mut Arguments<'_>,
+    declared: &mut FieldDeclaration,
+    key: &Expr,
+) {
     let Some(unique) = options.take("unique") else { return };
     let group = match &unique.kind {
         ExprKind::Boolean(unique) => {
@@ -172,13 +211,26 @@ fn restricted(
         && let Some(at) = pairs.iter().position(|(key, _)| key.text() == Some("isIn"))
     {
         let written = match &validate.kind {
-            ExprKind::Map(written) => written.iter().find(|(key, _)| key.text() == Some("isIn")).map(|(_, value)| value.clone()),
+            ExprKind::Map(written) => written
+                .iter()
+                .find(|(key, _)| key.text() == Some("isIn"))
+                .map(|(_, value)| value.clone()),
             _ => None,
         };
         let list = written.as_ref().unwrap_or(&pairs[at].1);
-        let inner = list.list().and_then(<[Expr]>::first).filter(|_| list.list().is_some_and(|list| list.len() == 1));
+        let inner = list
+            .list()
+            .and_then(<[Expr]>::first)
+            .filter(|_| list.list().is_some_and(|list| list.len() == 1));
         let attribute = declared.name.clone().unwrap_or_default();
-        let mut site = Site { reader, place, class: &draft.model.name, attribute: &attribute, span: validate.span, part };
+        let mut site = Site {
+            reader,
+            place,
+            class: &draft.model.name,
+            attribute: &attribute,
+            span: validate.span,
+            part,
+        };
         if let Some(choices) = inner.and_then(|inner| spelling::enumeration(&mut site, inner)) {
             declared.choices = Some(choices);
             pairs.remove(at);
@@ -192,7 +244,13 @@ fn restricted(
 }
 
 /// `references`, `onDelete` and `onUpdate`.
-fn reference(place: &Place<'_>, draft: &mut Draft, name: &str, options: &mut Arguments<'_>, key: &Expr) {
+fn reference(
+    place: &Place<'_>,
+    draft: &mut Draft,
+    name: &str,
+    options: &mut Arguments<'_>,
+    key: &Expr,
+) {
     let on_delete = options.take_text("onDelete").as_deref().and_then(action);
     let on_update = options.take_text("onUpdate").as_deref().and_then(action);
     let references = options.take_raw("references").map(|references| place.value(&references));
@@ -232,14 +290,19 @@ fn table(expr: &Expr) -> Option<Target> {
             Some(Target::Table { namespace: text("schema"), name: text("tableName")? })
         }
         // A variable stands for what was defined there.
-        ExprKind::Call(call) if last_name(&call.callee) == Some("define") => {
-            call.arguments.first().and_then(Expr::text).map(|title| Target::Model(vec![title.to_owned()]))
-        }
+        ExprKind::Call(call) if last_name(&call.callee) == Some("define") => call
+            .arguments
+            .first()
+            .and_then(Expr::text)
+            .map(|title| Target::Model(vec![title.to_owned()])),
         _ => last_name(expr).map(|name| Target::Model(vec![name.to_owned()])),
     }
 }
 
 /// The action of a word.
 pub(super) fn action(word: &str) -> Option<Action> {
-    ACTIONS.iter().find(|(known, _)| known.eq_ignore_ascii_case(word.trim())).map(|(_, action)| *action)
+    ACTIONS
+        .iter()
+        .find(|(known, _)| known.eq_ignore_ascii_case(word.trim()))
+        .map(|(_, action)| *action)
 }

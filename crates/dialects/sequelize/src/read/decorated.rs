@@ -14,8 +14,12 @@ use crate::host::typescript::place::{Place, last};
 use crate::source::FileId;
 
 /// Decorators of associations.
-const ASSOCIATIONS: &[(&str, Kind)] =
-    &[("BelongsTo", Kind::BelongsTo), ("HasMany", Kind::HasMany), ("HasOne", Kind::HasOne), ("BelongsToMany", Kind::BelongsToMany)];
+const ASSOCIATIONS: &[(&str, Kind)] = &[
+    ("BelongsTo", Kind::BelongsTo),
+    ("HasMany", Kind::HasMany),
+    ("HasOne", Kind::HasOne),
+    ("BelongsToMany", Kind::BelongsToMany),
+];
 
 /// Decorators that make a column, or say more of one.
 const COLUMNS: &[&str] = &[
@@ -37,12 +41,19 @@ const COLUMNS: &[&str] = &[
 const TIMES: &[&str] = &["CreatedAt", "UpdatedAt", "DeletedAt"];
 
 /// The data type of a member's own type, where the column says none.
-const INFERRED: &[(&str, &str)] =
-    &[("string", "STRING"), ("number", "INTEGER"), ("boolean", "BOOLEAN"), ("bigint", "BIGINT"), ("Date", "DATE")];
+const INFERRED: &[(&str, &str)] = &[
+    ("string", "STRING"),
+    ("number", "INTEGER"),
+    ("boolean", "BOOLEAN"),
+    ("bigint", "BIGINT"),
+    ("Date", "DATE"),
+];
 
 /// Reads every decorated class of a file.
 pub(super) fn read(reader: &Reader<'_>, file: FileId, part: &mut FilePart) {
-    for class in reader.project.outlines[file.0 as usize].classes.iter().filter(|class| is_decorated(class)) {
+    for class in
+        reader.project.outlines[file.0 as usize].classes.iter().filter(|class| is_decorated(class))
+    {
         let place = Place::top(reader.project, file);
         let draft = draft(reader, &place, class, part);
         part.drafts.push(draft);
@@ -58,7 +69,11 @@ pub(super) fn left_out(project: &Project) -> Option<Diagnostic> {
             let all = class.decorators.iter().chain(members);
             if is_decorated(class) { all.collect() } else { Vec::new() }
         },
-        |name| name == "Table" || COLUMNS.contains(&name) || ASSOCIATIONS.iter().any(|(known, _)| *known == name),
+        |name| {
+            name == "Table"
+                || COLUMNS.contains(&name)
+                || ASSOCIATIONS.iter().any(|(known, _)| *known == name)
+        },
     )
 }
 
@@ -73,7 +88,8 @@ fn word(decorator: &Expr) -> &str {
 }
 
 fn draft(reader: &Reader<'_>, place: &Place<'_>, class: &Class, part: &mut FilePart) -> Draft {
-    let options = class.decorators.iter().find(|decorator| word(decorator) == "Table").and_then(Expr::call);
+    let options =
+        class.decorators.iter().find(|decorator| word(decorator) == "Table").and_then(Expr::call);
     let mut arguments = match options.and_then(|call| call.arguments.first()) {
         Some(options) => Arguments::of_object(place.scope(), &place.value(options)),
         None => Arguments::of_call(place.scope(), &[], &[], &[]),
@@ -83,7 +99,11 @@ fn draft(reader: &Reader<'_>, place: &Place<'_>, class: &Class, part: &mut FileP
         for decorator in &member.decorators {
             draft.options.keep(word(decorator), &member.name);
         }
-        match member.decorators.iter().find_map(|decorator| association(place, class, member, decorator)) {
+        match member
+            .decorators
+            .iter()
+            .find_map(|decorator| association(place, class, member, decorator))
+        {
             Some(association) => part.associations.push(association),
             None => column(reader, place, &mut draft, member, part),
         }
@@ -93,23 +113,38 @@ fn draft(reader: &Reader<'_>, place: &Place<'_>, class: &Class, part: &mut FileP
     draft
 }
 
-fn column(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, member: &Member, part: &mut FilePart) {
+fn column(
+    reader: &Reader<'_>,
+    place: &Place<'_>,
+    draft: &mut Draft,
+    member: &Member,
+    part: &mut FilePart,
+) {
     let found = |name: &str| member.decorators.iter().find(|decorator| word(decorator) == name);
     let times = TIMES.iter().any(|name| found(name).is_some());
     // A time without a column of its own is what the framework appends.
-    if !member.decorators.iter().any(|decorator| COLUMNS.contains(&word(decorator))) || (times && found("Column").is_none()) {
+    if !member.decorators.iter().any(|decorator| COLUMNS.contains(&word(decorator)))
+        || (times && found("Column").is_none())
+    {
         return;
     }
-    let first = |name: &str| found(name).and_then(Expr::call).and_then(|call| call.arguments.first()).cloned();
+    let first = |name: &str| {
+        found(name).and_then(Expr::call).and_then(|call| call.arguments.first()).cloned()
+    };
     let written = first("Column");
     let of_column = written.as_ref().map(|written| place.value(written));
     let mut options = match of_column.as_ref().map(|value| &value.kind) {
-        Some(ExprKind::Map(_)) => Arguments::of_object(place.scope(), &of_column.clone().unwrap_or_else(|| member_name(member))),
+        Some(ExprKind::Map(_)) => Arguments::of_object(
+            place.scope(),
+            &of_column.clone().unwrap_or_else(|| member_name(member)),
+        ),
         _ => Arguments::of_call(place.scope(), &[], &[], &[]),
     };
     let at = |kind: ExprKind| Expr { kind, span: member.span };
     let mut said: Vec<(SmolStr, Expr)> = Vec::new();
-    if let Some(ty) = written.filter(|_| !matches!(of_column.as_ref().map(|value| &value.kind), Some(ExprKind::Map(_)))) {
+    if let Some(ty) = written
+        .filter(|_| !matches!(of_column.as_ref().map(|value| &value.kind), Some(ExprKind::Map(_))))
+    {
         said.push(("type".into(), ty));
     }
     if let Some(word) = inferred(member).or(times.then_some("DATE")) {
@@ -129,10 +164,13 @@ fn column(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, member: &Me
     let name = member.name.to_string();
     let column = options.take_text("field").unwrap_or_else(|| draft.options.stored(&name));
     let key = member_name(member);
-    if let Some(field) = attribute::field(reader, place, (draft, &name, column), &mut options, &key, part) {
+    if let Some(field) =
+        attribute::field(reader, place, (draft, &name, column), &mut options, &key, part)
+    {
         draft.fields.push(FieldDeclaration { extras: options.into_extras(), ..field });
     }
-    if let Some(target) = first("ForeignKey").and_then(|target| association::target(place, &target)) {
+    if let Some(target) = first("ForeignKey").and_then(|target| association::target(place, &target))
+    {
         draft.foreign_keys.push((target, name.clone()));
     }
     indexes(reader, place, draft, member, part);
@@ -153,12 +191,27 @@ fn inferred(member: &Member) -> Option<&'static str> {
     INFERRED.iter().find(|(known, _)| *known == name).map(|(_, word)| *word)
 }
 
-/// `@Index`, `@Index('name')` and `@Index({ name, unique })`; members of one name stand in one index.
-fn indexes(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, member: &Member, part: &mut FilePart) {
+/// `@Index`, `@Index('name')` and `@Index({ name, unique })`; members of one name stand in one
+/// index.
+fn indexes(
+    reader: &Reader<'_>,
+    place: &Place<'_>,
+    draft: &mut Draft,
+    member: &Member,
+    part: &mut FilePart,
+) {
     for decorator in member.decorators.iter().filter(|decorator| word(decorator) == "Index") {
-        let written = decorator.call().and_then(|call| call.arguments.first()).map(|first| place.value(first));
-        let own = IndexPartDeclaration { attribute: Some(member.name.to_string()), ..Default::default() };
-        let mut found = IndexDeclaration { parts: vec![own.clone()], span: Some(member.span), ..Default::default() };
+        let written = decorator
+            .call()
+            .and_then(|call| call.arguments.first())
+            .map(|first| place.value(first));
+        let own =
+            IndexPartDeclaration { attribute: Some(member.name.to_string()), ..Default::default() };
+        let mut found = IndexDeclaration {
+            parts: vec![own.clone()],
+            span: Some(member.span),
+            ..Default::default()
+        };
         match written.as_ref().map(|written| &written.kind) {
             Some(ExprKind::Text(name)) => found.name = Some(name.to_string()),
             Some(ExprKind::Map(pairs)) => {
@@ -169,12 +222,18 @@ fn indexes(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, member: &M
                 let whole = Expr { kind: ExprKind::Map(pairs), span: member.span };
                 let mut options = Arguments::of_object(place.scope(), &whole);
                 if let Some(read) = index::index(reader, draft, &mut options, &whole, part) {
-                    found = IndexDeclaration { parts: vec![own.clone()], extras: options.into_extras(), ..read };
+                    found = IndexDeclaration {
+                        parts: vec![own.clone()],
+                        extras: options.into_extras(),
+                        ..read
+                    };
                 }
             }
             _ => {}
         }
-        let known = found.name.as_ref().and_then(|name| draft.model.indexes.iter_mut().find(|index| index.name.as_ref() == Some(name)));
+        let known = found.name.as_ref().and_then(|name| {
+            draft.model.indexes.iter_mut().find(|index| index.name.as_ref() == Some(name))
+        });
         match known {
             Some(known) => known.parts.push(own),
             None => draft.model.indexes.push(found),
@@ -183,7 +242,12 @@ fn indexes(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, member: &M
 }
 
 /// The association of a decorator, if it is one of the four.
-fn association(place: &Place<'_>, class: &Class, member: &Member, decorator: &Expr) -> Option<Association> {
+fn association(
+    place: &Place<'_>,
+    class: &Class,
+    member: &Member,
+    decorator: &Expr,
+) -> Option<Association> {
     let (_, kind) = ASSOCIATIONS.iter().find(|(known, _)| *known == word(decorator))?;
     let call: &Call = decorator.call()?;
     let target = association::target(place, call.arguments.first()?)?;
@@ -195,11 +259,18 @@ fn association(place: &Place<'_>, class: &Class, member: &Member, decorator: &Ex
         Some(object) => Arguments::of_object(place.scope(), &place.value(object)),
         None => Arguments::of_call(place.scope(), &[], &[], &[]),
     };
-    let through =
-        object.and_then(|object| object.entry("through").cloned()).or_else(|| rest.first().filter(|_| many && object.is_none()).cloned());
-    let mut association = association::of_options(place, (source, *kind, target), &mut options, None, decorator.span);
-    association.through =
-        through.and_then(|written| Some(Through { target: association::target(place, &written)?, unique: true, timestamps: None }));
+    let through = object
+        .and_then(|object| object.entry("through").cloned())
+        .or_else(|| rest.first().filter(|_| many && object.is_none()).cloned());
+    let mut association =
+        association::of_options(place, (source, *kind, target), &mut options, None, decorator.span);
+    association.through = through.and_then(|written| {
+        Some(Through {
+            target: association::target(place, &written)?,
+            unique: true,
+            timestamps: None,
+        })
+    });
     let texts: Vec<ForeignKey> = rest
         .iter()
         .skip(usize::from(many))

@@ -3,8 +3,9 @@
 use serde_json::Value;
 
 use super::{Draft, FilePart, Reader, value};
+use crate::codes;
 use crate::declaration::{IndexDeclaration, IndexPartDeclaration};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::constant;
 use crate::host::outline::{Expr, ExprKind};
@@ -13,11 +14,26 @@ use crate::quoting::sql::{standard_literal, standard_name};
 use crate::schema::{Expression, expression::Tree};
 
 /// Comparisons of a condition, and their SQL.
-const COMPARISONS: &[(&str, &str)] =
-    &[("eq", "="), ("ne", "<>"), ("gt", ">"), ("gte", ">="), ("lt", "<"), ("lte", "<="), ("is", "IS"), ("not", "IS NOT"), ("like", "LIKE")];
+const COMPARISONS: &[(&str, &str)] = &[
+    ("eq", "="),
+    ("ne", "<>"),
+    ("gt", ">"),
+    ("gte", ">="),
+    ("lt", "<"),
+    ("lte", "<="),
+    ("is", "IS"),
+    ("not", "IS NOT"),
+    ("like", "LIKE"),
+];
 
 /// Reads every index.
-pub(super) fn read(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, list: &Expr, part: &mut FilePart) {
+pub(super) fn read(
+    reader: &Reader<'_>,
+    place: &Place<'_>,
+    draft: &mut Draft,
+    list: &Expr,
+    part: &mut FilePart,
+) {
     for item in list.list().unwrap_or_default() {
         let mut options = Arguments::of_object(place.scope(), item);
         if let Some(index) = index(reader, draft, &mut options, item, part) {
@@ -30,7 +46,7 @@ pub(super) fn read(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, li
 }
 
 fn opaque(draft: &Draft, at: &Expr, what: &str) -> Diagnostic {
-    Diagnostic::new("opaque-index", Severity::Error, format!("{what} of `{}` cannot be read", draft.title))
+    Diagnostic::of(&codes::OPAQUE_INDEX, format!("{what} of `{}` cannot be read", draft.title))
         .at(Some(at.span), "known only at run time")
         .with_help("write them as a list of objects, a condition as `literal('...')`")
 }
@@ -53,8 +69,12 @@ pub(super) fn index(
         }
     }
     let kind = options.take_text("type");
-    let unique = options.take_bool("unique") == Some(true) || kind.as_deref().is_some_and(|kind| kind.eq_ignore_ascii_case("unique"));
-    let method = options.take_text("using").or_else(|| options.take_text("method")).map(|method| method.to_lowercase());
+    let unique = options.take_bool("unique") == Some(true)
+        || kind.as_deref().is_some_and(|kind| kind.eq_ignore_ascii_case("unique"));
+    let method = options
+        .take_text("using")
+        .or_else(|| options.take_text("method"))
+        .map(|method| method.to_lowercase());
     let condition = options.take("where").and_then(|condition| {
         let found = self::condition(&condition);
         if found.is_none() {
@@ -64,7 +84,15 @@ pub(super) fn index(
     });
     let name = options.take_text("name");
     let span = Some(item.span);
-    Some(IndexDeclaration { parts, unique, condition, method: method.filter(|method| method != "btree"), name, span, ..Default::default() })
+    Some(IndexDeclaration {
+        parts,
+        unique,
+        condition,
+        method: method.filter(|method| method != "btree"),
+        name,
+        span,
+        ..Default::default()
+    })
 }
 
 fn part(draft: &Draft, field: &Expr, operator: Option<&str>) -> Option<IndexPartDeclaration> {
@@ -75,7 +103,9 @@ fn part(draft: &Draft, field: &Expr, operator: Option<&str>) -> Option<IndexPart
         let operator_class = class.or(operator).map(str::to_owned);
         let part = IndexPartDeclaration { descending, operator_class, ..Default::default() };
         return Some(match &expression.tree {
-            Some(Tree::Column(column)) => IndexPartDeclaration { attribute: Some(attribute(draft, column)), ..part },
+            Some(Tree::Column(column)) => {
+                IndexPartDeclaration { attribute: Some(attribute(draft, column)), ..part }
+            }
             _ => IndexPartDeclaration { expression: Some(Box::new(expression)), ..part },
         });
     }
@@ -92,8 +122,11 @@ fn part(draft: &Draft, field: &Expr, operator: Option<&str>) -> Option<IndexPart
 /// A key without its order, and whether that goes down.
 fn ordered(sql: &str) -> (&str, bool) {
     let text = sql.trim();
-    let cut =
-        |word: &str| text.len().checked_sub(word.len()).filter(|at| text.is_char_boundary(*at) && text[*at..].eq_ignore_ascii_case(word));
+    let cut = |word: &str| {
+        text.len()
+            .checked_sub(word.len())
+            .filter(|at| text.is_char_boundary(*at) && text[*at..].eq_ignore_ascii_case(word))
+    };
     match (cut(" DESC"), cut(" ASC")) {
         (Some(at), _) => (text[..at].trim_end(), true),
         (None, Some(at)) => (text[..at].trim_end(), false),
@@ -103,16 +136,24 @@ fn ordered(sql: &str) -> (&str, bool) {
 
 /// `(expression) operator_class` in its parts.
 fn classed(sql: &str) -> (&str, Option<&str>) {
-    let word = |text: &str| !text.is_empty() && text.chars().all(|letter| letter.is_ascii_alphanumeric() || letter == '_');
+    let word = |text: &str| {
+        !text.is_empty()
+            && text.chars().all(|letter| letter.is_ascii_alphanumeric() || letter == '_')
+    };
     match sql.rsplit_once(") ") {
-        Some((inner, class)) if inner.starts_with('(') && word(class) => (&sql[..=inner.len()], Some(class)),
+        Some((inner, class)) if inner.starts_with('(') && word(class) => {
+            (&sql[..=inner.len()], Some(class))
+        }
         _ => (sql, None),
     }
 }
 
 /// The attribute of a column: indexes name columns.
 pub(super) fn attribute(draft: &Draft, column: &str) -> String {
-    let own = draft.fields.iter().find(|field| field.column.as_deref().or(field.name.as_deref()) == Some(column));
+    let own = draft
+        .fields
+        .iter()
+        .find(|field| field.column.as_deref().or(field.name.as_deref()) == Some(column));
     own.and_then(|field| field.name.clone()).unwrap_or_else(|| column.to_owned())
 }
 
@@ -122,12 +163,15 @@ pub(super) fn condition(value: &Expr) -> Option<String> {
         return Some(sql);
     }
     let ExprKind::Map(pairs) = &value.kind else { return None };
-    let all: Vec<String> = pairs.iter().map(|(key, value)| term(key, value)).collect::<Option<_>>()?;
+    let all: Vec<String> =
+        pairs.iter().map(|(key, value)| term(key, value)).collect::<Option<_>>()?;
     (!all.is_empty()).then(|| all.join(" AND "))
 }
 
 fn term(key: &Expr, value: &Expr) -> Option<String> {
-    if let Some(operator) = key.name().and_then(|path| path.strip_prefix("Op.").or(path.rsplit_once(".Op.").map(|(_, name)| name))) {
+    if let Some(operator) = key.name().and_then(|path| {
+        path.strip_prefix("Op.").or(path.rsplit_once(".Op.").map(|(_, name)| name))
+    }) {
         let word = match operator {
             "and" => " AND ",
             "or" => " OR ",
@@ -135,20 +179,26 @@ fn term(key: &Expr, value: &Expr) -> Option<String> {
         };
         let items: Vec<String> = match &value.kind {
             ExprKind::List(items) => items.iter().map(condition).collect::<Option<_>>()?,
-            ExprKind::Map(pairs) => pairs.iter().map(|(key, value)| term(key, value)).collect::<Option<_>>()?,
+            ExprKind::Map(pairs) => {
+                pairs.iter().map(|(key, value)| term(key, value)).collect::<Option<_>>()?
+            }
             _ => return None,
         };
         return Some(format!("({})", items.join(word)));
     }
     let column = standard_name(key.text()?);
     let ExprKind::Map(pairs) = &value.kind else { return compared(&column, "eq", value) };
-    let all: Vec<String> = pairs.iter().map(|(key, value)| compared(&column, last_name(key)?, value)).collect::<Option<_>>()?;
+    let all: Vec<String> = pairs
+        .iter()
+        .map(|(key, value)| compared(&column, last_name(key)?, value))
+        .collect::<Option<_>>()?;
     Some(all.join(" AND "))
 }
 
 fn compared(column: &str, operator: &str, value: &Expr) -> Option<String> {
     let value = constant(value)?;
-    let list = |values: &[Value]| values.iter().map(standard_literal).collect::<Vec<_>>().join(", ");
+    let list =
+        |values: &[Value]| values.iter().map(standard_literal).collect::<Vec<_>>().join(", ");
     Some(match (operator, &value) {
         ("eq" | "is", Value::Null) => format!("{column} IS NULL"),
         ("ne" | "not", Value::Null) => format!("{column} IS NOT NULL"),

@@ -1,9 +1,12 @@
-//! Migrations: what each step says, from the first file to the last. They count where no model is declared, so
-//! that a history can be compared with the models.
+//! Migrations: what each step says, from the first file to the last. They count where no model is
+//! declared, so that a history can be compared with the models.
 
 use super::{Draft, FilePart, Reader, Target, attribute, index};
-use crate::declaration::{CheckDeclaration, Form, History, Model, ReferenceDeclaration, Said, Step, UniqueDeclaration};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::codes;
+use crate::declaration::{
+    CheckDeclaration, Form, History, Model, ReferenceDeclaration, Said, Step, UniqueDeclaration,
+};
+use crate::diagnostic::Diagnostic;
 use crate::dialect::naming::name_of_table;
 use crate::host::arguments::Arguments;
 use crate::host::outline::{Call, Expr, ExprKind};
@@ -26,8 +29,8 @@ const STEPS: &[(&str, usize)] = &[
     ("removeConstraint", 2),
 ];
 
-/// Steps that do nothing where there is nothing to drop, or a table is there already: the framework says `IF EXISTS` and
-/// `IF NOT EXISTS` (6.37).
+/// Steps that do nothing where there is nothing to drop, or a table is there already: the framework
+/// says `IF EXISTS` and `IF NOT EXISTS` (6.37).
 const IF_POSSIBLE: &[&str] = &["createTable", "dropTable", "removeIndex"];
 
 /// Steps that change tables in a way that is not replayed.
@@ -38,18 +41,30 @@ const INDEX_NAME: &str = "{table}_{columns}";
 
 /// What every migration of the project does, in the order of the files.
 pub(super) fn history(reader: &Reader<'_>, parts: &mut FilePart) -> History {
-    let mut files: Vec<FileId> = reader.project.files().map(|(file, _)| file).filter(|file| reader.project.is_input(*file)).collect();
+    let mut files: Vec<FileId> = reader
+        .project
+        .files()
+        .map(|(file, _)| file)
+        .filter(|file| reader.project.is_input(*file))
+        .collect();
     files.sort_by_key(|file| reader.project.path(*file).to_owned());
     let mut told = Vec::new();
     for file in files {
-        let steps: Vec<(Place<'_>, Expr)> =
-            statements(reader.project, file).into_iter().filter_map(|statement| statement.value()).collect();
+        let steps: Vec<(Place<'_>, Expr)> = statements(reader.project, file)
+            .into_iter()
+            .filter_map(|statement| statement.value())
+            .collect();
         let is_step = |value: &Expr| {
-            value.call().and_then(|call| last_name(&call.callee)).is_some_and(|word| STEPS.iter().any(|(known, _)| *known == word))
+            value
+                .call()
+                .and_then(|call| last_name(&call.callee))
+                .is_some_and(|word| STEPS.iter().any(|(known, _)| *known == word))
         };
         let first = steps.iter().find(|(place, value)| place.is_within("up") && is_step(value));
         if !steps.iter().any(|(place, _)| place.is_within("down")) {
-            parts.diagnostics.extend(first.map(|(_, value)| crate::dialect::remarks::one_way(value.span)));
+            parts
+                .diagnostics
+                .extend(first.map(|(_, value)| crate::dialect::remarks::one_way(value.span)));
         }
         for (place, value) in steps.into_iter().filter(|(place, _)| place.is_within("up")) {
             if let Some(call) = value.call() {
@@ -75,18 +90,26 @@ impl Telling<'_, '_> {
             return self.not_replayed(word, at);
         }
         let Some((_, least)) = STEPS.iter().find(|(known, _)| *known == word) else { return };
-        let arguments: Vec<Expr> = call.arguments.iter().map(|argument| self.place.value(argument)).collect();
+        let arguments: Vec<Expr> =
+            call.arguments.iter().map(|argument| self.place.value(argument)).collect();
         match (arguments.len() >= *least).then(|| self.said(word, &arguments)).flatten() {
-            Some(said) => self.steps.push(Step { said, if_possible: IF_POSSIBLE.contains(&word), span: at.span }),
+            Some(said) => self.steps.push(Step {
+                said,
+                if_possible: IF_POSSIBLE.contains(&word),
+                span: at.span,
+            }),
             None => self.not_replayed(word, at),
         }
     }
 
     fn not_replayed(&mut self, word: &str, at: &Expr) {
         self.parts.diagnostics.push(
-            Diagnostic::new("step-not-replayed", Severity::Warning, format!("`{word}` of this migration is not replayed"))
-                .at(Some(at.span), "what it does to the tables is not known")
-                .with_help("compare with the live database instead"),
+            Diagnostic::of(
+                &codes::STEP_NOT_REPLAYED,
+                format!("`{word}` of this migration is not replayed"),
+            )
+            .at(Some(at.span), "what it does to the tables is not known")
+            .with_help("compare with the live database instead"),
         );
     }
 
@@ -99,7 +122,9 @@ impl Telling<'_, '_> {
             "createTable" => Said::CreateTable(Box::new(self.create(namespace, name, arguments)?)),
             "dropTable" => Said::DropTable { table },
             "renameTable" => Said::RenameTable { table, to: table_of(&arguments[1])?.1 },
-            "addColumn" => Said::Add { table, parts: Box::new(self.column(&arguments[1], &arguments[2])?) },
+            "addColumn" => {
+                Said::Add { table, parts: Box::new(self.column(&arguments[1], &arguments[2])?) }
+            }
             "removeColumn" => Said::DropColumn { table, column: text(1)? },
             "changeColumn" => {
                 let parts = Box::new(self.column(&arguments[1], &arguments[2])?);
@@ -117,10 +142,18 @@ impl Telling<'_, '_> {
     }
 
     fn draft(&self) -> Draft {
-        Draft { model: Model { form: Form::Table, key: Some(Vec::new()), ..Model::default() }, ..Draft::empty(self.place.file) }
+        Draft {
+            model: Model { form: Form::Table, key: Some(Vec::new()), ..Model::default() },
+            ..Draft::empty(self.place.file)
+        }
     }
 
-    fn create(&mut self, namespace: Option<String>, table: String, arguments: &[Expr]) -> Option<Model> {
+    fn create(
+        &mut self,
+        namespace: Option<String>,
+        table: String,
+        arguments: &[Expr],
+    ) -> Option<Model> {
         let ExprKind::Map(pairs) = &arguments[1].kind else { return None };
         let module = self.reader.module(self.place.file).to_owned();
         let name = name_of_table(&table);
@@ -131,7 +164,10 @@ impl Telling<'_, '_> {
             module,
             table: Some(table),
             namespace,
-            comment: options.and_then(|options| options.entry("comment")).and_then(Expr::text).map(str::to_owned),
+            comment: options
+                .and_then(|options| options.entry("comment"))
+                .and_then(Expr::text)
+                .map(str::to_owned),
             span: Some(arguments[0].span),
             ..self.draft().model
         };
@@ -140,10 +176,16 @@ impl Telling<'_, '_> {
             key.text()?;
             attribute::read(self.reader, &self.place, &mut draft, key, value, self.parts);
         }
-        if let Some(ExprKind::Map(keys)) = options.and_then(|options| options.entry("uniqueKeys")).map(|keys| &keys.kind) {
+        if let Some(ExprKind::Map(keys)) =
+            options.and_then(|options| options.entry("uniqueKeys")).map(|keys| &keys.kind)
+        {
             for (name, key) in keys {
                 let attributes = texts(key.entry("fields").unwrap_or(key));
-                draft.model.uniques.push(UniqueDeclaration { attributes, span: Some(name.span), ..UniqueDeclaration::default() });
+                draft.model.uniques.push(UniqueDeclaration {
+                    attributes,
+                    span: Some(name.span),
+                    ..UniqueDeclaration::default()
+                });
             }
         }
         Some(declared(draft))
@@ -181,31 +223,55 @@ impl Telling<'_, '_> {
         let whole = Expr { kind: ExprKind::Map(pairs), span: arguments[1].span };
         let mut options = Arguments::of_object(self.place.scope(), &whole);
         let mut model = self.draft().model;
-        model.indexes.push(index::index(self.reader, &self.draft(), &mut options, &whole, self.parts)?);
+        model.indexes.push(index::index(
+            self.reader,
+            &self.draft(),
+            &mut options,
+            &whole,
+            self.parts,
+        )?);
         Some(model)
     }
 
     /// `addConstraint(table, { type, fields, name, ... })`, or with the fields before the options.
     fn constraint(&mut self, table: String, arguments: &[Expr]) -> Option<Said> {
-        let options = arguments.iter().skip(1).find(|argument| matches!(argument.kind, ExprKind::Map(_)))?;
-        let fields = options.entry("fields").or_else(|| arguments.iter().skip(1).find(|argument| argument.list().is_some()));
+        let options =
+            arguments.iter().skip(1).find(|argument| matches!(argument.kind, ExprKind::Map(_)))?;
+        let fields = options
+            .entry("fields")
+            .or_else(|| arguments.iter().skip(1).find(|argument| argument.list().is_some()));
         let fields = fields.map_or(Vec::new(), texts);
         let text = |name: &str| options.entry(name).and_then(Expr::text).map(str::to_owned);
         let (name, span) = (text("name"), Some(options.span));
         let mut model = self.draft().model;
         match text("type")?.to_lowercase().as_str() {
             "unique" => {
-                model.uniques.push(UniqueDeclaration { attributes: fields, name, span, ..UniqueDeclaration::default() });
+                model.uniques.push(UniqueDeclaration {
+                    attributes: fields,
+                    name,
+                    span,
+                    ..UniqueDeclaration::default()
+                });
             }
             "primary key" => return Some(Said::SetKey { table, columns: fields, name }),
             "check" => {
                 let expression = Expression::parse_sql(&index::condition(options.entry("where")?)?);
-                model.checks.push(CheckDeclaration { name, expression, extras: Default::default(), span });
+                model.checks.push(CheckDeclaration {
+                    name,
+                    expression,
+                    extras: Default::default(),
+                    span,
+                });
             }
             "foreign key" => {
                 let references = options.entry("references")?;
-                let (namespace, target) = table_of(references.entry("table").or(references.entry("model"))?)?;
-                let key = references.entry("field").or(references.entry("key")).and_then(Expr::text).map(str::to_owned);
+                let (namespace, target) =
+                    table_of(references.entry("table").or(references.entry("model"))?)?;
+                let key = references
+                    .entry("field")
+                    .or(references.entry("key"))
+                    .and_then(Expr::text)
+                    .map(str::to_owned);
                 model.references.push(ReferenceDeclaration {
                     columns: fields,
                     namespace,

@@ -1,5 +1,6 @@
-//! Models to declarations. [`read`] goes through the statements of every file, also those inside functions, in the order of the
-//! text; one file each reads models, attributes, types, values, indexes, associations, decorated classes and migrations.
+//! Models to declarations. [`read`] goes through the statements of every file, also those inside
+//! functions, in the order of the text; one file each reads models, attributes, types, values,
+//! indexes, associations, decorated classes and migrations.
 
 mod association;
 mod attribute;
@@ -19,7 +20,8 @@ use model::Options;
 use rayon::prelude::*;
 
 use crate::declaration::{
-    Attribute, Declarations, FieldDeclaration, Form, History, InverseDeclaration, Model, RelationDeclaration, UniqueDeclaration,
+    Attribute, Declarations, FieldDeclaration, Form, History, InverseDeclaration, Model,
+    RelationDeclaration, UniqueDeclaration,
 };
 use crate::diagnostic::Diagnostic;
 use crate::dialect::naming::module_of;
@@ -33,7 +35,8 @@ use crate::schema::{Action, Database, Deferrable, EnumType, Origin};
 use crate::source::{FileId, Span};
 
 /// Folders that say nothing of the module whose models they hold.
-const PLAIN_FOLDERS: &[&str] = &["models", "model", "entities", "db", "database", "src", "dist", "lib", "migrations"];
+const PLAIN_FOLDERS: &[&str] =
+    &["models", "model", "entities", "db", "database", "src", "dist", "lib", "migrations"];
 
 /// Reads every model of the project; where there is none, what its migrations made.
 pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
@@ -45,13 +48,23 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
     };
     let conventions = super::conventions::conventions(settings);
     let fallback = settings.default_module.as_deref().unwrap_or("main");
-    let modules = project.files().map(|(file, _)| module_of(project.path(file), PLAIN_FOLDERS, fallback)).collect();
+    let modules = project
+        .files()
+        .map(|(file, _)| module_of(project.path(file), PLAIN_FOLDERS, fallback))
+        .collect();
     let reader = Reader { project, conventions, modules, shared: Options::default() };
     let reader = Reader { shared: reader.shared_options(), ..reader };
     let mut parts = FilePart::default();
-    let each: Vec<FilePart> = (0..reader.project.outlines.len()).into_par_iter().map(|at| reader.file(FileId(at as u32))).collect();
+    let each: Vec<FilePart> = (0..reader.project.outlines.len())
+        .into_par_iter()
+        .map(|at| reader.file(FileId(at as u32)))
+        .collect();
     each.into_iter().for_each(|part| parts.append(part));
-    let history = if parts.drafts.is_empty() { migration::history(&reader, &mut parts) } else { History::default() };
+    let history = if parts.drafts.is_empty() {
+        migration::history(&reader, &mut parts)
+    } else {
+        History::default()
+    };
     let FilePart { drafts, associations, enums, mut diagnostics } = parts;
     diagnostics.extend(decorated::left_out(reader.project));
     let models = association::connect(&reader, drafts, associations, &mut diagnostics);
@@ -103,7 +116,20 @@ impl Draft {
         let (model, title, options) = (Model::default(), String::new(), Options::default());
         let (fields, allowing_null, groups, references) = Default::default();
         let (foreign_keys, in_vain, relations, inverses) = Default::default();
-        Draft { model, title, file, options, fields, allowing_null, groups, references, foreign_keys, in_vain, relations, inverses }
+        Draft {
+            model,
+            title,
+            file,
+            options,
+            fields,
+            allowing_null,
+            groups,
+            references,
+            foreign_keys,
+            in_vain,
+            relations,
+            inverses,
+        }
     }
 
     fn field(&self, name: &str) -> Option<&FieldDeclaration> {
@@ -112,7 +138,8 @@ impl Draft {
 
     /// The attribute of a name, or of a column.
     fn attribute_of(&self, name: &str) -> Option<&FieldDeclaration> {
-        self.field(name).or_else(|| self.fields.iter().find(|field| field.column.as_deref() == Some(name)))
+        self.field(name)
+            .or_else(|| self.fields.iter().find(|field| field.column.as_deref() == Some(name)))
     }
 
     /// The stored name of an attribute.
@@ -138,10 +165,14 @@ impl Draft {
     fn declaration(self) -> Model {
         let Draft { mut model, mut fields, relations, inverses, .. } = self;
         // A name given to one attribute alone says no more than that it is unique.
-        let (alone, several) = std::mem::take(&mut model.uniques).into_iter().partition(|unique| unique.attributes.len() == 1);
+        let (alone, several) = std::mem::take(&mut model.uniques)
+            .into_iter()
+            .partition(|unique| unique.attributes.len() == 1);
         model.uniques = several;
         let alone: Vec<UniqueDeclaration> = alone;
-        let named = |field: &FieldDeclaration| alone.iter().any(|unique| field.name.as_ref() == unique.attributes.first());
+        let named = |field: &FieldDeclaration| {
+            alone.iter().any(|unique| field.name.as_ref() == unique.attributes.first())
+        };
         fields.iter_mut().filter(|field| named(field)).for_each(|field| field.unique = Some(true));
         if model.form == Form::Table {
             // Columns of a table that no class stands for have no other name.
@@ -196,7 +227,10 @@ impl<'p> Reader<'p> {
     fn shared_options(&self) -> Options {
         let said = |at: usize| {
             let statements = place::statements(self.project, FileId(at as u32));
-            statements.iter().filter_map(Statement::value).find_map(|(place, value)| model::shared(&place, &value))
+            statements
+                .iter()
+                .filter_map(Statement::value)
+                .find_map(|(place, value)| model::shared(&place, &value))
         };
         (0..self.project.outlines.len()).into_par_iter().find_map_first(said).unwrap_or_default()
     }
@@ -219,7 +253,8 @@ impl<'p> Reader<'p> {
             }
         }
         if self.project.is_input(file) {
-            part.diagnostics.extend(self.project.outlines[file.0 as usize].syntax_errors("TypeScript"));
+            part.diagnostics
+                .extend(self.project.outlines[file.0 as usize].syntax_errors("TypeScript"));
         }
         part
     }

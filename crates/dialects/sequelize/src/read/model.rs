@@ -1,8 +1,9 @@
 //! `define`, `init`, and what is said of a model as a whole.
 
 use super::{Draft, FilePart, Reader, attribute, index};
+use crate::codes;
 use crate::declaration::{FieldDeclaration, Form, Model, Spelling};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::dialect::naming::Case;
 use crate::host::arguments::Arguments;
 use crate::host::outline::{Call, Class, Expr, ExprKind};
@@ -77,7 +78,8 @@ impl Options {
 
     /// The columns that the framework keeps, in the order in which it appends them.
     fn kept(&self) -> Vec<(String, Purpose)> {
-        let name = |said: &Option<String>, silent: &str| said.clone().unwrap_or_else(|| silent.to_owned());
+        let name =
+            |said: &Option<String>, silent: &str| said.clone().unwrap_or_else(|| silent.to_owned());
         let mut kept = Vec::new();
         if self.timestamps != Some(false) {
             kept.push((name(&self.created, "createdAt"), Purpose::CreationTime));
@@ -103,8 +105,14 @@ pub(super) struct Declared {
 
 /// The options of a connection that hold for all its models.
 pub(super) fn shared(place: &Place<'_>, value: &Expr) -> Option<Options> {
-    let call = value.call().filter(|call| last(call.callee_name().trim_start_matches("new ")) == "Sequelize")?;
-    let options = call.arguments.iter().map(|argument| place.value(argument)).find(|argument| matches!(argument.kind, ExprKind::Map(_)))?;
+    let call = value
+        .call()
+        .filter(|call| last(call.callee_name().trim_start_matches("new ")) == "Sequelize")?;
+    let options = call
+        .arguments
+        .iter()
+        .map(|argument| place.value(argument))
+        .find(|argument| matches!(argument.kind, ExprKind::Map(_)))?;
     let define = options.entry("define")?.clone();
     Some(Options::take(&mut Arguments::of_object(place.scope(), &define), &Options::default()))
 }
@@ -118,14 +126,20 @@ pub(super) fn declared(place: &Place<'_>, value: &Expr) -> Option<Declared> {
             let name = name.text()?.to_owned();
             let attributes = call.arguments.get(1).cloned();
             let is_model = attributes.is_some() && is_connection(place, call);
-            is_model.then(|| Declared { name, attributes, options: call.arguments.get(2).cloned(), span: call.arguments[0].span })
+            is_model.then(|| Declared {
+                name,
+                attributes,
+                options: call.arguments.get(2).cloned(),
+                span: call.arguments[0].span,
+            })
         }
         "init" => {
             let name = owner(place, call)?;
             if !is_model_class(place, &name) {
                 return None;
             }
-            let (attributes, options) = (call.arguments.first().cloned(), call.arguments.get(1).cloned());
+            let (attributes, options) =
+                (call.arguments.first().cloned(), call.arguments.get(1).cloned());
             options.as_ref()?;
             Some(Declared { name, attributes, options, span: value.span })
         }
@@ -138,8 +152,12 @@ fn is_connection(place: &Place<'_>, call: &Call) -> bool {
     let path = call.callee_name();
     let head = path.split('.').next().unwrap_or_default();
     let owner = path.rsplit('.').nth(1).unwrap_or(head);
-    let made = place.variable(owner).and_then(Expr::call).is_some_and(|call| last(call.callee_name()).ends_with("Sequelize"));
-    made || owner.to_lowercase().contains("sequelize") || matches!(owner, "db" | "database" | "connection" | "conn" | "orm")
+    let made = place
+        .variable(owner)
+        .and_then(Expr::call)
+        .is_some_and(|call| last(call.callee_name()).ends_with("Sequelize"));
+    made || owner.to_lowercase().contains("sequelize")
+        || matches!(owner, "db" | "database" | "connection" | "conn" | "orm")
 }
 
 /// The class on which a method is called: by its name, or the one in whose method the place is.
@@ -165,7 +183,10 @@ fn is_model_class(place: &Place<'_>, name: &str) -> bool {
             if path == "Model" || depth > 8 {
                 return path == "Model";
             }
-            let found = base.name().or(base.call().map(|call| call.callee_name())).map(|name| place.scope().lookup(name));
+            let found = base
+                .name()
+                .or(base.call().map(|call| call.callee_name()))
+                .map(|name| place.scope().lookup(name));
             matches!(found, Some(Found::Class(_, class)) if extends(place, class, depth + 1))
         })
     }
@@ -179,7 +200,12 @@ fn is_model_class(place: &Place<'_>, name: &str) -> bool {
 }
 
 /// Reads one model.
-pub(super) fn read(reader: &Reader<'_>, place: &Place<'_>, declared: Declared, part: &mut FilePart) -> Option<Draft> {
+pub(super) fn read(
+    reader: &Reader<'_>,
+    place: &Place<'_>,
+    declared: Declared,
+    part: &mut FilePart,
+) -> Option<Draft> {
     let Declared { name, attributes, options, span } = declared;
     let empty = Expr { kind: ExprKind::Map(Vec::new()), span };
     let written = options.unwrap_or(empty);
@@ -193,7 +219,9 @@ pub(super) fn read(reader: &Reader<'_>, place: &Place<'_>, declared: Declared, p
                 attribute::read(reader, place, &mut draft, key, value, part);
             }
         }
-        _ => part.diagnostics.push(opaque(&draft.title, attributes.map_or(span, |attributes| attributes.span))),
+        _ => part
+            .diagnostics
+            .push(opaque(&draft.title, attributes.map_or(span, |attributes| attributes.span))),
     }
     finish(reader, place, &mut draft, &mut arguments, part);
     draft.model.extras.append(&mut arguments.into_extras());
@@ -201,10 +229,13 @@ pub(super) fn read(reader: &Reader<'_>, place: &Place<'_>, declared: Declared, p
 }
 
 fn opaque(title: &str, span: crate::source::Span) -> Diagnostic {
-    Diagnostic::new("opaque-attributes", Severity::Error, format!("the attributes of `{title}` are known only at run time"))
-        .at(Some(span), "not an object that can be read here")
-        .because("its columns are missing")
-        .with_help("write them as an object, or as a constant of a file in reach")
+    Diagnostic::of(
+        &codes::OPAQUE_ATTRIBUTES,
+        format!("the attributes of `{title}` are known only at run time"),
+    )
+    .at(Some(span), "not an object that can be read here")
+    .because("its columns are missing")
+    .with_help("write them as an object, or as a constant of a file in reach")
 }
 
 /// A model with what its options say of its names.
@@ -217,7 +248,8 @@ pub(super) fn begin(
 ) -> Draft {
     let options = Options::take(arguments, &reader.shared);
     let title = arguments.take_text("modelName").unwrap_or_else(|| name.clone());
-    let plural_name = arguments.take("name").and_then(|names| names.entry("plural")?.text().map(str::to_owned));
+    let plural_name =
+        arguments.take("name").and_then(|names| names.entry("plural")?.text().map(str::to_owned));
     let silent = match options.freeze == Some(true) {
         true => title.clone(),
         false => options.stored(&plural_name.unwrap_or_else(|| plural(&title))),
@@ -244,7 +276,13 @@ pub(super) fn begin(
 }
 
 /// What the framework keeps by itself, and the indexes.
-pub(super) fn finish(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, arguments: &mut Arguments<'_>, part: &mut FilePart) {
+pub(super) fn finish(
+    reader: &Reader<'_>,
+    place: &Place<'_>,
+    draft: &mut Draft,
+    arguments: &mut Arguments<'_>,
+    part: &mut FilePart,
+) {
     for (name, purpose) in draft.options.kept() {
         match draft.fields.iter_mut().find(|field| field.name.as_deref() == Some(&name)) {
             Some(field) => field.purpose = Some(purpose),
@@ -261,10 +299,12 @@ pub(super) fn finish(reader: &Reader<'_>, place: &Place<'_>, draft: &mut Draft, 
     }
 }
 
-/// On SQLite every key of one whole number is an `INTEGER` (`createTableQuery` of its query generator).
+/// On SQLite every key of one whole number is an `INTEGER` (`createTableQuery` of its query
+/// generator).
 fn whole_key(reader: &Reader<'_>, draft: &mut Draft) {
     let mut keys = draft.fields.iter_mut().filter(|field| field.key);
-    if let (Database::Sqlite, Some(only), None) = (reader.conventions.database, keys.next(), keys.next())
+    if let (Database::Sqlite, Some(only), None) =
+        (reader.conventions.database, keys.next(), keys.next())
         && matches!(only.spelling.word.as_str(), "TINYINT" | "SMALLINT" | "MEDIUMINT" | "BIGINT")
     {
         only.spelling = Spelling::word("INTEGER");
@@ -273,12 +313,20 @@ fn whole_key(reader: &Reader<'_>, draft: &mut Draft) {
 
 /// A class whose own `sync` stands for the framework's has a table that something else makes.
 fn static_sync(place: &Place<'_>, name: &str) -> Option<bool> {
-    let class = place.project.outlines[place.file.0 as usize].classes.iter().find(|class| class.name == name)?;
+    let class = place.project.outlines[place.file.0 as usize]
+        .classes
+        .iter()
+        .find(|class| class.name == name)?;
     class.methods.iter().any(|method| method.name == "sync").then_some(false)
 }
 
 /// A column that the framework appends (`_addDefaultAttributes` of its `model.js`).
-pub(super) fn kept(options: &Options, name: String, purpose: Purpose, span: Option<crate::source::Span>) -> FieldDeclaration {
+pub(super) fn kept(
+    options: &Options,
+    name: String,
+    purpose: Purpose,
+    span: Option<crate::source::Span>,
+) -> FieldDeclaration {
     let column = options.stored(&name);
     let version = purpose == Purpose::Version;
     FieldDeclaration {
@@ -294,15 +342,38 @@ pub(super) fn kept(options: &Options, name: String, purpose: Purpose, span: Opti
 }
 
 /// What a later statement changes: `removeAttribute`, or an own `sync`.
-pub(super) fn changed(place: &Place<'_>, statement: &Statement<'_>, value: &Expr, part: &mut FilePart) {
+pub(super) fn changed(
+    place: &Place<'_>,
+    statement: &Statement<'_>,
+    value: &Expr,
+    part: &mut FilePart,
+) {
     if let Some(name) = statement.name.and_then(|path| path.strip_suffix(".sync")) {
-        let draft = part.drafts.iter_mut().find(|draft| draft.model.name == last(name) || draft.title == last(name));
+        let draft = part
+            .drafts
+            .iter_mut()
+            .find(|draft| draft.model.name == last(name) || draft.title == last(name));
         return draft.into_iter().for_each(|draft| draft.model.managed = Some(false));
     }
-    let Some(call) = value.call().filter(|call| last_name(&call.callee) == Some("removeAttribute")) else { return };
-    let (Some(name), Some(gone)) = (owner(place, call), call.arguments.first().and_then(Expr::text)) else { return };
-    let variable = place.variable(&name).and_then(Expr::call).and_then(|call| call.arguments.first()).and_then(Expr::text);
-    let draft = part.drafts.iter_mut().rev().find(|draft| draft.model.name == name || Some(draft.title.as_str()) == variable);
+    let Some(call) = value.call().filter(|call| last_name(&call.callee) == Some("removeAttribute"))
+    else {
+        return;
+    };
+    let (Some(name), Some(gone)) =
+        (owner(place, call), call.arguments.first().and_then(Expr::text))
+    else {
+        return;
+    };
+    let variable = place
+        .variable(&name)
+        .and_then(Expr::call)
+        .and_then(|call| call.arguments.first())
+        .and_then(Expr::text);
+    let draft = part
+        .drafts
+        .iter_mut()
+        .rev()
+        .find(|draft| draft.model.name == name || Some(draft.title.as_str()) == variable);
     let Some(draft) = draft else { return };
     draft.fields.retain(|field| field.name.as_deref() != Some(gone));
     if gone == "id" {

@@ -18,16 +18,22 @@ pub(super) fn default(place: &Place<'_>, written: &Expr, declared: &mut FieldDec
     let value = place.value(written);
     let text = || place.project.sources.text(written.span);
     if let Some(sql) = sql(&value) {
-        declared.database_default = Some(Box::new(Default_::parse_sql(&sql, place.project.database)));
+        declared.database_default =
+            Some(Box::new(Default_::parse_sql(&sql, place.project.database)));
         return;
     }
     let made = value.call().map_or(&value, |call| &call.callee);
     let word = last_name(made).unwrap_or_default();
-    let of_framework = MADE.iter().find(|(known, _)| *known == word).map(|(_, function)| Default_::Function(*function));
+    let of_framework = MADE
+        .iter()
+        .find(|(known, _)| *known == word)
+        .map(|(_, function)| Default_::Function(*function));
     let application = match &value.kind {
         _ if of_framework.is_some() => of_framework,
         ExprKind::Function { returns, .. } => Some(returned(place, returns.as_deref(), text())),
-        ExprKind::Name(name) => Some(called(name).map_or_else(|| Default_::host("typescript", text()), Default_::Function)),
+        ExprKind::Name(name) => Some(
+            called(name).map_or_else(|| Default_::host("typescript", text()), Default_::Function),
+        ),
         _ => None,
     };
     if let Some(application) = application {
@@ -38,8 +44,13 @@ pub(super) fn default(place: &Place<'_>, written: &Expr, declared: &mut FieldDec
         Some(Value::Null) => {}
         Some(Value::String(letters)) if declared.spelling.word == "BLOB" => {
             let bytes: String = letters.bytes().map(|byte| format!("{byte:02x}")).collect();
-            let sql = if place.project.database == Database::Sqlite { format!("X'{bytes}'") } else { format!("'\\x{bytes}'") };
-            declared.database_default = Some(Box::new(Default_::parse_sql(&sql, place.project.database)));
+            let sql = if place.project.database == Database::Sqlite {
+                format!("X'{bytes}'")
+            } else {
+                format!("'\\x{bytes}'")
+            };
+            declared.database_default =
+                Some(Box::new(Default_::parse_sql(&sql, place.project.database)));
         }
         Some(value) => declared.database_default = Some(Box::new(Default_::Literal(value))),
         None => declared.application_default = Some(Box::new(Default_::host("typescript", text()))),
@@ -72,7 +83,9 @@ pub(super) fn sql(value: &Expr) -> Option<String> {
 
 fn function(call: &Call) -> Option<String> {
     let (name, arguments) = call.arguments.split_first()?;
-    let argument = |argument: &Expr| sql(argument).or_else(|| constant(argument).map(|value| standard_literal(&value)));
+    let argument = |argument: &Expr| {
+        sql(argument).or_else(|| constant(argument).map(|value| standard_literal(&value)))
+    };
     let arguments: Vec<String> = arguments.iter().map(argument).collect::<Option<_>>()?;
     Some(format!("{}({})", name.text()?, arguments.join(", ")))
 }

@@ -1,12 +1,14 @@
 //! `ALTER TABLE` and `ALTER TYPE`.
 
 use sqlparser::ast::{
-    AlterColumnOperation, AlterTable, AlterTableOperation, AlterType, AlterTypeAddValuePosition, AlterTypeOperation, ColumnDef,
-    ColumnOption, ColumnOptionDef, DataType, GeneratedAs, Ident, RenameTableNameKind, TableConstraint,
+    AlterColumnOperation, AlterTable, AlterTableOperation, AlterType, AlterTypeAddValuePosition,
+    AlterTypeOperation, ColumnDef, ColumnOption, ColumnOptionDef, DataType, GeneratedAs, Ident,
+    RenameTableNameKind, TableConstraint,
 };
 
 use super::{Reader, Script};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::codes;
+use crate::diagnostic::Diagnostic;
 use crate::history::{Operation, additions, impossible};
 use crate::schema::{Entity, EnumMember, Field, Identity, address};
 
@@ -24,43 +26,47 @@ impl Reader {
     }
 
     /// One change; the table's new name when it was renamed.
-    fn change(&mut self, script: &Script<'_>, table: &str, operation: AlterTableOperation) -> Option<String> {
+    fn change(
+        &mut self,
+        script: &Script<'_>,
+        table: &str,
+        operation: AlterTableOperation,
+    ) -> Option<String> {
         let table = table.to_owned();
         match operation {
             AlterTableOperation::AddColumn { column_def, if_not_exists, .. } => {
-                let known = self.table(&table).is_some_and(|entity| entity.field(&self.name(&column_def.name)).is_some());
+                let known = self
+                    .table(&table)
+                    .is_some_and(|entity| entity.field(&self.name(&column_def.name)).is_some());
                 if !(if_not_exists && known) {
                     self.add_column(script, &table, &column_def);
                 }
             }
-            AlterTableOperation::AddConstraint { constraint, .. } => self.add_constraint(script, &table, &constraint),
+            AlterTableOperation::AddConstraint { constraint, .. } => {
+                self.add_constraint(script, &table, &constraint)
+            }
             AlterTableOperation::DropConstraint { name, if_exists, .. } => {
                 self.drop_constraint(script, &table, &self.name(&name), if_exists)
             }
-            AlterTableOperation::DropForeignKey { name, .. } => self.drop_constraint(script, &table, &self.name(&name), false),
-            AlterTableOperation::DropPrimaryKey { .. } => self.step(script, Operation::SetKey { table, key: None }),
+            AlterTableOperation::DropForeignKey { name, .. } => {
+                self.drop_constraint(script, &table, &self.name(&name), false)
+            }
+            AlterTableOperation::DropPrimaryKey { .. } => {
+                self.step(script, Operation::SetKey { table, key: None })
+            }
             AlterTableOperation::DropIndex { name } => {
-                let name = self.name(&name);
-                let is_unique = |entity: &Entity| entity.uniques.iter().any(|unique| unique.name.as_deref() == Some(&name));
-                if self.table(&table).is_some_and(is_unique) {
-                    self.drop_constraint(script, &table, &name, false);
-                } else {
-                    self.drop_index(script, &name, false);
-                }
+                self.drop_index_of(script, &table, &self.name(&name))
             }
             AlterTableOperation::DropColumn { column_names, if_exists, .. } => {
-                for column in column_names {
-                    let column = self.name(&column);
-                    if !if_exists || self.table(&table).is_some_and(|entity| entity.field(&column).is_some()) {
-                        self.step(script, Operation::DropColumn { table: table.clone(), column });
-                    }
-                }
+                self.drop_columns(script, &table, column_names, if_exists)
             }
             AlterTableOperation::RenameColumn { old_column_name, new_column_name } => {
                 let (column, to) = (self.name(&old_column_name), self.name(&new_column_name));
                 self.step(script, Operation::RenameColumn { table, column, to });
             }
-            AlterTableOperation::RenameTable { table_name: RenameTableNameKind::As(to) | RenameTableNameKind::To(to) } => {
+            AlterTableOperation::RenameTable {
+                table_name: RenameTableNameKind::As(to) | RenameTableNameKind::To(to),
+            } => {
                 let to = self.stored_name(&to);
                 let namespace = self.table(&table).and_then(|entity| entity.namespace.clone());
                 self.step(script, Operation::RenameTable { table, to: to.clone() });
@@ -69,13 +75,17 @@ impl Reader {
             AlterTableOperation::RenameConstraint { old_name, new_name } => {
                 self.rename_constraint(&table, &self.name(&old_name), self.name(&new_name))
             }
-            AlterTableOperation::ChangeColumn { old_name, new_name, data_type, options, .. } => {
+            AlterTableOperation::ChangeColumn {
+                old_name, new_name, data_type, options, ..
+            } => {
                 self.change_column(script, &table, &old_name, &new_name, data_type, options);
             }
             AlterTableOperation::ModifyColumn { col_name, data_type, options, .. } => {
                 self.change_column(script, &table, &col_name, &col_name, data_type, options);
             }
-            AlterTableOperation::AlterColumn { column_name, op } => self.alter_column(script, &table, &self.name(&column_name), op),
+            AlterTableOperation::AlterColumn { column_name, op } => {
+                self.alter_column(script, &table, &self.name(&column_name), op)
+            }
             // Who owns a table, who sees its rows and which triggers fire changes no column.
             AlterTableOperation::OwnerTo { .. }
             | AlterTableOperation::ReplicaIdentity { .. }
@@ -87,12 +97,41 @@ impl Reader {
             | AlterTableOperation::EnableTrigger { .. }
             | AlterTableOperation::EnableAlwaysTrigger { .. }
             | AlterTableOperation::EnableReplicaTrigger { .. } => {}
-            other => self.diagnostics.push(
-                Diagnostic::new("unread-change", Severity::Warning, format!("`{other}` of `{table}` was not read"))
-                    .at(Some(script.whole()), "in this statement"),
-            ),
+            other => {
+                let message = format!("`{other}` of `{table}` was not read");
+                let unread = Diagnostic::of(&codes::UNREAD_CHANGE, message);
+                self.diagnostics.push(unread.at(Some(script.whole()), "in this statement"));
+            }
         }
         None
+    }
+
+    /// What is unique is dropped under the name of its index, too.
+    fn drop_index_of(&mut self, script: &Script<'_>, table: &str, name: &str) {
+        let is_unique = |entity: &Entity| {
+            entity.uniques.iter().any(|unique| unique.name.as_deref() == Some(name))
+        };
+        if self.table(table).is_some_and(is_unique) {
+            self.drop_constraint(script, table, name, false);
+        } else {
+            self.drop_index(script, name, false);
+        }
+    }
+
+    fn drop_columns(
+        &mut self,
+        script: &Script<'_>,
+        table: &str,
+        columns: Vec<Ident>,
+        if_exists: bool,
+    ) {
+        for column in columns {
+            let column = self.name(&column);
+            if !if_exists || self.table(table).is_some_and(|entity| entity.field(&column).is_some())
+            {
+                self.step(script, Operation::DropColumn { table: table.to_owned(), column });
+            }
+        }
     }
 
     fn add_column(&mut self, script: &Script<'_>, table: &str, column: &ColumnDef) {
@@ -107,7 +146,11 @@ impl Reader {
 
     /// An empty table that takes up what is added to another.
     fn probe(&self, table: &str) -> Entity {
-        Entity::stored(None, self.table(table).map_or(table, |entity| &entity.table), Default::default())
+        Entity::stored(
+            None,
+            self.table(table).map_or(table, |entity| &entity.table),
+            Default::default(),
+        )
     }
 
     fn add_constraint(&mut self, script: &Script<'_>, table: &str, constraint: &TableConstraint) {
@@ -131,15 +174,26 @@ impl Reader {
             return self.step(script, Operation::SetKey { table, key: None });
         };
         let given = |own: &Option<String>, tail: &str, columns: &[String]| {
-            own.as_deref().map_or_else(|| name == format!("{}_{}_{tail}", entity.table, columns.join("_")), |own| own == name)
+            own.as_deref().map_or_else(
+                || name == format!("{}_{}_{tail}", entity.table, columns.join("_")),
+                |own| own == name,
+            )
         };
-        let step = if let Some(unique) = entity.uniques.iter().find(|unique| given(&unique.name, "key", &unique.columns)) {
+        let step = if let Some(unique) =
+            entity.uniques.iter().find(|unique| given(&unique.name, "key", &unique.columns))
+        {
             Operation::DropUnique { unique: unique.clone(), table }
-        } else if let Some(key) = entity.foreign_keys.iter().find(|key| given(&key.name, "fkey", &key.columns)) {
+        } else if let Some(key) =
+            entity.foreign_keys.iter().find(|key| given(&key.name, "fkey", &key.columns))
+        {
             Operation::DropForeignKey { key: key.clone(), table }
-        } else if let Some(check) = entity.checks.iter().find(|check| given(&check.name, "check", &own_columns(check))) {
+        } else if let Some(check) =
+            entity.checks.iter().find(|check| given(&check.name, "check", &own_columns(check)))
+        {
             Operation::DropCheck { check: check.clone(), table }
-        } else if entity.primary_key.as_ref().is_some_and(|key| given(&key.name, "", &[]) || name == format!("{}_pkey", entity.table)) {
+        } else if entity.primary_key.as_ref().is_some_and(|key| {
+            given(&key.name, "", &[]) || name == format!("{}_pkey", entity.table)
+        }) {
             Operation::SetKey { table, key: None }
         } else {
             if !if_exists {
@@ -176,18 +230,31 @@ impl Reader {
         if column != to {
             self.step(script, Operation::RenameColumn { table: table.to_owned(), column, to });
         }
-        let options = options.into_iter().map(|option| ColumnOptionDef { name: None, option }).collect();
+        let options =
+            options.into_iter().map(|option| ColumnOptionDef { name: None, option }).collect();
         let definition = ColumnDef { name: new.clone(), data_type, options };
         let mut field = self.field(script, &definition, table);
-        let in_key = self.table(table).is_some_and(|entity| entity.key_columns().contains(&field.column));
+        let in_key =
+            self.table(table).is_some_and(|entity| entity.key_columns().contains(&field.column));
         field.nullable &= !in_key;
         let column = field.column.clone();
-        self.step(script, Operation::AlterColumn { table: table.to_owned(), column, field: Box::new(field) });
+        self.step(
+            script,
+            Operation::AlterColumn { table: table.to_owned(), column, field: Box::new(field) },
+        );
     }
 
-    fn alter_column(&mut self, script: &Script<'_>, table: &str, column: &str, change: AlterColumnOperation) {
+    fn alter_column(
+        &mut self,
+        script: &Script<'_>,
+        table: &str,
+        column: &str,
+        change: AlterColumnOperation,
+    ) {
         let known = self.table(table).and_then(|entity| entity.field(column)).cloned();
-        let mut field = known.unwrap_or_else(|| Field::plain(None, column.to_owned(), crate::schema::Type::Text, "".into()));
+        let mut field = known.unwrap_or_else(|| {
+            Field::plain(None, column.to_owned(), crate::schema::Type::Text, "".into())
+        });
         match change {
             AlterColumnOperation::SetNotNull => field.nullable = false,
             AlterColumnOperation::DropNotNull => field.nullable = true,
@@ -201,21 +268,44 @@ impl Reader {
                 (field.r#type, field.stored) = (ty, stored.into());
             }
             AlterColumnOperation::AddGenerated { generated_as, .. } => {
-                field.identity = Some(if generated_as == Some(GeneratedAs::Always) { Identity::Always } else { Identity::ByDefault });
+                field.identity = Some(if generated_as == Some(GeneratedAs::Always) {
+                    Identity::Always
+                } else {
+                    Identity::ByDefault
+                });
             }
             AlterColumnOperation::GenericOptions { .. } => return,
         }
-        self.step(script, Operation::AlterColumn { table: table.to_owned(), column: column.to_owned(), field: Box::new(field) });
+        self.step(
+            script,
+            Operation::AlterColumn {
+                table: table.to_owned(),
+                column: column.to_owned(),
+                field: Box::new(field),
+            },
+        );
     }
 
     pub(super) fn alter_type(&mut self, script: &Script<'_>, change: AlterType) {
         let name = self.stored_name(&change.name);
-        let Some(known) = self.tables.schema.enums.iter_mut().find(|known| known.name == name) else { return };
+        let Some(known) = self.tables.schema.enums.iter_mut().find(|known| known.name == name)
+        else {
+            return;
+        };
         match change.operation {
             AlterTypeOperation::AddValue(added) => {
                 let value = added.value.value;
-                let member = EnumMember { name: value.clone(), value: value.into(), ..EnumMember::default() };
-                let place = |wanted: &Ident| known.members.iter().position(|member| member.value.as_str() == Some(wanted.value.as_str()));
+                let member = EnumMember {
+                    name: value.clone(),
+                    value: value.into(),
+                    ..EnumMember::default()
+                };
+                let place = |wanted: &Ident| {
+                    known
+                        .members
+                        .iter()
+                        .position(|member| member.value.as_str() == Some(wanted.value.as_str()))
+                };
                 let at = match &added.position {
                     Some(AlterTypeAddValuePosition::Before(other)) => place(other),
                     Some(AlterTypeAddValuePosition::After(other)) => place(other).map(|at| at + 1),
@@ -224,13 +314,21 @@ impl Reader {
                 known.members.insert(at.unwrap_or(known.members.len()), member);
             }
             AlterTypeOperation::RenameValue(renamed) => {
-                for member in known.members.iter_mut().filter(|member| member.value.as_str() == Some(renamed.from.value.as_str())) {
-                    (member.name, member.value) = (renamed.to.value.clone(), renamed.to.value.clone().into());
+                for member in known
+                    .members
+                    .iter_mut()
+                    .filter(|member| member.value.as_str() == Some(renamed.from.value.as_str()))
+                {
+                    (member.name, member.value) =
+                        (renamed.to.value.clone(), renamed.to.value.clone().into());
                 }
             }
             AlterTypeOperation::Rename(_) => self.diagnostics.push(
-                Diagnostic::new("unread-change", Severity::Warning, format!("the new name of the type `{name}` was not read"))
-                    .at(Some(script.whole()), "in this statement"),
+                Diagnostic::of(
+                    &codes::UNREAD_CHANGE,
+                    format!("the new name of the type `{name}` was not read"),
+                )
+                .at(Some(script.whole()), "in this statement"),
             ),
         }
     }

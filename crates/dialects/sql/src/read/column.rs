@@ -1,26 +1,31 @@
-//! `CREATE TABLE`: columns with their types, defaults, identities, and the constraints written beside them.
+//! `CREATE TABLE`: columns with their types, defaults, identities, and the constraints written
+//! beside them.
 
 use std::collections::HashMap;
 use std::collections::hash_map::Entry;
 
 use serde_json::Value;
 use sqlparser::ast::{
-    self, ArrayElemTypeDef, ColumnDef, ColumnOption, ColumnOptionDef, CreateTable, CreateTableOptions, DataType, EnumMember, Expr,
-    GeneratedAs, GeneratedExpressionMode, Ident, ObjectName, SqlOption, TableConstraint,
+    self, ArrayElemTypeDef, ColumnDef, ColumnOption, ColumnOptionDef, CreateTable,
+    CreateTableOptions, DataType, EnumMember, Expr, GeneratedAs, GeneratedExpressionMode, Ident,
+    ObjectName, SqlOption, TableConstraint,
 };
 use sqlparser::tokenizer::Span as Place;
 
 use super::virtual_columns::unmarked;
 use super::{Reader, Script};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::codes;
+use crate::diagnostic::Diagnostic;
 use crate::dialect::remarks::inherits;
 use crate::history::Operation;
 use crate::history::sql::members;
-use crate::schema::{Database, Default_, Entity, Field, Function, Generated, Identity, PrimaryKey, Type};
+use crate::schema::{
+    Database, Default_, Entity, Field, Function, Generated, Identity, PrimaryKey, Type,
+};
 use crate::server::postgresql::{self, SERIAL};
 
-/// Further SQL texts, in small letters, of the functions that fill in a value. Declarations keep these as they are
-/// written; a script means no more by them than by the usual ones.
+/// Further SQL texts, in small letters, of the functions that fill in a value. Declarations keep
+/// these as they are written; a script means no more by them than by the usual ones.
 const FUNCTIONS: &[(&str, Function)] = &[
     ("localtimestamp", Function::Now),
     ("transaction_timestamp()", Function::Now),
@@ -46,20 +51,28 @@ impl Reader {
         }
         if table.query.is_some() || table.like.is_some() {
             self.diagnostics.push(
-                Diagnostic::new(
-                    "table-from-query",
-                    Severity::Error,
-                    format!("the columns of `{name}` are those of a query or of another table: they were not read"),
+                Diagnostic::of(
+                    &codes::TABLE_FROM_QUERY,
+                    format!(
+                        "the columns of `{name}` are those of a query or of another table: they \
+                         were not read"
+                    ),
                 )
                 .at(Some(script.whole()), "made from something else")
                 .with_help("read the table from the database itself, or from a dump of it"),
             );
         }
-        let mut entity = Entity::stored(self.namespace(&table.name), &name, script.origin(name_place(&table)));
+        let mut entity =
+            Entity::stored(self.namespace(&table.name), &name, script.origin(name_place(&table)));
         for parent in table.inherits.iter().flatten() {
             self.inherit(script, parent, &mut entity);
         }
-        let mut places: HashMap<String, usize> = entity.fields.iter().enumerate().map(|(at, field)| (field.column.clone(), at)).collect();
+        let mut places: HashMap<String, usize> = entity
+            .fields
+            .iter()
+            .enumerate()
+            .map(|(at, field)| (field.column.clone(), at))
+            .collect();
         for column in &table.columns {
             let field = self.field(script, column, &name);
             match places.entry(field.column.clone()) {
@@ -76,50 +89,74 @@ impl Reader {
         for constraint in &table.constraints {
             self.constraint(script, constraint, &mut entity);
         }
-        entity.comment = table.comment.as_ref().map(comment_text).or_else(|| options_comment(&table.table_options));
+        entity.comment = table
+            .comment
+            .as_ref()
+            .map(comment_text)
+            .or_else(|| options_comment(&table.table_options));
         self.row_number(&mut entity);
         let key = entity.key_columns().to_vec();
         if self.database == Database::Sqlite {
             self.keys_that_take_null(&table, &entity);
         }
-        entity.fields.iter_mut().filter(|field| key.contains(&field.column)).for_each(|field| field.nullable = false);
+        entity
+            .fields
+            .iter_mut()
+            .filter(|field| key.contains(&field.column))
+            .for_each(|field| field.nullable = false);
         self.step(script, Operation::CreateTable(Box::new(entity)));
     }
 
-    /// SQLite keeps null in a key that does not say NOT NULL and is not the number of the row (its documentation of
-    /// CREATE TABLE, section 3.5). The schema has no such keys.
+    /// SQLite keeps null in a key that does not say NOT NULL and is not the number of the row (its
+    /// documentation of CREATE TABLE, section 3.5). The schema has no such keys.
     fn keys_that_take_null(&mut self, table: &CreateTable, entity: &Entity) {
-        let numbered = matches!(entity.key_columns(), [column] if entity.field(column).is_some_and(|field| field.r#type == Type::Integer));
+        let numbered = matches!(entity.key_columns(), [column]
+            if entity.field(column).is_some_and(|field| field.r#type == Type::Integer));
         if numbered {
             return;
         }
         for field in entity.key_columns().iter().filter_map(|column| entity.field(column)) {
             let same = |name: &Ident| self.name(name) == field.column;
             let says = |option: &ColumnOptionDef| option.option == ColumnOption::NotNull;
-            if table.columns.iter().filter(|column| same(&column.name)).any(|column| column.options.iter().any(says)) {
+            if table
+                .columns
+                .iter()
+                .filter(|column| same(&column.name))
+                .any(|column| column.options.iter().any(says))
+            {
                 continue;
             }
-            let message = format!("`{}.{}` is of the key and may be null", entity.table, field.column);
-            let diagnostic = Diagnostic::new("key-takes-null", Severity::Warning, message).at(field.origin.span(), "does not say NOT NULL");
-            self.diagnostics.push(diagnostic.because("SQLite keeps any number of rows whose key is null").with_help("say NOT NULL"));
+            let message =
+                format!("`{}.{}` is of the key and may be null", entity.table, field.column);
+            let diagnostic = Diagnostic::of(&codes::KEY_TAKES_NULL, message)
+                .at(field.origin.span(), "does not say NOT NULL");
+            self.diagnostics.push(
+                diagnostic
+                    .because("SQLite keeps any number of rows whose key is null")
+                    .with_help("say NOT NULL"),
+            );
         }
     }
 
-    /// A child table has its parent's columns and checks, and no more of it (PostgreSQL's documentation, section 5.10).
+    /// A child table has its parent's columns and checks, and no more of it (PostgreSQL's
+    /// documentation, section 5.10).
     fn inherit(&mut self, script: &Script<'_>, parent: &ObjectName, entity: &mut Entity) {
         let address = self.address(parent);
         if let Some(parent) = self.table(&address) {
-            let missing = parent.fields.iter().filter(|field| entity.field(&field.column).is_none()).cloned();
+            let missing =
+                parent.fields.iter().filter(|field| entity.field(&field.column).is_none()).cloned();
             let mut fields: Vec<Field> = missing.collect();
             fields.iter_mut().for_each(|field| field.identity = None);
             let checks = parent.checks.clone();
             entity.fields.extend(fields);
             entity.checks.extend(checks);
         }
-        self.diagnostics.push(inherits(&entity.table, &address).at(Some(script.whole()), "a child table"));
+        self.diagnostics
+            .push(inherits(&entity.table, &address).at(Some(script.whole()), "a child table"));
     }
 
-    /// SQLite numbers a key that is one `INTEGER` column (documentation, "ROWIDs and the INTEGER PRIMARY KEY").
+    /// SQLite numbers a key that is one `INTEGER` column (documentation, "ROWIDs and the INTEGER
+    /// PRIMARY KEY").
     fn row_number(&self, entity: &mut Entity) {
         let Some(PrimaryKey { columns, .. }) = &entity.primary_key else { return };
         let [only] = columns.as_slice() else { return };
@@ -164,20 +201,29 @@ impl Reader {
                 let name = self.stored_name(name);
                 self.enums.contains(&name).then_some(Type::Enum(name))
             }
-            DataType::Array(ArrayElemTypeDef::SquareBracket(element, _)) => Some(Type::Array(Box::new(self.enum_of(element)?))),
+            DataType::Array(ArrayElemTypeDef::SquareBracket(element, _)) => {
+                Some(Type::Array(Box::new(self.enum_of(element)?)))
+            }
             _ => None,
         }
     }
 
     /// The type and what the server holds; an enumeration of MySQL is written in place.
-    pub(super) fn column_type(&mut self, script: &Script<'_>, data_type: &DataType, table: &str, column: &str) -> (Type, String) {
+    pub(super) fn column_type(
+        &mut self,
+        script: &Script<'_>,
+        data_type: &DataType,
+        table: &str,
+        column: &str,
+    ) -> (Type, String) {
         let text = data_type.to_string();
         if let DataType::Enum(values, _) = data_type {
             let values = values.iter().map(|member| match member {
                 EnumMember::Name(name) | EnumMember::NamedValue(name, _) => name.clone(),
             });
             let name = format!("{table}_{column}");
-            let mut enumeration = self.enumeration(&name, values.collect(), script.origin(Place::empty()));
+            let mut enumeration =
+                self.enumeration(&name, values.collect(), script.origin(Place::empty()));
             (enumeration.inline, enumeration.stored_name) = (true, None);
             let stored = format!("enum({})", members(&enumeration, Database::MySql).join(","));
             if !self.enums.insert(name.clone()) {
@@ -190,7 +236,10 @@ impl Reader {
         let stored = match (self.database, &ty) {
             (Database::PostgreSql, Type::Enum(name)) => name.clone(),
             (Database::PostgreSql, Type::Native(name)) => name.clone(),
-            (Database::PostgreSql, _) => postgresql::type_name(&ty, crate::schema::enum_name(&ty).unwrap_or_default()).into_owned(),
+            (Database::PostgreSql, _) => {
+                postgresql::type_name(&ty, crate::schema::enum_name(&ty).unwrap_or_default())
+                    .into_owned()
+            }
             _ => text.to_lowercase(),
         };
         (ty, stored)
@@ -203,19 +252,33 @@ impl Reader {
             ColumnOption::Default(value) => self.default(field, value),
             ColumnOption::Comment(text) => field.comment = Some(text.clone()),
             ColumnOption::Collation(name) => field.collation = Some(self.stored_name(name)),
-            ColumnOption::OnUpdate(value) => field.on_update.database = self.value(value, &field.r#type).map(Box::new),
-            ColumnOption::Generated { generated_as, generation_expr: Some(expression), generation_expr_mode, .. } => {
-                let stored = *generation_expr_mode == Some(GeneratedExpressionMode::Stored) || *generated_as == GeneratedAs::ExpStored;
+            ColumnOption::OnUpdate(value) => {
+                field.on_update.database = self.value(value, &field.r#type).map(Box::new)
+            }
+            ColumnOption::Generated {
+                generated_as,
+                generation_expr: Some(expression),
+                generation_expr_mode,
+                ..
+            } => {
+                let stored = *generation_expr_mode == Some(GeneratedExpressionMode::Stored)
+                    || *generated_as == GeneratedAs::ExpStored;
                 let marked = unmarked(expression);
                 let expression = self.expression(&[], marked.unwrap_or(expression));
-                field.generated = Some(Box::new(Generated { expression, stored: stored && marked.is_none() }));
+                field.generated =
+                    Some(Box::new(Generated { expression, stored: stored && marked.is_none() }));
             }
             ColumnOption::Generated { generated_as, generation_expr: None, .. } => {
-                field.identity = Some(if *generated_as == GeneratedAs::Always { Identity::Always } else { Identity::ByDefault });
+                field.identity = Some(if *generated_as == GeneratedAs::Always {
+                    Identity::Always
+                } else {
+                    Identity::ByDefault
+                });
                 field.nullable = false;
             }
             ColumnOption::DialectSpecific(tokens) => {
-                let word = tokens.iter().map(ToString::to_string).collect::<String>().to_uppercase();
+                let word =
+                    tokens.iter().map(ToString::to_string).collect::<String>().to_uppercase();
                 match word.as_str() {
                     "AUTOINCREMENT" => field.identity = Some(Identity::AutoIncrement),
                     "AUTO_INCREMENT" => field.identity = Some(Identity::ByDefault),
@@ -236,7 +299,12 @@ impl Reader {
     }
 
     /// The constraints beside a column, as the table's.
-    pub(super) fn column_constraints(&mut self, script: &Script<'_>, column: &ColumnDef, entity: &mut Entity) {
+    pub(super) fn column_constraints(
+        &mut self,
+        script: &Script<'_>,
+        column: &ColumnDef,
+        entity: &mut Entity,
+    ) {
         for option in &column.options {
             let constraint = match option.option.clone() {
                 ColumnOption::PrimaryKey(mut key) => {
@@ -295,9 +363,12 @@ impl Reader {
             inner = nested;
         }
         let folded = inner.to_string().to_lowercase();
-        let bare = folded.split_once("timestamp(").filter(|(_, rest)| rest.trim_end_matches(')').parse::<u8>().is_ok());
+        let bare = folded
+            .split_once("timestamp(")
+            .filter(|(_, rest)| rest.trim_end_matches(')').parse::<u8>().is_ok());
         let bare = bare.map_or(folded.as_str(), |_| "current_timestamp");
-        let own = || FUNCTIONS.iter().find(|(known, _)| *known == bare).map(|(_, function)| *function);
+        let own =
+            || FUNCTIONS.iter().find(|(known, _)| *known == bare).map(|(_, function)| *function);
         if let Some(function) = Default_::function(bare).or_else(own) {
             return Some(Default_::Function(function));
         }
@@ -307,7 +378,9 @@ impl Reader {
         let expression = self.expression(&[], inner);
         match expression.tree {
             Some(crate::schema::expression::Tree::Literal(Value::Null)) => None,
-            Some(crate::schema::expression::Tree::Literal(value)) => Some(Default_::Literal(of_type(value, ty))),
+            Some(crate::schema::expression::Tree::Literal(value)) => {
+                Some(Default_::Literal(of_type(value, ty)))
+            }
             _ => Some(Default_::Expression(Box::new(expression))),
         }
     }
@@ -334,12 +407,16 @@ fn array_text(text: &str) -> Option<Vec<Value>> {
     Some(
         items
             .into_iter()
-            .map(|item| serde_json::from_str::<serde_json::Number>(&item).map_or(Value::String(item), Value::Number))
+            .map(|item| {
+                serde_json::from_str::<serde_json::Number>(&item)
+                    .map_or(Value::String(item), Value::Number)
+            })
             .collect(),
     )
 }
 
-/// A constant as a value of the column's type: servers write numbers, truth values and JSON as texts too.
+/// A constant as a value of the column's type: servers write numbers, truth values and JSON as
+/// texts too.
 pub(super) fn of_type(value: Value, ty: &Type) -> Value {
     match (ty, &value) {
         (Type::Boolean, Value::String(text)) => match text.to_lowercase().as_str() {
@@ -348,11 +425,15 @@ pub(super) fn of_type(value: Value, ty: &Type) -> Value {
             _ => value,
         },
         (Type::Boolean, Value::Number(number)) => (number.as_i64() != Some(0)).into(),
-        (ty, Value::String(text)) if ty.is_whole_number() || matches!(ty, Type::Real | Type::Double) => {
+        (ty, Value::String(text))
+            if ty.is_whole_number() || matches!(ty, Type::Real | Type::Double) =>
+        {
             serde_json::from_str::<serde_json::Number>(text).map_or(value.clone(), Value::Number)
         }
         (Type::Numeric { .. }, Value::Number(number)) => number.to_string().into(),
-        (ty, Value::String(text)) if ty.is_json() => serde_json::from_str(text).unwrap_or(value.clone()),
+        (ty, Value::String(text)) if ty.is_json() => {
+            serde_json::from_str(text).unwrap_or(value.clone())
+        }
         (Type::Array(_), Value::String(text)) => array_text(text).map_or(value, Value::Array),
         _ => value,
     }

@@ -1,5 +1,5 @@
-//! Scripts to schema operations, which are replayed as they are read. One file each lowers columns, constraints and
-//! indexes, and changes of tables.
+//! Scripts to schema operations, which are replayed as they are read. One file each lowers columns,
+//! constraints and indexes, and changes of tables.
 
 mod alter;
 mod column;
@@ -10,17 +10,23 @@ use std::borrow::Cow;
 use std::collections::HashSet;
 
 use rayon::prelude::*;
-use sqlparser::ast::{self, Ident, ObjectName, ObjectType, Statement as Parsed, UserDefinedTypeRepresentation};
+use sqlparser::ast::{
+    self, Ident, ObjectName, ObjectType, Statement as Parsed, UserDefinedTypeRepresentation,
+};
 use sqlparser::dialect::{Dialect as Grammar, MySqlDialect, PostgreSqlDialect, SQLiteDialect};
 use sqlparser::parser::{Parser, ParserError};
 use sqlparser::tokenizer::Span as Place;
 
 use super::statements::{Statement, statements};
+use crate::codes;
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::history::{Operation, Tables, impossible};
 use crate::schema::expression::Tree;
 use crate::schema::expression_sql::{Names, nests_too_far, tokens};
-use crate::schema::{Check, Database, Default_, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema, Source, Type, address};
+use crate::schema::{
+    Check, Database, Default_, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema,
+    Source, Type, address,
+};
 use crate::server::index_references;
 use crate::source::{FileId, SourceFile, Span};
 
@@ -112,29 +118,48 @@ fn parse(text: &str, head: &[String], database: Database) -> Result<Vec<Parsed>,
         Database::MySql | Database::MariaDb => &MySqlDialect {},
         Database::Sqlite => &SQLiteDialect {},
     };
-    let numbered = head.first().is_some_and(|word| word == "ALTER") && head.iter().any(|word| word == "GENERATED");
+    let numbered = head.first().is_some_and(|word| word == "ALTER")
+        && head.iter().any(|word| word == "GENERATED");
     let text = if numbered { understandable(text) } else { Cow::Borrowed(text) };
     let tokens = tokens(&text, grammar)?;
     if nests_too_far(&tokens) {
         return Err(ParserError::RecursionLimitExceeded);
     }
-    let tokens = if database == Database::PostgreSql { virtual_columns::marked(tokens) } else { tokens };
-    Parser::new(grammar).with_recursion_limit(DEEPEST).with_tokens_with_locations(tokens).parse_statements()
+    let tokens =
+        if database == Database::PostgreSql { virtual_columns::marked(tokens) } else { tokens };
+    Parser::new(grammar)
+        .with_recursion_limit(DEEPEST)
+        .with_tokens_with_locations(tokens)
+        .parse_statements()
 }
 
 /// Reads scripts one after the other, as if they were run so.
 pub(super) fn read(files: &[SourceFile], database: Database) -> (Schema, Vec<Diagnostic>) {
     let source = Source { dialect: "sql".into(), database, ..Source::default() };
     let tables = Tables::of(Schema::new(source));
-    let mut reader = Reader { database, tables, enums: HashSet::new(), diagnostics: Vec::new(), left_out: Vec::new() };
+    let mut reader = Reader {
+        database,
+        tables,
+        enums: HashSet::new(),
+        diagnostics: Vec::new(),
+        left_out: Vec::new(),
+    };
     for (at, file) in files.iter().enumerate() {
-        let wanted = |statement: &Statement| !statement.is_data() && !says_nothing_of_tables(&statement.head);
-        let statements: Vec<Statement> = statements(&file.text, Some(database)).into_iter().filter(wanted).collect();
+        let wanted = |statement: &Statement| {
+            !statement.is_data() && !says_nothing_of_tables(&statement.head)
+        };
+        let statements: Vec<Statement> =
+            statements(&file.text, Some(database)).into_iter().filter(wanted).collect();
         for together in statements.chunks(PARSED_AT_ONCE) {
             let parsed: Vec<(Script<'_>, Result<Vec<Parsed>, ParserError>)> = together
                 .par_iter()
                 .map(|statement| {
-                    let script = Script { file, id: FileId(at as u32), start: statement.bytes.start, end: statement.bytes.end };
+                    let script = Script {
+                        file,
+                        id: FileId(at as u32),
+                        start: statement.bytes.start,
+                        end: statement.bytes.end,
+                    };
                     (script, parse(script.text(), &statement.head, database))
                 })
                 .collect();
@@ -161,12 +186,18 @@ impl Script<'_> {
 
     /// The place of a node; the parser counts lines and characters from the statement's start.
     fn span(&self, place: Place) -> Span {
-        let offset = |line: u64, column: u64| self.file.offset_from(self.start, line as usize, column as usize).min(self.end);
+        let offset = |line: u64, column: u64| {
+            self.file.offset_from(self.start, line as usize, column as usize).min(self.end)
+        };
         let (from, to) = (place.start, place.end);
         if from.line == 0 {
             return self.whole();
         }
-        Span { file: self.id, start: offset(from.line, from.column) as u32, end: offset(to.line, to.column) as u32 }
+        Span {
+            file: self.id,
+            start: offset(from.line, from.column) as u32,
+            end: offset(to.line, to.column) as u32,
+        }
     }
 
     /// The first line of the statement.
@@ -196,14 +227,23 @@ impl Reader {
             Ok(parsed) => parsed.into_iter().for_each(|parsed| self.parsed(script, parsed)),
             Err(error) => {
                 let reason = match &error {
-                    ParserError::RecursionLimitExceeded => "it nests or chains too many expressions".to_owned(),
+                    ParserError::RecursionLimitExceeded => {
+                        "it nests or chains too many expressions".to_owned()
+                    }
                     other => plain(&other.to_string()).to_owned(),
                 };
-                let message = format!("this statement was not understood ({reason}); what it makes or changes is missing");
+                let message = format!(
+                    "this statement was not understood ({reason}); what it makes or changes is \
+                     missing"
+                );
                 self.diagnostics.push(
-                    Diagnostic::new("unread-statement", Severity::Error, message)
+                    Diagnostic::of(&codes::UNREAD_STATEMENT, message)
+                        .graded(Severity::Error)
                         .at(Some(script.whole()), "starts here")
-                        .with_help("check that --database names the server that this script is for, or rewrite the statement in plain SQL"),
+                        .with_help(
+                            "check that --database names the server that this script is for, or \
+                             rewrite the statement in plain SQL",
+                        ),
                 );
             }
         }
@@ -214,9 +254,16 @@ impl Reader {
             Parsed::CreateTable(table) => self.create_table(script, table),
             Parsed::CreateIndex(index) => self.create_index(script, index),
             Parsed::AlterTable(change) => self.alter_table(script, change),
-            Parsed::CreateType { name, representation: Some(UserDefinedTypeRepresentation::Enum { labels }) } => {
+            Parsed::CreateType {
+                name,
+                representation: Some(UserDefinedTypeRepresentation::Enum { labels }),
+            } => {
                 let values = labels.into_iter().map(|label| label.value).collect();
-                let enumeration = self.enumeration(&self.stored_name(&name), values, script.origin(Place::empty()));
+                let enumeration = self.enumeration(
+                    &self.stored_name(&name),
+                    values,
+                    script.origin(Place::empty()),
+                );
                 self.step(script, Operation::CreateEnum(enumeration));
             }
             Parsed::Drop { object_type: ObjectType::Table, names, if_exists, .. } => {
@@ -240,29 +287,48 @@ impl Reader {
             }
             Parsed::RenameTable(renames) => {
                 for rename in renames {
-                    let (table, to) = (self.address(&rename.old_name), self.stored_name(&rename.new_name));
+                    let (table, to) =
+                        (self.address(&rename.old_name), self.stored_name(&rename.new_name));
                     self.step(script, Operation::RenameTable { table, to });
                 }
             }
-            Parsed::Comment { object_type: ast::CommentObject::Table, object_name, comment, .. } => {
-                let table = self.address(&object_name);
-                self.step(script, Operation::Comment { table, column: None, text: comment });
+            Parsed::Comment { object_type, object_name, comment, .. } => {
+                self.comment(script, object_type, object_name, comment)
             }
-            Parsed::Comment { object_type: ast::CommentObject::Column, object_name: ObjectName(mut parts), comment, .. } => {
-                let column = parts.pop().and_then(|part| part.as_ident().map(|name| self.name(name)));
-                let table = self.address(&ObjectName(parts));
-                if self.table(&table).is_some() {
-                    self.step(script, Operation::Comment { table, column, text: comment });
-                }
-            }
-            Parsed::CreateView(view) => self.left_out.push((format!("view `{}`", self.stored_name(&view.name)), script.whole())),
+            Parsed::CreateView(view) => self
+                .left_out
+                .push((format!("view `{}`", self.stored_name(&view.name)), script.whole())),
             Parsed::AlterType(change) => self.alter_type(script, change),
-            Parsed::Drop { .. } | Parsed::Comment { .. } => {}
+            Parsed::Drop { .. } => {}
             _ => self.diagnostics.push(
-                Diagnostic::new("unread-statement", Severity::Warning, "what this statement makes or changes is not read")
-                    .at(Some(script.whole()), "this statement")
-                    .with_help("look whether a table depends on it"),
+                Diagnostic::of(
+                    &codes::UNREAD_STATEMENT,
+                    "what this statement makes or changes is not read",
+                )
+                .at(Some(script.whole()), "this statement")
+                .with_help("look whether a table depends on it"),
             ),
+        }
+    }
+
+    fn comment(
+        &mut self,
+        script: &Script<'_>,
+        of: ast::CommentObject,
+        ObjectName(mut parts): ObjectName,
+        text: Option<String>,
+    ) {
+        let column = match of {
+            ast::CommentObject::Table => None,
+            ast::CommentObject::Column => {
+                parts.pop().and_then(|part| part.as_ident().map(|name| self.name(name)))
+            }
+            _ => return,
+        };
+        let table = self.address(&ObjectName(parts));
+        // Columns of views have comments, too.
+        if of == ast::CommentObject::Table || self.table(&table).is_some() {
+            self.step(script, Operation::Comment { table, column, text });
         }
     }
 
@@ -297,19 +363,30 @@ impl Reader {
 
     /// The last part of a dotted name.
     fn stored_name(&self, name: &ObjectName) -> String {
-        name.0.last().and_then(|part| part.as_ident()).map_or_else(|| name.to_string(), |name| self.name(name))
+        name.0
+            .last()
+            .and_then(|part| part.as_ident())
+            .map_or_else(|| name.to_string(), |name| self.name(name))
     }
 
     /// The named schema of a dotted name, unless it is the server's usual one.
     fn namespace(&self, name: &ObjectName) -> Option<String> {
-        let before = name.0.len().checked_sub(2).and_then(|at| name.0[at].as_ident()).map(|name| self.name(name))?;
+        let before = name
+            .0
+            .len()
+            .checked_sub(2)
+            .and_then(|at| name.0[at].as_ident())
+            .map(|name| self.name(name))?;
         (self.database == Database::PostgreSql && before != "public").then_some(before)
     }
 
     /// The type that a text means, with the enumerations known so far.
     fn read_type(&self, text: &str) -> Type {
         let bare = |name: &str| last_name(name);
-        let ty = self.database.server().read_type(text, &|name| !self.enums.is_empty() && self.enums.contains(&bare(name)));
+        let ty = self
+            .database
+            .server()
+            .read_type(text, &|name| !self.enums.is_empty() && self.enums.contains(&bare(name)));
         match ty {
             Type::Enum(name) => Type::Enum(bare(&name)),
             Type::Array(element) => match *element {
@@ -317,27 +394,41 @@ impl Reader {
                 element => Type::Array(Box::new(element)),
             },
             // A type of an extension, under the schema in which it was installed.
-            Type::Native(name) if name.contains('.') => match self.database.server().read_type(&bare(&name), &|_| false) {
-                Type::Native(_) => Type::Native(name),
-                known => known,
-            },
+            Type::Native(name) if name.contains('.') => {
+                match self.database.server().read_type(&bare(&name), &|_| false) {
+                    Type::Native(_) => Type::Native(name),
+                    known => known,
+                }
+            }
             other => other,
         }
     }
 
     fn expression(&self, fields: &[Field], expression: &ast::Expr) -> Expression {
         let column = |name: &Ident| {
-            let own = fields.iter().find(|field| field.column.eq_ignore_ascii_case(&name.value) && name.quote_style.is_none());
+            let own = fields.iter().find(|field| {
+                field.column.eq_ignore_ascii_case(&name.value) && name.quote_style.is_none()
+            });
             own.map_or_else(|| self.name(name), |field| field.column.clone())
         };
         let is_text = |name: &str| {
-            fields.iter().any(|field| field.column == name && (field.r#type.is_text() || matches!(field.r#type, Type::Enum(_))))
+            fields.iter().any(|field| {
+                field.column == name
+                    && (field.r#type.is_text() || matches!(field.r#type, Type::Enum(_)))
+            })
         };
-        Expression::of_ast(expression, &Names { column: &column, is_text: Some(&is_text), database: self.database })
+        Expression::of_ast(
+            expression,
+            &Names { column: &column, is_text: Some(&is_text), database: self.database },
+        )
     }
 
     fn enumeration(&self, name: &str, values: Vec<String>, origin: Origin) -> EnumType {
-        let member = |value: String| EnumMember { name: value.clone(), value: value.into(), ..EnumMember::default() };
+        let member = |value: String| EnumMember {
+            name: value.clone(),
+            value: value.into(),
+            ..EnumMember::default()
+        };
         EnumType {
             name: name.to_owned(),
             stored_name: Some(name.to_owned()),
@@ -348,7 +439,8 @@ impl Reader {
         }
     }
 
-    /// What holds once everything is read: indexes that a server makes by itself, and a word on what was left out.
+    /// What holds once everything is read: indexes that a server makes by itself, and a word on
+    /// what was left out.
     fn finish(&mut self) {
         if self.database == Database::MariaDb {
             self.tables.schema.entities.iter_mut().for_each(json_columns);
@@ -358,8 +450,14 @@ impl Reader {
         }
         if let Some((_, first)) = self.left_out.first() {
             let names: Vec<&str> = self.left_out.iter().map(|(name, _)| name.as_str()).collect();
-            let message = format!("left out, since their columns are those of other tables: {}", names.join(", "));
-            self.diagnostics.push(Diagnostic::new("views-left-out", Severity::Note, message).at(Some(*first), "the first of them"));
+            let message = format!(
+                "left out, since their columns are those of other tables: {}",
+                names.join(", ")
+            );
+            self.diagnostics.push(
+                Diagnostic::of(&codes::VIEWS_LEFT_OUT, message)
+                    .at(Some(*first), "the first of them"),
+            );
         }
     }
 }
@@ -367,20 +465,28 @@ impl Reader {
 /// MariaDB keeps JSON as a text with a check (documentation, "JSON Data Type").
 fn json_columns(entity: &mut Entity) {
     let checked = |check: &Check| match &check.expression.tree {
-        Some(Tree::Call { function, arguments }) if function == "json_valid" => match arguments.as_slice() {
-            [Tree::Column(column)] => Some(column.clone()),
-            _ => None,
-        },
+        Some(Tree::Call { function, arguments }) if function == "json_valid" => {
+            match arguments.as_slice() {
+                [Tree::Column(column)] => Some(column.clone()),
+                _ => None,
+            }
+        }
         _ => None,
     };
     let columns: Vec<String> = entity.checks.iter().filter_map(checked).collect();
-    for field in entity.fields.iter_mut().filter(|field| field.r#type == Type::Text && columns.contains(&field.column)) {
+    for field in entity
+        .fields
+        .iter_mut()
+        .filter(|field| field.r#type == Type::Text && columns.contains(&field.column))
+    {
         (field.r#type, field.stored) = (Type::Json, "json".into());
         if let Some(Default_::Literal(value)) = field.defaults.database.as_deref_mut() {
             *value = column::of_type(std::mem::take(value), &Type::Json);
         }
     }
-    let is_json = |column: &String| entity.fields.iter().any(|field| field.column == *column && field.r#type == Type::Json);
+    let is_json = |column: &String| {
+        entity.fields.iter().any(|field| field.column == *column && field.r#type == Type::Json)
+    };
     entity.checks.retain(|check| !checked(check).is_some_and(|column| is_json(&column)));
 }
 
@@ -391,9 +497,16 @@ fn says_nothing_of_tables(head: &[String]) -> bool {
         "" => true,
         first if OTHER.contains(&first) => true,
         "CREATE" | "ALTER" | "DROP" | "COMMENT" => {
-            let skipped = ["OR", "REPLACE", "ON", "TEMP", "TEMPORARY", "GLOBAL", "LOCAL", "UNLOGGED"];
-            let object = head.iter().skip(1).map(String::as_str).find(|word| !skipped.contains(word)).unwrap_or_default();
-            let temporary = matches!(word(1), "TEMP" | "TEMPORARY") || matches!(word(2), "TEMP" | "TEMPORARY");
+            let skipped =
+                ["OR", "REPLACE", "ON", "TEMP", "TEMPORARY", "GLOBAL", "LOCAL", "UNLOGGED"];
+            let object = head
+                .iter()
+                .skip(1)
+                .map(String::as_str)
+                .find(|word| !skipped.contains(word))
+                .unwrap_or_default();
+            let temporary =
+                matches!(word(1), "TEMP" | "TEMPORARY") || matches!(word(2), "TEMP" | "TEMPORARY");
             OTHER_OBJECTS.contains(&object)
                 || temporary
                 || (object == "INDEX" && word(0) == "ALTER")
@@ -405,12 +518,15 @@ fn says_nothing_of_tables(head: &[String]) -> bool {
 }
 
 fn is_index_comment(head: &[String]) -> bool {
-    head[0] == "COMMENT" && head.get(2).is_some_and(|word| !matches!(word.as_str(), "TABLE" | "COLUMN"))
+    head[0] == "COMMENT"
+        && head.get(2).is_some_and(|word| !matches!(word.as_str(), "TABLE" | "COLUMN"))
 }
 
 /// MySQL's `ALTER TABLE ... DISABLE KEYS`, around the data of a dump.
 fn switches_keys(head: &[String]) -> bool {
-    head[0] == "ALTER" && matches!(head, [.., switch, keys] if matches!(switch.as_str(), "DISABLE" | "ENABLE") && keys == "KEYS")
+    head[0] == "ALTER"
+        && matches!(head, [.., switch, keys] if matches!(switch.as_str(), "DISABLE" | "ENABLE")
+            && keys == "KEYS")
 }
 
 /// What the parser does not know and no table depends on, blanked out so that places stay.
@@ -421,8 +537,12 @@ fn understandable(text: &str) -> Cow<'_, str> {
     for words in BLANKED {
         while let Some(at) = text.find(words) {
             let name = text[at + words.len()..].trim_start();
-            let end = text.len() - name.len() + name.find(char::is_whitespace).unwrap_or(name.len());
-            let blank: String = text[at..end].chars().map(|letter| if letter == '\n' { '\n' } else { ' ' }).collect();
+            let end =
+                text.len() - name.len() + name.find(char::is_whitespace).unwrap_or(name.len());
+            let blank: String = text[at..end]
+                .chars()
+                .map(|letter| if letter == '\n' { '\n' } else { ' ' })
+                .collect();
             text.to_mut().replace_range(at..end, &blank);
         }
     }

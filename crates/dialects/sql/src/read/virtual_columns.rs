@@ -1,5 +1,6 @@
-//! Columns that PostgreSQL computes when they are read, from 18 on, whether `VIRTUAL` is written or nothing. The parser knows only
-//! those that are stored there, so it is given them as such, and their expressions are marked.
+//! Columns that PostgreSQL computes when they are read, from 18 on, whether `VIRTUAL` is written or
+//! nothing. The parser knows only those that are stored there, so it is given them as such, and
+//! their expressions are marked.
 
 use sqlparser::ast::{Expr, FunctionArg, FunctionArgExpr, FunctionArguments};
 use sqlparser::keywords::Keyword;
@@ -10,14 +11,24 @@ const MARK: &str = "\u{0}virtual";
 
 /// The tokens of a statement, with each virtual column marked and called stored.
 pub(super) fn marked(mut tokens: Vec<TokenWithSpan>) -> Vec<TokenWithSpan> {
-    if !tokens.iter().any(|token| matches!(&token.token, Token::Word(word) if word.keyword == Keyword::GENERATED)) {
+    if !tokens.iter().any(
+        |token| matches!(&token.token, Token::Word(word) if word.keyword == Keyword::GENERATED),
+    ) {
         return tokens;
     }
-    let said: Vec<usize> = (0..tokens.len()).filter(|at| !matches!(tokens[*at].token, Token::Whitespace(_))).collect();
-    let is = |place: usize, keyword: Keyword| matches!(said.get(place).map(|at| &tokens[*at].token), Some(Token::Word(word)) if word.keyword == keyword);
+    let said: Vec<usize> =
+        (0..tokens.len()).filter(|at| !matches!(tokens[*at].token, Token::Whitespace(_))).collect();
+    let is = |place: usize, keyword: Keyword| {
+        matches!(said.get(place).map(|at| &tokens[*at].token),
+        Some(Token::Word(word)) if word.keyword == keyword)
+    };
     let opens = |place: usize| said.get(place).is_some_and(|at| tokens[*at].token == Token::LParen);
-    let generated =
-        |place: &usize| is(*place, Keyword::GENERATED) && is(place + 1, Keyword::ALWAYS) && is(place + 2, Keyword::AS) && opens(place + 3);
+    let generated = |place: &usize| {
+        is(*place, Keyword::GENERATED)
+            && is(place + 1, Keyword::ALWAYS)
+            && is(place + 2, Keyword::AS)
+            && opens(place + 3)
+    };
     let computed: Vec<(usize, usize, Option<usize>)> = (0..said.len())
         .filter(generated)
         .filter_map(|place| {
@@ -35,7 +46,8 @@ pub(super) fn marked(mut tokens: Vec<TokenWithSpan>) -> Vec<TokenWithSpan> {
             None => tokens.insert(close + 1, TokenWithSpan { token: stored(), span: last }),
         }
         tokens.insert(close, TokenWithSpan { token: Token::RParen, span: last });
-        let mark = [Token::make_word(MARK, Some('"')), Token::LParen].map(|token| TokenWithSpan { token, span: first });
+        let mark = [Token::make_word(MARK, Some('"')), Token::LParen]
+            .map(|token| TokenWithSpan { token, span: first });
         tokens.splice(open + 1..open + 1, mark);
     }
     tokens

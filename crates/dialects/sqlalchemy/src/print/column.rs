@@ -9,7 +9,9 @@ use crate::dialect::type_table::row;
 use crate::quoting::python::{boolean, literal, path, text};
 use crate::quoting::sql;
 use crate::schema::expression::Tree;
-use crate::schema::{Action, Database, Default_, Deferrable, EnumType, Function, Identity, Purpose};
+use crate::schema::{
+    Action, Database, Default_, Deferrable, EnumType, Function, Identity, Purpose,
+};
 use crate::types::{HOST_MODULES, INFERRED, MYSQL_TYPES, POSTGRESQL_TYPES, table};
 
 /// Extras that stand inside the type, a sequence or an identity.
@@ -22,8 +24,10 @@ impl Printer<'_> {
     pub(super) fn column(&mut self, field: &FieldDeclaration, body: &mut SourceText) {
         let name = field.name.as_deref().unwrap_or_default();
         if self.conventions.grammar.untyped {
-            let mut arguments: Vec<String> = field.column.iter().map(|column| text(column)).collect();
-            arguments.extend((field.spelling != Spelling::default()).then(|| self.type_text(field)));
+            let mut arguments: Vec<String> =
+                field.column.iter().map(|column| text(column)).collect();
+            arguments
+                .extend((field.spelling != Spelling::default()).then(|| self.type_text(field)));
             self.common(field, &mut arguments);
             let package = self.sa();
             return body.list(4, &format!("{name} = {package}.Column("), &arguments, ")");
@@ -59,14 +63,27 @@ impl Printer<'_> {
     fn common(&mut self, field: &FieldDeclaration, arguments: &mut Vec<String>) {
         if let Some(reference) = &field.reference {
             let options = actions(reference);
-            let target = target(reference.namespace.as_deref(), &reference.table, reference.references.first().map_or("", String::as_str));
-            arguments.push(format!("{}.ForeignKey({})", self.sa(), [vec![text(&target)], options].concat().join(", ")));
+            let target = target(
+                reference.namespace.as_deref(),
+                &reference.table,
+                reference.references.first().map_or("", String::as_str),
+            );
+            arguments.push(format!(
+                "{}.ForeignKey({})",
+                self.sa(),
+                [vec![text(&target)], options].concat().join(", ")
+            ));
         }
         if let Some(name) = field.extras.get("sequence") {
             arguments.push(format!("{}.Sequence({})", self.sa(), literal(name)));
         }
-        if let Some(identity) = field.identity.filter(|identity| *identity != Identity::AutoIncrement) {
-            let mut options: Vec<String> = (identity == Identity::Always).then(|| "always=True".to_owned()).into_iter().collect();
+        if let Some(identity) =
+            field.identity.filter(|identity| *identity != Identity::AutoIncrement)
+        {
+            let mut options: Vec<String> = (identity == Identity::Always)
+                .then(|| "always=True".to_owned())
+                .into_iter()
+                .collect();
             if let Some(Value::Object(more)) = field.extras.get("identity options") {
                 options.extend(keywords(more));
             }
@@ -75,10 +92,13 @@ impl Printer<'_> {
         if let Some(generated) = &field.generated {
             let postgresql = self.conventions.database == Database::PostgreSql;
             let kept = if generated.stored && !postgresql { ", persisted=True" } else { "" };
-            let expression = text(&escaped(&generated.expression.text_for(self.conventions.database)));
+            let expression =
+                text(&escaped(&generated.expression.text_for(self.conventions.database)));
             arguments.push(format!("{}.Computed({expression}{kept})", self.sa()));
         }
-        let mut flag = |name: &str, value: Option<bool>| arguments.extend(value.map(|value| format!("{name}={}", boolean(value))));
+        let mut flag = |name: &str, value: Option<bool>| {
+            arguments.extend(value.map(|value| format!("{name}={}", boolean(value))))
+        };
         flag("primary_key", Some(true).filter(|_| field.key));
         // A sequence numbers what it stands at.
         flag("autoincrement", field.numbered.filter(|_| !field.extras.contains_key("sequence")));
@@ -86,27 +106,45 @@ impl Printer<'_> {
         flag("unique", field.unique);
         flag("index", field.indexed);
         if let Some(default) = &field.application_default {
-            arguments.extend(self.in_application(field, default).map(|value| format!("default={value}")));
+            arguments.extend(
+                self.in_application(field, default).map(|value| format!("default={value}")),
+            );
         }
         if let Some(default) = &field.database_default {
             let value = self.in_database(field, default);
             arguments.push(format!("server_default={value}"));
         }
         if let Some(update) = &field.application_update {
-            arguments.extend(self.in_application(field, update).map(|value| format!("onupdate={value}")));
+            arguments.extend(
+                self.in_application(field, update).map(|value| format!("onupdate={value}")),
+            );
         }
-        arguments.extend(field.comment.as_ref().map(|comment| format!("comment={}", text(comment))));
-        arguments.extend(keywords(field.extras.iter().filter(|(name, _)| !INNER_EXTRAS.contains(&name.as_str()))));
+        arguments
+            .extend(field.comment.as_ref().map(|comment| format!("comment={}", text(comment))));
+        arguments.extend(keywords(
+            field.extras.iter().filter(|(name, _)| !INNER_EXTRAS.contains(&name.as_str())),
+        ));
     }
 
     /// The type in the code.
     fn host(&mut self, field: &FieldDeclaration, depth: u32) -> String {
-        if let Some(enumeration) =
-            field.choices.as_ref().or(field.spelling.enumeration.as_ref()).and_then(|name| self.find_enumeration(name))
+        if let Some(enumeration) = field
+            .choices
+            .as_ref()
+            .or(field.spelling.enumeration.as_ref())
+            .and_then(|name| self.find_enumeration(name))
         {
-            return if enumeration.inline { "str".into() } else { self.enumeration_class(enumeration) };
+            return if enumeration.inline {
+                "str".into()
+            } else {
+                self.enumeration_class(enumeration)
+            };
         }
-        if let Some(referred) = field.reference.as_ref().filter(|_| field.spelling == Spelling::default() && depth < DEEPEST) {
+        if let Some(referred) = field
+            .reference
+            .as_ref()
+            .filter(|_| field.spelling == Spelling::default() && depth < DEEPEST)
+        {
             let column = referred.references.first();
             let model = self.model_over(referred.namespace.as_deref(), &referred.table);
             let target = model.zip(column).and_then(|(model, column)| {
@@ -127,11 +165,16 @@ impl Printer<'_> {
         if let Some(element) = &spelling.element {
             return format!("list[{}]", self.host_of(element));
         }
-        if let Some(enumeration) = spelling.enumeration.as_ref().and_then(|name| self.find_enumeration(name)).filter(|found| !found.inline)
+        if let Some(enumeration) = spelling
+            .enumeration
+            .as_ref()
+            .and_then(|name| self.find_enumeration(name))
+            .filter(|found| !found.inline)
         {
             return self.enumeration_class(enumeration);
         }
-        let host = row(table(self.conventions.database), &spelling.word, self.conventions.database).map_or("Any", |row| row.host);
+        let host = row(table(self.conventions.database), &spelling.word, self.conventions.database)
+            .map_or("Any", |row| row.host);
         self.host_word(host)
     }
 
@@ -160,8 +203,13 @@ impl Printer<'_> {
             return None;
         }
         let bare = host.rsplit('.').next().unwrap_or(host);
-        let silent = INFERRED.iter().find(|(known, _)| *known == bare).map(|(_, word)| Spelling::word(*word));
-        let plain = field.choices.is_none() && field.collation.is_none() && !field.extras.contains_key("type options");
+        let silent = INFERRED
+            .iter()
+            .find(|(known, _)| *known == bare)
+            .map(|(_, word)| Spelling::word(*word));
+        let plain = field.choices.is_none()
+            && field.collation.is_none()
+            && !field.extras.contains_key("type options");
         // A column that refers to another one takes its type from there.
         let same = field.reference.is_none() && plain && silent.as_ref() == Some(spelling);
         if same { None } else { Some(self.type_text(field)) }
@@ -172,7 +220,11 @@ impl Printer<'_> {
         if let Some(Value::Object(more)) = field.extras.get("type options") {
             options = keywords(more);
         }
-        let enumeration = field.choices.as_ref().or(field.spelling.enumeration.as_ref()).and_then(|name| self.find_enumeration(name));
+        let enumeration = field
+            .choices
+            .as_ref()
+            .or(field.spelling.enumeration.as_ref())
+            .and_then(|name| self.find_enumeration(name));
         if let Some(enumeration) = enumeration {
             let native = field.spelling.enumeration.is_some();
             return self.enumeration_type(native, field.spelling.length, enumeration, options);
@@ -188,19 +240,29 @@ impl Printer<'_> {
         let (word, inside) = spelling
             .word
             .split_once('(')
-            .map_or((spelling.word.as_str(), None), |(word, inside)| (word, Some(inside.trim_end_matches(')'))));
+            .map_or((spelling.word.as_str(), None), |(word, inside)| {
+                (word, Some(inside.trim_end_matches(')')))
+            });
         let mut arguments = Vec::new();
         if let Some(element) = &spelling.element {
-            let enumeration = element.enumeration.as_ref().and_then(|name| self.find_enumeration(name));
+            let enumeration =
+                element.enumeration.as_ref().and_then(|name| self.find_enumeration(name));
             arguments.push(match enumeration {
                 Some(enumeration) => self.enumeration_type(true, None, enumeration, Vec::new()),
                 None => self.spelled(element, Vec::new()),
             });
         }
-        let fraction = spelling.scale.is_none() && matches!(word, "TIME" | "TIMESTAMP" | "DATETIME");
+        let fraction =
+            spelling.scale.is_none() && matches!(word, "TIME" | "TIMESTAMP" | "DATETIME");
         arguments.extend(spelling.length.map(|length| length.to_string()));
-        let plain = |inside: &str| inside.chars().all(|letter| letter.is_alphanumeric() || matches!(letter, '_' | '=' | ',' | '.' | ' '));
-        arguments.extend(inside.map(|inside| if plain(inside) { inside.to_owned() } else { text(inside) }));
+        let plain = |inside: &str| {
+            inside.chars().all(|letter| {
+                letter.is_alphanumeric() || matches!(letter, '_' | '=' | ',' | '.' | ' ')
+            })
+        };
+        arguments.extend(
+            inside.map(|inside| if plain(inside) { inside.to_owned() } else { text(inside) }),
+        );
         let word = &*path(word);
         arguments.extend(spelling.precision.map(|digits| match (fraction, mysql) {
             (true, true) => format!("fsp={digits}"),
@@ -216,26 +278,44 @@ impl Printer<'_> {
             (true, false) => self.imports.name("sqlalchemy.dialects", "postgresql"),
             (false, _) => self.sa(),
         };
-        if arguments.is_empty() { format!("{package}.{word}") } else { format!("{package}.{word}({})", arguments.join(", ")) }
+        if arguments.is_empty() {
+            format!("{package}.{word}")
+        } else {
+            format!("{package}.{word}({})", arguments.join(", "))
+        }
     }
 
     /// `Enum(...)`: a type of the database, or a bounded text that takes these values only.
     /// An enumeration as a type of the database, or as a text of this length.
-    fn enumeration_type(&mut self, native: bool, length: Option<u32>, enumeration: &EnumType, options: Vec<String>) -> String {
+    fn enumeration_type(
+        &mut self,
+        native: bool,
+        length: Option<u32>,
+        enumeration: &EnumType,
+        options: Vec<String>,
+    ) -> String {
         let mut arguments = Vec::new();
         if enumeration.inline {
             arguments.extend(enumeration.members.iter().map(|member| literal(&member.value)));
-            let name = enumeration.stored_name.clone().unwrap_or_else(|| enumeration.name.to_lowercase());
+            let name =
+                enumeration.stored_name.clone().unwrap_or_else(|| enumeration.name.to_lowercase());
             arguments.extend(native.then(|| format!("name={}", text(&name))));
         } else {
             arguments.push(self.enumeration_class(enumeration));
-            arguments.extend(enumeration.stored_name.as_ref().filter(|_| native).map(|name| format!("name={}", text(name))));
+            arguments.extend(
+                enumeration
+                    .stored_name
+                    .as_ref()
+                    .filter(|_| native)
+                    .map(|name| format!("name={}", text(name))),
+            );
         }
         if !native {
             arguments.push("native_enum=False".into());
             arguments.extend(length.map(|length| format!("length={length}")));
         }
-        let by_name = |member: &crate::schema::EnumMember| member.value == Value::String(member.name.clone());
+        let by_name =
+            |member: &crate::schema::EnumMember| member.value == Value::String(member.name.clone());
         if !enumeration.inline && !enumeration.members.iter().all(by_name) {
             let texts = enumeration.members.iter().all(|member| member.value.is_string());
             let value = if texts { "member.value" } else { "str(member.value)" };
@@ -252,9 +332,13 @@ impl Printer<'_> {
             Default_::Literal(Value::Object(entries)) if entries.is_empty() => "dict".into(),
             Default_::Literal(value) => self.constant(field, value),
             Default_::Function(Function::Now) => format!("{}.func.now()", self.sa()),
-            Default_::Function(Function::StatementNow) => format!("{}.func.statement_timestamp()", self.sa()),
+            Default_::Function(Function::StatementNow) => {
+                format!("{}.func.statement_timestamp()", self.sa())
+            }
             Default_::Function(Function::Today) => format!("{}.func.current_date()", self.sa()),
-            Default_::Function(Function::RandomUuid) => self.imports.name("uuid", "uuid4").to_owned(),
+            Default_::Function(Function::RandomUuid) => {
+                self.imports.name("uuid", "uuid4").to_owned()
+            }
             Default_::Expression(expression) => {
                 let (module, name) = expression.text.rsplit_once('.')?;
                 self.imports.name(module, name).to_owned()
@@ -264,15 +348,23 @@ impl Printer<'_> {
 
     /// A constant, as the exact number, identifier or member that the column holds.
     fn constant(&mut self, field: &FieldDeclaration, value: &Value) -> String {
-        let enumeration = field.choices.as_ref().or(field.spelling.enumeration.as_ref()).and_then(|name| self.find_enumeration(name));
+        let enumeration = field
+            .choices
+            .as_ref()
+            .or(field.spelling.enumeration.as_ref())
+            .and_then(|name| self.find_enumeration(name));
         if let Some(enumeration) = enumeration.filter(|enumeration| !enumeration.inline)
             && let Some(member) = enumeration.members.iter().find(|member| member.value == *value)
         {
             return format!("{}.{}", self.enumeration_class(enumeration), member.name);
         }
         match (field.spelling.word.as_str(), value) {
-            ("Numeric" | "DECIMAL", Value::String(number)) => format!("{}({})", self.imports.name("decimal", "Decimal"), text(number)),
-            ("Uuid" | "UUID", Value::String(id)) => format!("{}({})", self.imports.name("uuid", "UUID"), text(id)),
+            ("Numeric" | "DECIMAL", Value::String(number)) => {
+                format!("{}({})", self.imports.name("decimal", "Decimal"), text(number))
+            }
+            ("Uuid" | "UUID", Value::String(id)) => {
+                format!("{}({})", self.imports.name("uuid", "UUID"), text(id))
+            }
             _ => literal(value),
         }
     }
@@ -282,26 +374,45 @@ impl Printer<'_> {
         let database = self.conventions.database;
         let (mysql, sqlite) = (database.is_mysql(), database == Database::Sqlite);
         let kind = row(table(database), &field.spelling.word, database).map(|row| row.kind);
-        let is_json = matches!(kind, Some(crate::schema::TypeKind::Json | crate::schema::TypeKind::BinaryJson));
-        let long = matches!(kind, Some(crate::schema::TypeKind::Text | crate::schema::TypeKind::Binary)) || is_json;
+        let is_json = matches!(
+            kind,
+            Some(crate::schema::TypeKind::Json | crate::schema::TypeKind::BinaryJson)
+        );
+        let long =
+            matches!(kind, Some(crate::schema::TypeKind::Text | crate::schema::TypeKind::Binary))
+                || is_json;
         let sql = match default {
-            Default_::Literal(Value::Bool(value)) if !is_json => return format!("{}.{value}()", self.sa()),
-            Default_::Literal(Value::Array(items)) if field.spelling.element.is_some() => return text(&array(items)),
+            Default_::Literal(Value::Bool(value)) if !is_json => {
+                return format!("{}.{value}()", self.sa());
+            }
+            Default_::Literal(Value::Array(items)) if field.spelling.element.is_some() => {
+                return text(&array(items));
+            }
             Default_::Literal(value) if is_json && !mysql => return text(&value.to_string()),
-            Default_::Literal(value) if is_json => sql::literal(&Value::String(value.to_string()), database),
+            Default_::Literal(value) if is_json => {
+                sql::literal(&Value::String(value.to_string()), database)
+            }
             Default_::Literal(Value::String(content)) if !(mysql && long) => return text(content),
             Default_::Literal(value) => sql::literal(value, database),
-            Default_::Function(Function::Now | Function::StatementNow) if mysql && field.spelling.precision.is_some() => {
+            Default_::Function(Function::Now | Function::StatementNow)
+                if mysql && field.spelling.precision.is_some() =>
+            {
                 format!("CURRENT_TIMESTAMP({})", field.spelling.precision.unwrap_or_default())
             }
             Default_::Function(Function::Now) => return format!("{}.func.now()", self.sa()),
-            Default_::Function(Function::StatementNow) if mysql || sqlite => return format!("{}.func.now()", self.sa()),
+            Default_::Function(Function::StatementNow) if mysql || sqlite => {
+                return format!("{}.func.now()", self.sa());
+            }
             Default_::Function(Function::StatementNow) => "statement_timestamp()".into(),
             Default_::Function(Function::Today) if mysql => "(CURRENT_DATE)".into(),
-            Default_::Function(Function::Today) => return format!("{}.func.current_date()", self.sa()),
+            Default_::Function(Function::Today) => {
+                return format!("{}.func.current_date()", self.sa());
+            }
             Default_::Function(Function::RandomUuid) if mysql => "(uuid())".into(),
             Default_::Function(Function::RandomUuid) => "gen_random_uuid()".into(),
-            Default_::Expression(expression) if database == Database::PostgreSql => expression.text_for(database).into_owned(),
+            Default_::Expression(expression) if database == Database::PostgreSql => {
+                expression.text_for(database).into_owned()
+            }
             Default_::Expression(expression) => format!("({})", expression.text_for(database)),
         };
         let constant = matches!(default, Default_::Literal(_));
@@ -313,7 +424,9 @@ impl Printer<'_> {
 /// An array as PostgreSQL's text of it (documentation, section 8.15.2).
 fn array(items: &[Value]) -> String {
     let item = |item: &Value| match item {
-        Value::String(content) => format!("\"{}\"", content.replace('\\', "\\\\").replace('"', "\\\"")),
+        Value::String(content) => {
+            format!("\"{}\"", content.replace('\\', "\\\\").replace('"', "\\\""))
+        }
         other => other.to_string(),
     };
     format!("{{{}}}", items.iter().map(item).collect::<Vec<_>>().join(","))
@@ -321,7 +434,10 @@ fn array(items: &[Value]) -> String {
 
 /// `schema.table.column`.
 pub(super) fn target(namespace: Option<&str>, table: &str, column: &str) -> String {
-    namespace.map_or_else(|| format!("{table}.{column}"), |namespace| format!("{namespace}.{table}.{column}"))
+    namespace.map_or_else(
+        || format!("{table}.{column}"),
+        |namespace| format!("{namespace}.{table}.{column}"),
+    )
 }
 
 /// The options of a foreign key.
@@ -343,14 +459,20 @@ pub(super) fn deferrable(deferrable: Option<Deferrable>) -> Option<String> {
     })
 }
 
-/// SQL in which no word after a colon is taken for a parameter (`TextClause._bind_params_regex` of SQLAlchemy 2.0).
+/// SQL in which no word after a colon is taken for a parameter (`TextClause._bind_params_regex` of
+/// SQLAlchemy 2.0).
 pub(super) fn escaped(sql: &str) -> String {
     let letters: Vec<char> = sql.chars().collect();
-    let is_word = |letter: Option<&char>| letter.is_some_and(|letter| letter.is_alphanumeric() || *letter == '_');
+    let is_word = |letter: Option<&char>| {
+        letter.is_some_and(|letter| letter.is_alphanumeric() || *letter == '_')
+    };
     let mut out = String::with_capacity(sql.len());
     for (at, letter) in letters.iter().enumerate() {
         let before = at.checked_sub(1).map(|at| &letters[at]);
-        let begins = *letter == ':' && is_word(letters.get(at + 1)) && !is_word(before) && !matches!(before, Some(':' | '\\'));
+        let begins = *letter == ':'
+            && is_word(letters.get(at + 1))
+            && !is_word(before)
+            && !matches!(before, Some(':' | '\\'));
         if begins {
             out.push('\\');
         }

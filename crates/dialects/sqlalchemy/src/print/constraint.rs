@@ -3,7 +3,8 @@
 use super::column::{actions, deferrable, escaped, needs_brackets, target};
 use super::{Printer, column_name, keywords};
 use crate::declaration::{
-    Attribute, CheckDeclaration, IndexDeclaration, IndexPartDeclaration, Model, ReferenceDeclaration, UniqueDeclaration,
+    Attribute, CheckDeclaration, IndexDeclaration, IndexPartDeclaration, Model,
+    ReferenceDeclaration, UniqueDeclaration,
 };
 use crate::quoting::python::text;
 use crate::quoting::sql;
@@ -13,11 +14,21 @@ impl Printer<'_> {
     /// Everything that is said of a class as a whole.
     pub(super) fn constraints(&mut self, model: &Model) -> Vec<String> {
         let mut items: Vec<String> = self.key(model).into_iter().collect();
-        items.extend(model.references.iter().map(|reference| self.reference(model, reference)).collect::<Vec<_>>());
-        items.extend(model.uniques.iter().map(|unique| self.unique(model, unique)).collect::<Vec<_>>());
+        items.extend(
+            model
+                .references
+                .iter()
+                .map(|reference| self.reference(model, reference))
+                .collect::<Vec<_>>(),
+        );
+        items.extend(
+            model.uniques.iter().map(|unique| self.unique(model, unique)).collect::<Vec<_>>(),
+        );
         items.extend(model.checks.iter().map(|check| self.check(check)).collect::<Vec<_>>());
-        items.extend(model.exclusions.iter().map(|check| self.exclusion(check)).collect::<Vec<_>>());
-        items.extend(model.indexes.iter().map(|index| self.index(model, index)).collect::<Vec<_>>());
+        items
+            .extend(model.exclusions.iter().map(|check| self.exclusion(check)).collect::<Vec<_>>());
+        items
+            .extend(model.indexes.iter().map(|index| self.index(model, index)).collect::<Vec<_>>());
         items
     }
 
@@ -39,24 +50,36 @@ impl Printer<'_> {
     }
 
     fn reference(&mut self, model: &Model, reference: &ReferenceDeclaration) -> String {
-        let columns: Vec<String> = reference.columns.iter().map(|name| text(&stored(model, name))).collect();
-        let targets: Vec<String> =
-            reference.references.iter().map(|column| text(&target(reference.namespace.as_deref(), &reference.table, column))).collect();
+        let columns: Vec<String> =
+            reference.columns.iter().map(|name| text(&stored(model, name))).collect();
+        let targets: Vec<String> = reference
+            .references
+            .iter()
+            .map(|column| text(&target(reference.namespace.as_deref(), &reference.table, column)))
+            .collect();
         let lists = vec![format!("[{}]", columns.join(", ")), format!("[{}]", targets.join(", "))];
-        format!("{}.ForeignKeyConstraint({})", self.sa(), [lists, actions(reference)].concat().join(", "))
+        format!(
+            "{}.ForeignKeyConstraint({})",
+            self.sa(),
+            [lists, actions(reference)].concat().join(", ")
+        )
     }
 
     fn unique(&mut self, model: &Model, unique: &UniqueDeclaration) -> String {
-        let mut arguments: Vec<String> = unique.attributes.iter().map(|name| text(&stored(model, name))).collect();
+        let mut arguments: Vec<String> =
+            unique.attributes.iter().map(|name| text(&stored(model, name))).collect();
         arguments.extend(unique.name.as_ref().map(|name| format!("name={}", text(name))));
         arguments.extend(deferrable(unique.deferrable));
-        arguments.extend(unique.nulls_not_distinct.then(|| "postgresql_nulls_not_distinct=True".to_owned()));
+        arguments.extend(
+            unique.nulls_not_distinct.then(|| "postgresql_nulls_not_distinct=True".to_owned()),
+        );
         arguments.extend(keywords(&unique.extras));
         format!("{}.UniqueConstraint({})", self.sa(), arguments.join(", "))
     }
 
     fn check(&mut self, check: &CheckDeclaration) -> String {
-        let mut arguments = vec![text(&escaped(&check.expression.text_for(self.conventions.database)))];
+        let mut arguments =
+            vec![text(&escaped(&check.expression.text_for(self.conventions.database)))];
         arguments.extend(check.name.as_ref().map(|name| format!("name={}", text(name))));
         arguments.extend(keywords(&check.extras));
         format!("{}.CheckConstraint({})", self.sa(), arguments.join(", "))
@@ -83,24 +106,36 @@ impl Printer<'_> {
             let sql = text(&escaped(&condition.text_for(self.conventions.database)));
             arguments.push(format!("{server}_where={}.text({sql})", self.sa()));
         }
-        arguments.extend(index.method.as_ref().map(|method| format!("{server}_using={}", text(method))));
+        arguments
+            .extend(index.method.as_ref().map(|method| format!("{server}_using={}", text(method))));
         if !index.include.is_empty() {
-            let columns: Vec<String> = index.include.iter().map(|name| text(&stored(model, name))).collect();
+            let columns: Vec<String> =
+                index.include.iter().map(|name| text(&stored(model, name))).collect();
             arguments.push(format!("{server}_include=[{}]", columns.join(", ")));
         }
         let class = |part: &IndexPartDeclaration| {
-            let (name, class) = (part.attribute.as_ref()?, part.operator_class.as_ref().filter(|_| !part.descending)?);
+            let (name, class) = (
+                part.attribute.as_ref()?,
+                part.operator_class.as_ref().filter(|_| !part.descending)?,
+            );
             Some(format!("{}: {}", text(&stored(model, name)), text(class)))
         };
         let classes: Vec<String> = index.parts.iter().filter_map(class).collect();
         if !classes.is_empty() {
             arguments.push(format!("{server}_ops={{{}}}", classes.join(", ")));
         }
-        arguments.extend(index.nulls_not_distinct.then(|| format!("{server}_nulls_not_distinct=True")));
-        let (conditions, others): (Vec<_>, Vec<_>) =
-            index.extras.iter().partition(|(name, value)| name.ends_with("_where") && value.is_string());
+        arguments
+            .extend(index.nulls_not_distinct.then(|| format!("{server}_nulls_not_distinct=True")));
+        let (conditions, others): (Vec<_>, Vec<_>) = index
+            .extras
+            .iter()
+            .partition(|(name, value)| name.ends_with("_where") && value.is_string());
         for (name, value) in conditions {
-            arguments.push(format!("{name}={}.text({})", self.sa(), text(&escaped(value.as_str().unwrap_or_default()))));
+            arguments.push(format!(
+                "{name}={}.text({})",
+                self.sa(),
+                text(&escaped(value.as_str().unwrap_or_default()))
+            ));
         }
         arguments.extend(keywords(others));
         format!("{}.Index({})", self.sa(), arguments.join(", "))
@@ -112,7 +147,9 @@ impl Printer<'_> {
         let sql = match (&part.attribute, &part.expression) {
             (Some(name), _) if !part.descending => return text(&stored(model, name)),
             (Some(name), _) => sql::name(&stored(model, name), database),
-            (None, Some(expression)) if needs_brackets(expression.tree.as_ref()) => format!("({})", expression.text_for(database)),
+            (None, Some(expression)) if needs_brackets(expression.tree.as_ref()) => {
+                format!("({})", expression.text_for(database))
+            }
             (None, Some(expression)) => expression.text_for(database).into_owned(),
             (None, None) => String::new(),
         };

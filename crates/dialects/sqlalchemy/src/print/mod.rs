@@ -1,5 +1,6 @@
-//! Declarations to mapped classes in today's typed style: one `models.py` for each module over one base, with the imports
-//! that it needs. Tables without a class stand as table objects below the classes.
+//! Declarations to mapped classes in today's typed style: one `models.py` for each module over one
+//! base, with the imports that it needs. Tables without a class stand as table objects below the
+//! classes.
 
 mod column;
 mod constraint;
@@ -9,7 +10,9 @@ use std::collections::{BTreeMap, HashMap, HashSet};
 
 use serde_json::Value;
 
-use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, InverseDeclaration, Model, RelationDeclaration};
+use crate::declaration::{
+    Attribute, Declarations, FieldDeclaration, Form, InverseDeclaration, Model, RelationDeclaration,
+};
 use crate::dialect::naming::Case;
 use crate::dialect::source_text::SourceText;
 use crate::dialect::{Conventions, PrintedFile};
@@ -17,11 +20,18 @@ use crate::quoting::python::{Imports, keyword, literal, text};
 use crate::schema::{EnumType, Identity, Purpose, address};
 
 /// The file and the class that every mapped class comes from.
-const BASE: &str = "from sqlalchemy.orm import DeclarativeBase\n\n\nclass Base(DeclarativeBase):\n    pass\n";
+const BASE: &str =
+    "from sqlalchemy.orm import DeclarativeBase\n\n\nclass Base(DeclarativeBase):\n    pass\n";
 
 /// Options that the mapper takes, not the table.
-const MAPPER_OPTIONS: &[&str] =
-    &["polymorphic_on", "polymorphic_identity", "polymorphic_load", "eager_defaults", "confirm_deleted_rows", "passive_updates"];
+const MAPPER_OPTIONS: &[&str] = &[
+    "polymorphic_on",
+    "polymorphic_identity",
+    "polymorphic_load",
+    "eager_defaults",
+    "confirm_deleted_rows",
+    "passive_updates",
+];
 
 /// Prints one package for each module, and the base of all classes.
 pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> Vec<PrintedFile> {
@@ -29,7 +39,7 @@ pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> V
     for model in declarations.models.iter().filter(|model| model.form != Form::External) {
         modules.entry(&model.module).or_default().push(model);
     }
-    let known = Known::of(declarations);
+    let known = KnownDeclarations::of(declarations);
     let mut files = Vec::new();
     if !modules.is_empty() {
         files.push(PrintedFile { path: "base.py".into(), text: BASE.into() });
@@ -44,13 +54,14 @@ pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> V
             variables: HashSet::new(),
         };
         files.push(PrintedFile { path: format!("{module}/__init__.py"), text: String::new() });
-        files.push(PrintedFile { path: format!("{module}/models.py"), text: printer.file(&models) });
+        files
+            .push(PrintedFile { path: format!("{module}/models.py"), text: printer.file(&models) });
     }
     files
 }
 
 /// What printers look up.
-pub(super) struct Known<'d> {
+pub(super) struct KnownDeclarations<'d> {
     models: HashMap<&'d str, &'d Model>,
     tables: HashMap<String, &'d Model>,
     /// Sides that lead back, by the owner and its attribute.
@@ -59,9 +70,14 @@ pub(super) struct Known<'d> {
     ambiguous: HashSet<&'d str>,
 }
 
-impl<'d> Known<'d> {
+impl<'d> KnownDeclarations<'d> {
     fn of(declarations: &'d Declarations) -> Self {
-        let mut known = Known { models: HashMap::new(), tables: HashMap::new(), inverses: HashMap::new(), ambiguous: HashSet::new() };
+        let mut known = KnownDeclarations {
+            models: HashMap::new(),
+            tables: HashMap::new(),
+            inverses: HashMap::new(),
+            ambiguous: HashSet::new(),
+        };
         let mut names = HashSet::new();
         for model in &declarations.models {
             known.models.insert(&model.id, model);
@@ -80,7 +96,7 @@ impl<'d> Known<'d> {
 
 pub(super) struct Printer<'d> {
     declarations: &'d Declarations,
-    known: &'d Known<'d>,
+    known: &'d KnownDeclarations<'d>,
     pub(super) conventions: &'d Conventions,
     module: &'d str,
     pub(super) imports: Imports,
@@ -91,12 +107,14 @@ pub(super) struct Printer<'d> {
 impl<'d> Printer<'d> {
     fn file(&mut self, models: &[&'d Model]) -> String {
         let mut body = SourceText::new(4);
-        let own = |enumeration: &&EnumType| !enumeration.inline && enumeration.module == self.module;
+        let own =
+            |enumeration: &&EnumType| !enumeration.inline && enumeration.module == self.module;
         let enums: Vec<&'d EnumType> = self.declarations.enums.iter().filter(own).collect();
         for enumeration in enums {
             self.enumeration(enumeration, &mut body);
         }
-        let (tables, classes): (Vec<&Model>, Vec<&Model>) = models.iter().copied().partition(|model| model.form == Form::Table);
+        let (tables, classes): (Vec<&Model>, Vec<&Model>) =
+            models.iter().copied().partition(|model| model.form == Form::Table);
         for model in crate::dialect::source_text::parents_first(&classes) {
             self.model(model, &mut body);
         }
@@ -120,7 +138,14 @@ impl<'d> Printer<'d> {
         body.line(0, "\n");
         body.line(0, &format!("class {}(enum.Enum):", enumeration.name));
         for member in &enumeration.members {
-            body.line(4, &format!("{} = {}", member.name, literal(member.in_code.as_ref().unwrap_or(&member.value))));
+            body.line(
+                4,
+                &format!(
+                    "{} = {}",
+                    member.name,
+                    literal(member.in_code.as_ref().unwrap_or(&member.value))
+                ),
+            );
         }
     }
 
@@ -175,16 +200,19 @@ impl<'d> Printer<'d> {
     fn table(&mut self, model: &'d Model, body: &mut SourceText) {
         let sa = self.sa();
         let base = self.imports.name("base", "Base");
-        let mut items = vec![text(model.table.as_deref().unwrap_or(&model.name)), format!("{base}.metadata")];
+        let mut items =
+            vec![text(model.table.as_deref().unwrap_or(&model.name)), format!("{base}.metadata")];
         for attribute in &model.attributes {
             if let Attribute::Field(field) = attribute {
                 items.push(self.table_column(field));
             }
         }
         items.extend(self.constraints(model));
-        items.extend(self.table_options(model).into_iter().flatten().map(|option| match option.split_once(": ") {
-            Some((name, value)) => format!("{}={value}", name.trim_matches('"')),
-            None => option,
+        items.extend(self.table_options(model).into_iter().flatten().map(|option| {
+            match option.split_once(": ") {
+                Some((name, value)) => format!("{}={value}", name.trim_matches('"')),
+                None => option,
+            }
         }));
         let variable = self.variable(model);
         body.line(0, "\n");
@@ -193,10 +221,19 @@ impl<'d> Printer<'d> {
 
     fn variable(&mut self, model: &Model) -> String {
         let plain = model.table.as_deref().unwrap_or(&model.name);
-        let legal: String = plain.chars().map(|letter| if letter.is_alphanumeric() { letter } else { '_' }).collect();
+        let legal: String = plain
+            .chars()
+            .map(|letter| if letter.is_alphanumeric() { letter } else { '_' })
+            .collect();
         let snake = Case::Snake.apply(&legal);
-        let mut name = if snake.starts_with(|first: char| first.is_numeric()) { format!("table_{snake}") } else { snake.clone() };
-        while matches!(name.as_str(), "sa" | "enum" | "datetime") || !self.variables.insert(name.clone()) {
+        let mut name = if snake.starts_with(|first: char| first.is_numeric()) {
+            format!("table_{snake}")
+        } else {
+            snake.clone()
+        };
+        while matches!(name.as_str(), "sa" | "enum" | "datetime")
+            || !self.variables.insert(name.clone())
+        {
             name.push_str("_table");
         }
         name
@@ -217,8 +254,10 @@ impl<'d> Printer<'d> {
         if let Some(comment) = &model.comment {
             put("comment", text(comment));
         }
-        let counts =
-            |attribute: &Attribute| matches!(attribute, Attribute::Field(field) if field.identity == Some(Identity::AutoIncrement));
+        let counts = |attribute: &Attribute| {
+            matches!(attribute, Attribute::Field(field)
+            if field.identity == Some(Identity::AutoIncrement))
+        };
         if model.attributes.iter().any(counts) {
             put("sqlite_autoincrement", "True".into());
         }
@@ -227,9 +266,9 @@ impl<'d> Printer<'d> {
             (_, Some(false)) => put("info", "{\"created_elsewhere\": True}".into()),
             _ => {}
         }
-        for (name, value) in
-            model.extras.iter().filter(|(name, _)| !MAPPER_OPTIONS.contains(&name.as_str()) && *name != "discriminator_value")
-        {
+        for (name, value) in model.extras.iter().filter(|(name, _)| {
+            !MAPPER_OPTIONS.contains(&name.as_str()) && *name != "discriminator_value"
+        }) {
             put(name, literal(value));
         }
         Some(options).filter(|options| !options.is_empty())
@@ -247,7 +286,11 @@ impl<'d> Printer<'d> {
     /// What a text calls a class: its name, with its module where others have the same.
     pub(super) fn class_text(&self, id: &str) -> String {
         let (module, name) = id.rsplit_once('.').unwrap_or(("", id));
-        if self.known.ambiguous.contains(name) { format!("{module}.models.{name}") } else { name.to_owned() }
+        if self.known.ambiguous.contains(name) {
+            format!("{module}.models.{name}")
+        } else {
+            name.to_owned()
+        }
     }
 
     pub(super) fn find_enumeration(&self, name: &str) -> Option<&'d EnumType> {
@@ -264,10 +307,10 @@ impl<'d> Printer<'d> {
         if let Some(known) = self.known.tables.get(&wanted) {
             return Some(known);
         }
-        self.declarations
-            .models
-            .iter()
-            .find(|model| model.form != Form::SameTable && address(model.namespace.as_deref(), &self.table_name(model)) == wanted)
+        self.declarations.models.iter().find(|model| {
+            model.form != Form::SameTable
+                && address(model.namespace.as_deref(), &self.table_name(model)) == wanted
+        })
     }
 }
 
@@ -278,13 +321,18 @@ fn mapper_options(model: &Model) -> Vec<String> {
         if let Attribute::Field(field) = attribute
             && field.purpose == Some(Purpose::Version)
         {
-            options.push(format!("\"version_id_col\": {}", field.name.as_deref().unwrap_or_default()));
+            options
+                .push(format!("\"version_id_col\": {}", field.name.as_deref().unwrap_or_default()));
         }
     }
     for (name, value) in &model.extras {
         match name.as_str() {
-            "discriminator_value" => options.push(format!("\"polymorphic_identity\": {}", literal(value))),
-            name if MAPPER_OPTIONS.contains(&name) => options.push(format!("{}: {}", text(name), literal(value))),
+            "discriminator_value" => {
+                options.push(format!("\"polymorphic_identity\": {}", literal(value)))
+            }
+            name if MAPPER_OPTIONS.contains(&name) => {
+                options.push(format!("{}: {}", text(name), literal(value)))
+            }
             _ => {}
         }
     }
@@ -292,7 +340,9 @@ fn mapper_options(model: &Model) -> Vec<String> {
 }
 
 /// Options of which one dialect says nothing more, as named arguments.
-pub(super) fn keywords<'e>(extras: impl IntoIterator<Item = (&'e String, &'e Value)>) -> Vec<String> {
+pub(super) fn keywords<'e>(
+    extras: impl IntoIterator<Item = (&'e String, &'e Value)>,
+) -> Vec<String> {
     extras.into_iter().map(|(name, value)| keyword(name, value)).collect()
 }
 
@@ -304,7 +354,9 @@ pub(super) fn column_name(field: &FieldDeclaration) -> &str {
 /// A relation of a class by its attribute.
 pub(super) fn relation_named<'m>(model: &'m Model, name: &str) -> Option<&'m RelationDeclaration> {
     model.attributes.iter().find_map(|attribute| match attribute {
-        Attribute::Relation(relation) if relation.name.as_deref() == Some(name) => Some(&**relation),
+        Attribute::Relation(relation) if relation.name.as_deref() == Some(name) => {
+            Some(&**relation)
+        }
         _ => None,
     })
 }

@@ -7,7 +7,17 @@ use crate::host::outline::{Expr, ExprKind};
 use crate::source::Span;
 
 /// Names that stand for several of something.
-const MANY: &[&str] = &["List", "list", "Set", "set", "Sequence", "Collection", "Iterable", "MutableSequence", "FrozenSet"];
+const MANY: &[&str] = &[
+    "List",
+    "list",
+    "Set",
+    "set",
+    "Sequence",
+    "Collection",
+    "Iterable",
+    "MutableSequence",
+    "FrozenSet",
+];
 
 /// Wrappers of mapped attributes; the last ones hold several records.
 const WRAPPERS: &[&str] = &["Mapped", "WriteOnlyMapped", "DynamicMapped"];
@@ -27,52 +37,64 @@ pub(super) struct Annotation {
 
 /// Takes an annotation apart; `None` for those of constants of the class.
 pub(super) fn read(expr: &Expr) -> Option<Annotation> {
-    let mut annotation = Annotation { inner: expr.clone(), optional: false, many: false, mapped: false, by_key: false };
+    let mut annotation = Annotation {
+        inner: expr.clone(),
+        optional: false,
+        many: false,
+        mapped: false,
+        by_key: false,
+    };
     for _ in 0..16 {
         let parsed = annotation.inner.text().map(|text| parse(text, annotation.inner.span));
         if let Some(parsed) = parsed {
             annotation.inner = parsed;
         }
         let inner = match &annotation.inner.kind {
-            ExprKind::Operation { operator, operands } => match (operator.as_str(), operands.as_slice()) {
-                ("[]", [outer, inner, ..]) => {
-                    let name = outer.name().map_or("", last);
-                    match name {
-                        "ClassVar" | "InitVar" => return None,
-                        "Optional" => annotation.optional = true,
-                        name if WRAPPERS.contains(&name) => {
-                            annotation.mapped = true;
-                            annotation.many |= name != "Mapped";
-                        }
-                        name if MANY.contains(&name) => annotation.many = true,
-                        "dict" | "Dict" | "Mapping" if operands.len() == 3 && annotation.mapped => {
-                            // Records by a key; of plain values nothing is known.
-                            annotation.by_key = true;
-                            break;
-                        }
-                        "Union" => {
-                            match without_null(operands[1..].iter().flat_map(|item| item.list().unwrap_or(std::slice::from_ref(item)))) {
-                                Some((inner, optional)) => {
-                                    annotation.optional |= optional;
-                                    annotation.inner = inner;
-                                    continue;
-                                }
-                                None => break,
+            ExprKind::Operation { operator, operands } => {
+                match (operator.as_str(), operands.as_slice()) {
+                    ("[]", [outer, inner, ..]) => {
+                        let name = outer.name().map_or("", last);
+                        match name {
+                            "ClassVar" | "InitVar" => return None,
+                            "Optional" => annotation.optional = true,
+                            name if WRAPPERS.contains(&name) => {
+                                annotation.mapped = true;
+                                annotation.many |= name != "Mapped";
                             }
+                            name if MANY.contains(&name) => annotation.many = true,
+                            "dict" | "Dict" | "Mapping"
+                                if operands.len() == 3 && annotation.mapped =>
+                            {
+                                // Records by a key; of plain values nothing is known.
+                                annotation.by_key = true;
+                                break;
+                            }
+                            "Union" => {
+                                match without_null(operands[1..].iter().flat_map(|item| {
+                                    item.list().unwrap_or(std::slice::from_ref(item))
+                                })) {
+                                    Some((inner, optional)) => {
+                                        annotation.optional |= optional;
+                                        annotation.inner = inner;
+                                        continue;
+                                    }
+                                    None => break,
+                                }
+                            }
+                            _ => break,
                         }
-                        _ => break,
+                        inner.clone()
                     }
-                    inner.clone()
+                    ("|", sides) => match without_null(sides) {
+                        Some((inner, optional)) => {
+                            annotation.optional |= optional;
+                            inner
+                        }
+                        None => break,
+                    },
+                    _ => break,
                 }
-                ("|", sides) => match without_null(sides) {
-                    Some((inner, optional)) => {
-                        annotation.optional |= optional;
-                        inner
-                    }
-                    None => break,
-                },
-                _ => break,
-            },
+            }
             _ => break,
         };
         annotation.inner = inner;
@@ -83,7 +105,11 @@ pub(super) fn read(expr: &Expr) -> Option<Annotation> {
 /// The one alternative that is not null.
 fn without_null<'e>(items: impl IntoIterator<Item = &'e Expr>) -> Option<(Expr, bool)> {
     let items: Vec<&Expr> = items.into_iter().collect();
-    let is_null = |expr: &&&Expr| expr.kind == ExprKind::Null || expr.name() == Some("None") || expr.name().map(last) == Some("NoneType");
+    let is_null = |expr: &&&Expr| {
+        expr.kind == ExprKind::Null
+            || expr.name() == Some("None")
+            || expr.name().map(last) == Some("NoneType")
+    };
     let rest: Vec<&Expr> = items.iter().filter(|item| !is_null(item)).copied().collect();
     match rest.as_slice() {
         [one] => Some(((*one).clone(), rest.len() < items.len())),
@@ -97,12 +123,17 @@ fn parse(text: &str, span: Span) -> Expr {
     let text = text.trim();
     let parts = split(text, '|');
     if parts.len() > 1 {
-        return make(ExprKind::Operation { operator: "|".into(), operands: parts.into_iter().map(|part| parse(part, span)).collect() });
+        return make(ExprKind::Operation {
+            operator: "|".into(),
+            operands: parts.into_iter().map(|part| parse(part, span)).collect(),
+        });
     }
     match text.split_once('[') {
         Some((outer, rest)) if rest.ends_with(']') => {
             let mut operands = vec![make(ExprKind::Name(outer.trim().into()))];
-            operands.extend(split(&rest[..rest.len() - 1], ',').into_iter().map(|part| parse(part, span)));
+            operands.extend(
+                split(&rest[..rest.len() - 1], ',').into_iter().map(|part| parse(part, span)),
+            );
             make(ExprKind::Operation { operator: "[]".into(), operands })
         }
         _ if text == "None" => make(ExprKind::Null),

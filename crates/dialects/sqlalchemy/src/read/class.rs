@@ -7,8 +7,9 @@ use super::connect::Draft;
 use super::known::{Flavour, Kind, has_columns, table};
 use super::spelling::Site;
 use super::{FilePart, Reader, annotation, constraint, last, relationship, word};
+use crate::codes;
 use crate::declaration::{Attribute, Form, Model};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::host::arguments::kept;
 use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Class, Expr, ExprKind};
@@ -17,14 +18,36 @@ use crate::schema::Purpose;
 use crate::source::{FileId, Span};
 
 /// Callees whose attributes are no columns, but worth keeping.
-const NOT_COLUMNS: &[&str] = &["synonym", "association_proxy", "composite", "query_expression", "column_property", "hybrid_property"];
+const NOT_COLUMNS: &[&str] = &[
+    "synonym",
+    "association_proxy",
+    "composite",
+    "query_expression",
+    "column_property",
+    "hybrid_property",
+];
 
 /// Names of bases that bring no columns.
-const HARMLESS_BASES: &[&str] =
-    &["object", "Generic", "ABC", "Protocol", "MappedAsDataclass", "AsyncAttrs", "SQLModel", "Model", "UserMixin"];
+const HARMLESS_BASES: &[&str] = &[
+    "object",
+    "Generic",
+    "ABC",
+    "Protocol",
+    "MappedAsDataclass",
+    "AsyncAttrs",
+    "SQLModel",
+    "Model",
+    "UserMixin",
+];
 
 /// Reads a class.
-pub(super) fn read<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, kind: Kind, part: &mut FilePart) {
+pub(super) fn read<'p>(
+    reader: &Reader<'p>,
+    file: FileId,
+    class: &'p Class,
+    kind: Kind,
+    part: &mut FilePart,
+) {
     let (form, flavour) = match kind {
         Kind::Other => return,
         Kind::Mixin => (Form::Abstract, Flavour::Plain),
@@ -49,9 +72,12 @@ pub(super) fn read<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, kind
     if form == Form::Concrete {
         let named = table(&scope, class, flavour);
         if let Some((name, true)) = &named {
-            let message = format!("the table of `{}` is named at run time: it is taken to be `{name}`", class.name);
+            let message = format!(
+                "the table of `{}` is named at run time: it is taken to be `{name}`",
+                class.name
+            );
             part.diagnostics.push(
-                Diagnostic::new("guessed-table", Severity::Warning, message)
+                Diagnostic::of(&codes::GUESSED_TABLE, message)
                     .at(Some(class.span), "this class")
                     .with_help("write `__tablename__` as a text"),
             );
@@ -66,12 +92,21 @@ pub(super) fn read<'p>(reader: &Reader<'p>, file: FileId, class: &'p Class, kind
     part.drafts.push(draft);
 }
 
-/// Ids of the classes that it extends; of two that say the same, the first one counts, so it comes last.
-fn bases(reader: &Reader<'_>, file: FileId, class: &Class, kind: Kind, part: &mut FilePart) -> Vec<String> {
+/// Ids of the classes that it extends; of two that say the same, the first one counts, so it comes
+/// last.
+fn bases(
+    reader: &Reader<'_>,
+    file: FileId,
+    class: &Class,
+    kind: Kind,
+    part: &mut FilePart,
+) -> Vec<String> {
     let mut ids = Vec::new();
     for base in class.bases.iter().rev() {
         let name = match &base.kind {
-            ExprKind::Operation { operator, operands } if operator == "[]" => operands.first().and_then(Expr::name),
+            ExprKind::Operation { operator, operands } if operator == "[]" => {
+                operands.first().and_then(Expr::name)
+            }
             _ => base.name(),
         };
         match name.map(|name| (name, reader.project.lookup(file, None, name))) {
@@ -88,9 +123,12 @@ fn bases(reader: &Reader<'_>, file: FileId, class: &Class, kind: Kind, part: &mu
             Some((_, Found::External(path))) if path.starts_with("sqlalchemy.") => {}
             _ if matches!(kind, Kind::Mapped(_) | Kind::Child(_)) => {
                 let text = reader.project.sources.text(base.span);
-                let message = format!("base `{text}` of `{}` was not read: its columns, if it has any, are missing", class.name);
+                let message = format!(
+                    "base `{text}` of `{}` was not read: its columns, if it has any, are missing",
+                    class.name
+                );
                 part.diagnostics.push(
-                    Diagnostic::new("unread-base", Severity::Warning, message)
+                    Diagnostic::of(&codes::UNREAD_BASE, message)
                         .at(Some(base.span), "declared elsewhere")
                         .with_help("name the folder of the installed package with --follow"),
                 );
@@ -124,17 +162,23 @@ impl<'p> Reading<'_, 'p> {
             }
         }
         for method in &class.methods {
-            let declared = method.decorators.iter().filter_map(Expr::name).any(|name| name.split('.').any(|part| part == "declared_attr"));
+            let declared = method
+                .decorators
+                .iter()
+                .filter_map(Expr::name)
+                .any(|name| name.split('.').any(|part| part == "declared_attr"));
             if !declared || method.name.starts_with("__") {
                 continue;
             }
             match &method.returns {
                 Some(returned) => self.member(&method.name, None, Some(returned), method.span),
                 None => {
-                    let message =
-                        format!("`{}.{}` is made by code that does more than return it: it was not read", class.name, method.name);
+                    let message = format!(
+                        "`{}.{}` is made by code that does more than return it: it was not read",
+                        class.name, method.name
+                    );
                     self.part.diagnostics.push(
-                        Diagnostic::new("opaque-attribute", Severity::Warning, message)
+                        Diagnostic::of(&codes::OPAQUE_ATTRIBUTE, message)
                             .at(Some(method.span), "this method")
                             .with_help("return the column or the relationship in one statement"),
                     );
@@ -143,14 +187,27 @@ impl<'p> Reading<'_, 'p> {
         }
     }
 
-    fn member(&mut self, name: &str, annotation: Option<&annotation::Annotation>, value: Option<&'p Expr>, span: Span) {
+    fn member(
+        &mut self,
+        name: &str,
+        annotation: Option<&annotation::Annotation>,
+        value: Option<&'p Expr>,
+        span: Span,
+    ) {
         let mapped = annotation.is_some_and(|annotation| annotation.mapped);
         let Some(value) = value else {
             let alone = mapped || (annotation.is_some() && self.flavour == Flavour::Validated);
             // What a class that others extend only announces, they declare.
-            let known = |annotation: &annotation::Annotation| self.reader.means_type(self.scope, &annotation.inner);
-            let announced = self.draft.model.form == Form::Abstract && !annotation.is_some_and(known);
-            return if alone && !announced { self.column(name, annotation, None, span) } else { Default::default() };
+            let known = |annotation: &annotation::Annotation| {
+                self.reader.means_type(self.scope, &annotation.inner)
+            };
+            let announced =
+                self.draft.model.form == Form::Abstract && !annotation.is_some_and(known);
+            return if alone && !announced {
+                self.column(name, annotation, None, span)
+            } else {
+                Default::default()
+            };
         };
         if value.kind == ExprKind::Null && !mapped && self.flavour != Flavour::Validated {
             return self.draft.model.attributes.push(Attribute::Removed(name.to_owned()));
@@ -158,21 +215,27 @@ impl<'p> Reading<'_, 'p> {
         let call = value.call();
         match call.map(|call| word(&self.scope, call)).as_deref() {
             Some("mapped_column" | "Column") => self.column(name, annotation, call, span),
-            Some("Field") if self.flavour == Flavour::Validated => self.column(name, annotation, call, span),
+            Some("Field") if self.flavour == Flavour::Validated => {
+                self.column(name, annotation, call, span)
+            }
             Some("deferred") => {
                 if let Some(inner) = call.and_then(|call| call.arguments.first()) {
                     self.member(name, annotation, Some(inner), span);
                 }
             }
             Some("relationship" | "Relationship" | "dynamic_loader") => {
-                let relationship = relationship::read(self.reader, self.scope, name, annotation, call, span);
+                let relationship =
+                    relationship::read(self.reader, self.scope, name, annotation, call, span);
                 let at = self.draft.model.attributes.len();
                 self.draft.relationships.push((at, relationship));
                 // Its place is taken until both sides are known.
                 self.draft.model.attributes.push(Attribute::Removed(String::new()));
             }
             Some(other) if NOT_COLUMNS.contains(&other) => {
-                self.draft.model.extras.insert(name.to_owned(), json!({ "code": self.scope.project.sources.text(value.span) }));
+                self.draft.model.extras.insert(
+                    name.to_owned(),
+                    json!({ "code": self.scope.project.sources.text(value.span) }),
+                );
             }
             _ if mapped || (annotation.is_some() && self.flavour == Flavour::Validated) => {
                 self.column(name, annotation, None, span);
@@ -184,18 +247,40 @@ impl<'p> Reading<'_, 'p> {
 
     /// `name: str = "x"` of a class that validates.
     fn constant_default(&mut self, value: &Expr) {
-        let constant = crate::host::evaluate::constant(&self.scope.value(value)).filter(|value| !value.is_null());
-        if let (Some(Attribute::Field(field)), Some(constant)) = (self.draft.model.attributes.last_mut(), constant) {
+        let constant = crate::host::evaluate::constant(&self.scope.value(value))
+            .filter(|value| !value.is_null());
+        if let (Some(Attribute::Field(field)), Some(constant)) =
+            (self.draft.model.attributes.last_mut(), constant)
+        {
             field.application_default = Some(Box::new(crate::schema::Default_::Literal(constant)));
         }
     }
 
-    fn column(&mut self, name: &str, annotation: Option<&annotation::Annotation>, call: Option<&Call>, span: Span) {
-        let mut site =
-            Site { reader: self.reader, scope: self.scope, class: &self.draft.model.name, attribute: name, part: &mut *self.part };
-        let mut read = column::read(&mut site, &Place { attribute: Some(name), annotation, call, flavour: self.flavour, span });
+    fn column(
+        &mut self,
+        name: &str,
+        annotation: Option<&annotation::Annotation>,
+        call: Option<&Call>,
+        span: Span,
+    ) {
+        let mut site = Site {
+            reader: self.reader,
+            scope: self.scope,
+            class: &self.draft.model.name,
+            attribute: name,
+            part: &mut *self.part,
+        };
+        let mut read = column::read(
+            &mut site,
+            &Place { attribute: Some(name), annotation, call, flavour: self.flavour, span },
+        );
         for check in &mut read.checks {
-            check.name = constraint::given_name(self.reader, "ck", check.name.take(), &self.draft.model.table);
+            check.name = constraint::given_name(
+                self.reader,
+                "ck",
+                check.name.take(),
+                &self.draft.model.table,
+            );
         }
         self.draft.add(read);
     }
@@ -207,7 +292,9 @@ impl<'p> Reading<'_, 'p> {
             Some(Found::Value(file, known)) => (Scope { file, class: None, ..self.scope }, known),
             _ => (self.scope, value),
         };
-        let Some(mut draft) = super::table::draft(self.reader, scope, "", value, self.part) else { return };
+        let Some(mut draft) = super::table::draft(self.reader, scope, "", value, self.part) else {
+            return;
+        };
         super::table::as_attributes(&mut draft);
         self.draft.model.table = draft.model.table.take();
         self.draft.model.namespace = draft.model.namespace.take();
@@ -219,22 +306,39 @@ impl<'p> Reading<'_, 'p> {
         self.draft.by_class.append(&mut draft.by_class);
     }
 
-    /// The class's own constraints and options, or those of the first class that it extends which has some.
+    /// The class's own constraints and options, or those of the first class that it extends which
+    /// has some.
     fn table_arguments(&mut self, file: FileId, class: &'p Class, depth: u32) -> bool {
         let value = class.member("__table_args__").and_then(|member| member.value.as_ref());
         let method = || class.methods.iter().find(|method| method.name == "__table_args__");
         let scope = Scope { file, class: Some(class), ..self.scope };
         if let Some(value) = value.or_else(|| method().and_then(|method| method.returns.as_ref())) {
-            constraint::table_arguments(self.reader, scope, value, &mut self.draft.model, self.part);
+            constraint::table_arguments(
+                self.reader,
+                scope,
+                value,
+                &mut self.draft.model,
+                self.part,
+            );
             return true;
         }
         if let Some(method) = method() {
-            let message = format!("the constraints and options of `{}` are made by a method: they were not read", class.name);
-            self.part.diagnostics.push(Diagnostic::new("opaque-options", Severity::Warning, message).at(Some(method.span), "this method"));
+            let message = format!(
+                "the constraints and options of `{}` are made by a method: they were not read",
+                class.name
+            );
+            self.part.diagnostics.push(
+                Diagnostic::of(&codes::OPAQUE_OPTIONS, message)
+                    .at(Some(method.span), "this method"),
+            );
             return true;
         }
-        let abstract_class =
-            |file, class: &Class| matches!(self.reader.known.kind(file, class), Kind::Mixin | Kind::Abstract(_) | Kind::Root(_));
+        let abstract_class = |file, class: &Class| {
+            matches!(
+                self.reader.known.kind(file, class),
+                Kind::Mixin | Kind::Abstract(_) | Kind::Root(_)
+            )
+        };
         let parents: Vec<(FileId, &'p Class)> = class
             .bases
             .iter()
@@ -245,18 +349,32 @@ impl<'p> Reading<'_, 'p> {
                 _ => None,
             })
             .collect();
-        self.draft.model.form != Form::Abstract && parents.into_iter().any(|(file, class)| self.table_arguments(file, class, depth + 1))
+        self.draft.model.form != Form::Abstract
+            && parents.into_iter().any(|(file, class)| self.table_arguments(file, class, depth + 1))
     }
 
     /// `__mapper_args__`: what a version, a discriminator or a concrete table is.
     fn mapper_arguments(&mut self) {
-        let by_method =
-            || self.class.methods.iter().find(|method| method.name == "__mapper_args__").and_then(|method| method.returns.as_ref());
-        let value = self.class.member("__mapper_args__").and_then(|member| member.value.as_ref()).or_else(by_method);
+        let by_method = || {
+            self.class
+                .methods
+                .iter()
+                .find(|method| method.name == "__mapper_args__")
+                .and_then(|method| method.returns.as_ref())
+        };
+        let value = self
+            .class
+            .member("__mapper_args__")
+            .and_then(|member| member.value.as_ref())
+            .or_else(by_method);
         let Some(ExprKind::Map(pairs)) = value.map(|value| &value.kind) else { return };
         let model = &mut self.draft.model;
         for (key, value) in pairs {
-            let name = value.name().map(last).map(str::to_owned).or_else(|| value.text().map(str::to_owned));
+            let name = value
+                .name()
+                .map(last)
+                .map(str::to_owned)
+                .or_else(|| value.text().map(str::to_owned));
             match (key.text().unwrap_or_default(), name) {
                 ("version_id_col", Some(name)) => {
                     for attribute in &mut model.attributes {

@@ -1,6 +1,8 @@
-//! Both sides of every relationship: which class refers, by which columns, and how the other side knows it.
+//! Both sides of every relationship: which class refers, by which columns, and how the other side
+//! knows it.
 //!
-//! A relationship says little: the foreign keys of the tables say who owns it. So it is settled when all classes are read.
+//! A relationship says little: the foreign keys of the tables say who owns it. So it is settled
+//! when all classes are read.
 
 use std::collections::{HashMap, HashSet};
 
@@ -8,7 +10,11 @@ use serde_json::json;
 
 use super::column::Column;
 use super::relationship::{Path, Relationship, Secondary};
-use crate::declaration::{Attribute, Form, InverseDeclaration, InverseKind, JoinColumn, Model, ReferenceDeclaration, RelationDeclaration};
+use crate::codes;
+use crate::declaration::{
+    Attribute, Form, InverseDeclaration, InverseKind, JoinColumn, Model, ReferenceDeclaration,
+    RelationDeclaration,
+};
 use crate::diagnostic::{Diagnostic, Severity};
 use crate::schema::{Action, RelationKind, address};
 
@@ -18,7 +24,8 @@ pub(super) struct Draft {
     pub(super) model: Model,
     /// Relationships with their places among the attributes.
     pub(super) relationships: Vec<(usize, Relationship)>,
-    /// Foreign keys that name a class and an attribute: the attribute that declares them, class and attribute.
+    /// Foreign keys that name a class and an attribute: the attribute that declares them, class and
+    /// attribute.
     pub(super) by_class: Vec<(String, String, String)>,
     /// The name of the variable that holds a table.
     pub(super) variable: String,
@@ -29,12 +36,20 @@ pub(super) struct Draft {
 impl Draft {
     /// Adds a column with what it says of its class.
     pub(super) fn add(&mut self, column: Column) {
-        let own = column.declared.name.clone().or_else(|| column.declared.column.clone()).unwrap_or_default();
+        let own = column
+            .declared
+            .name
+            .clone()
+            .or_else(|| column.declared.column.clone())
+            .unwrap_or_default();
         self.model.indexes.extend(column.indexes);
         self.model.checks.extend(column.checks);
-        self.model
-            .references
-            .extend(column.references.into_iter().map(|reference| ReferenceDeclaration { columns: vec![own.clone()], ..reference }));
+        self.model.references.extend(
+            column
+                .references
+                .into_iter()
+                .map(|reference| ReferenceDeclaration { columns: vec![own.clone()], ..reference }),
+        );
         self.by_class.extend(column.by_class.map(|(id, attribute)| (own, id, attribute)));
         self.model.attributes.push(Attribute::Field(Box::new(column.declared)));
     }
@@ -42,7 +57,8 @@ impl Draft {
 
 /// Models with their relations.
 pub(super) fn connect(mut drafts: Vec<Draft>, diagnostics: &mut Vec<Diagnostic>) -> Vec<Model> {
-    let replaced: HashSet<String> = drafts.iter().filter_map(|draft| draft.replaces.clone()).collect();
+    let replaced: HashSet<String> =
+        drafts.iter().filter_map(|draft| draft.replaces.clone()).collect();
     drafts.retain(|draft| !replaced.contains(&draft.model.id));
     name_targets(&mut drafts);
     merge_children(&mut drafts);
@@ -96,7 +112,8 @@ fn name_targets(drafts: &mut [Draft]) {
                     && field.name.as_ref().or(field.column.as_ref()) == Some(&own)
                     && let Some(reference) = &mut field.reference
                 {
-                    (reference.namespace, reference.table) = (target.namespace.clone(), target.table.clone());
+                    (reference.namespace, reference.table) =
+                        (target.namespace.clone(), target.table.clone());
                     reference.references.clone_from(&target.references);
                 }
             }
@@ -106,17 +123,31 @@ fn name_targets(drafts: &mut [Draft]) {
 
 /// Columns of classes that share their parent's table go there.
 fn merge_children(drafts: &mut [Draft]) {
-    let places: HashMap<String, usize> = drafts.iter().enumerate().map(|(at, draft)| (draft.model.id.clone(), at)).collect();
+    let places: HashMap<String, usize> =
+        drafts.iter().enumerate().map(|(at, draft)| (draft.model.id.clone(), at)).collect();
     for child in 0..drafts.len() {
         if drafts[child].model.form != Form::SameTable {
             continue;
         }
         let is_table = |at: &usize| drafts[*at].model.form == Form::Concrete;
-        let mut parent =
-            drafts[child].model.extends.iter().filter_map(|id| places.get(id)).copied().find(|at| drafts[*at].model.form != Form::Abstract);
+        let mut parent = drafts[child]
+            .model
+            .extends
+            .iter()
+            .filter_map(|id| places.get(id))
+            .copied()
+            .find(|at| drafts[*at].model.form != Form::Abstract);
         for _ in 0..16 {
             match parent {
-                Some(at) if !is_table(&at) => parent = drafts[at].model.extends.iter().filter_map(|id| places.get(id)).copied().next(),
+                Some(at) if !is_table(&at) => {
+                    parent = drafts[at]
+                        .model
+                        .extends
+                        .iter()
+                        .filter_map(|id| places.get(id))
+                        .copied()
+                        .next()
+                }
                 _ => break,
             }
         }
@@ -126,17 +157,32 @@ fn merge_children(drafts: &mut [Draft]) {
         let relationships = std::mem::take(&mut drafts[child].relationships);
         let (uniques, indexes, checks) = {
             let model = &mut drafts[child].model;
-            (std::mem::take(&mut model.uniques), std::mem::take(&mut model.indexes), std::mem::take(&mut model.checks))
+            (
+                std::mem::take(&mut model.uniques),
+                std::mem::take(&mut model.indexes),
+                std::mem::take(&mut model.checks),
+            )
         };
         let start = drafts[parent].model.attributes.len();
-        let known: Vec<String> = drafts[parent].model.attributes.iter().filter_map(|one| one.name().map(str::to_owned)).collect();
+        let known: Vec<String> = drafts[parent]
+            .model
+            .attributes
+            .iter()
+            .filter_map(|one| one.name().map(str::to_owned))
+            .collect();
         let target = &mut drafts[parent];
-        target.relationships.extend(relationships.into_iter().map(|(at, relationship)| (start + at, relationship)));
+        target
+            .relationships
+            .extend(relationships.into_iter().map(|(at, relationship)| (start + at, relationship)));
         // The places of relationships stay what they are.
-        target.model.attributes.extend(attributes.into_iter().map(|attribute| match attribute.name() {
-            Some(name) if !name.is_empty() && known.iter().any(|own| own == name) => Attribute::Removed(String::new()),
-            _ => attribute,
-        }));
+        target.model.attributes.extend(attributes.into_iter().map(
+            |attribute| match attribute.name() {
+                Some(name) if !name.is_empty() && known.iter().any(|own| own == name) => {
+                    Attribute::Removed(String::new())
+                }
+                _ => attribute,
+            },
+        ));
         target.model.uniques.extend(uniques);
         target.model.indexes.extend(indexes);
         target.model.checks.extend(checks);
@@ -168,7 +214,7 @@ enum Role {
     Unknown,
 }
 
-struct Side<'d> {
+struct RelationshipSide<'d> {
     draft: usize,
     /// Place among the attributes; none for sides that another one makes.
     place: Option<usize>,
@@ -180,23 +226,23 @@ struct Side<'d> {
 /// All sides, with those that stand in a class and those that lead to one.
 #[derive(Default)]
 struct Sides<'d> {
-    all: Vec<Side<'d>>,
+    all: Vec<RelationshipSide<'d>>,
     within: HashMap<usize, Vec<usize>>,
     leading_to: HashMap<usize, Vec<usize>>,
 }
 
 impl<'d> Sides<'d> {
-    fn push(&mut self, side: Side<'d>) {
+    fn push(&mut self, side: RelationshipSide<'d>) {
         self.within.entry(side.draft).or_default().push(self.all.len());
         self.leading_to.entry(side.target).or_default().push(self.all.len());
         self.all.push(side);
     }
 
-    fn within(&self, draft: usize) -> impl Iterator<Item = &Side<'d>> {
+    fn within(&self, draft: usize) -> impl Iterator<Item = &RelationshipSide<'d>> {
         self.within.get(&draft).into_iter().flatten().map(|at| &self.all[*at])
     }
 
-    fn leading_to(&self, target: usize) -> impl Iterator<Item = &Side<'d>> {
+    fn leading_to(&self, target: usize) -> impl Iterator<Item = &RelationshipSide<'d>> {
         self.leading_to.get(&target).into_iter().flatten().map(|at| &self.all[*at])
     }
 }
@@ -214,13 +260,21 @@ type Settled = (Vec<Attribute>, Vec<(String, serde_json::Value)>);
 
 impl<'d> Connecting<'d> {
     fn of(drafts: &'d [Draft]) -> Self {
-        let mut connecting =
-            Connecting { drafts, by_id: HashMap::new(), by_name: HashMap::new(), by_table: HashMap::new(), by_variable: HashMap::new() };
+        let mut connecting = Connecting {
+            drafts,
+            by_id: HashMap::new(),
+            by_name: HashMap::new(),
+            by_table: HashMap::new(),
+            by_variable: HashMap::new(),
+        };
         for (at, draft) in drafts.iter().enumerate() {
             connecting.by_id.entry(&draft.model.id).or_insert(at);
             connecting.by_name.entry(&draft.model.name).or_insert(at);
             if let Some(table) = &draft.model.table {
-                connecting.by_table.entry(address(draft.model.namespace.as_deref(), table)).or_insert(at);
+                connecting
+                    .by_table
+                    .entry(address(draft.model.namespace.as_deref(), table))
+                    .or_insert(at);
             }
             if !draft.variable.is_empty() {
                 connecting.by_variable.entry(&draft.variable).or_insert(at);
@@ -238,13 +292,26 @@ impl<'d> Connecting<'d> {
                     continue;
                 };
                 let role = self.role(at, target, relationship);
-                sides.push(Side { draft: at, place: Some(*place), relationship, target, role: role.clone() });
+                sides.push(RelationshipSide {
+                    draft: at,
+                    place: Some(*place),
+                    relationship,
+                    target,
+                    role: role.clone(),
+                });
                 if let Some(other) = &relationship.backref {
-                    sides.push(Side { draft: target, place: None, relationship: other, target: at, role: self.turned(role) });
+                    sides.push(RelationshipSide {
+                        draft: target,
+                        place: None,
+                        relationship: other,
+                        target: at,
+                        role: self.turned(role),
+                    });
                 }
             }
         }
-        let mut settled: Vec<Settled> = self.drafts.iter().map(|draft| (draft.model.attributes.clone(), Vec::new())).collect();
+        let mut settled: Vec<Settled> =
+            self.drafts.iter().map(|draft| (draft.model.attributes.clone(), Vec::new())).collect();
         let mut added: Vec<Vec<Attribute>> = vec![Vec::new(); self.drafts.len()];
         let mut unnamed: HashMap<(usize, Vec<String>), RelationDeclaration> = HashMap::new();
         for side in &sides.all {
@@ -270,7 +337,9 @@ impl<'d> Connecting<'d> {
         }
         for (settled, added) in settled.iter_mut().zip(added) {
             settled.0.extend(added);
-            settled.0.retain(|attribute| !matches!(attribute, Attribute::Removed(name) if name.is_empty()));
+            settled.0.retain(
+                |attribute| !matches!(attribute, Attribute::Removed(name) if name.is_empty()),
+            );
         }
         settled
     }
@@ -279,17 +348,32 @@ impl<'d> Connecting<'d> {
     fn target(&self, own: usize, relationship: &Relationship) -> Option<usize> {
         let name = relationship.target.as_deref()?;
         let module = format!("{}.{name}", self.drafts[own].model.module);
-        let found = self.by_id.get(name).or_else(|| self.by_id.get(module.as_str())).or_else(|| self.by_name.get(name));
+        let found = self
+            .by_id
+            .get(name)
+            .or_else(|| self.by_id.get(module.as_str()))
+            .or_else(|| self.by_name.get(name));
         found.copied().filter(|at| !matches!(self.drafts[*at].model.form, Form::Table))
     }
 
-    fn undeclared(&self, draft: &Draft, relationship: &Relationship, diagnostics: &mut Vec<Diagnostic>) {
+    fn undeclared(
+        &self,
+        draft: &Draft,
+        relationship: &Relationship,
+        diagnostics: &mut Vec<Diagnostic>,
+    ) {
         let target = relationship.target.as_deref().unwrap_or("a class known only at run time");
-        let message = format!("`{}.{}` leads to `{target}`, which nobody declares", draft.model.name, relationship.name);
+        let message = format!(
+            "`{}.{}` leads to `{target}`, which nobody declares",
+            draft.model.name, relationship.name
+        );
         diagnostics.push(
-            Diagnostic::new("undeclared-target", Severity::Error, message)
+            Diagnostic::of(&codes::UNDECLARED_TARGET, message)
                 .at(Some(relationship.span), "leads to nothing known")
-                .with_help("add the file that declares it to the inputs, or name its package with --follow"),
+                .with_help(
+                    "add the file that declares it to the inputs, or name its \
+                         package with --follow",
+                ),
         );
     }
 
@@ -311,8 +395,12 @@ impl<'d> Connecting<'d> {
         let mut next = at;
         for _ in 0..16 {
             let with_table = |at: &&usize| self.drafts[**at].model.table.is_some();
-            let parents = self.drafts[next].model.extends.iter().filter_map(|id| self.by_id.get(id.as_str()));
-            let Some(parent) = parents.clone().find(with_table).or_else(|| parents.clone().next()) else { break };
+            let parents =
+                self.drafts[next].model.extends.iter().filter_map(|id| self.by_id.get(id.as_str()));
+            let Some(parent) = parents.clone().find(with_table).or_else(|| parents.clone().next())
+            else {
+                break;
+            };
             found.extend(self.address(*parent));
             next = *parent;
         }
@@ -333,11 +421,18 @@ impl<'d> Connecting<'d> {
             if let Attribute::Field(field) = attribute
                 && let Some(reference) = &field.reference
             {
-                keys.push(key(vec![field.name.clone().or_else(|| field.column.clone()).unwrap_or_default()], reference));
+                keys.push(key(
+                    vec![field.name.clone().or_else(|| field.column.clone()).unwrap_or_default()],
+                    reference,
+                ));
             }
         }
-        keys.extend(model.references.iter().map(|reference| key(reference.columns.clone(), reference)));
-        for base in model.extends.iter().filter(|_| depth < 16).filter_map(|id| self.by_id.get(id.as_str())) {
+        keys.extend(
+            model.references.iter().map(|reference| key(reference.columns.clone(), reference)),
+        );
+        for base in
+            model.extends.iter().filter(|_| depth < 16).filter_map(|id| self.by_id.get(id.as_str()))
+        {
             if self.drafts[*base].model.form == Form::Abstract {
                 keys.extend(self.keys(*base, depth + 1));
             }
@@ -353,8 +448,10 @@ impl<'d> Connecting<'d> {
             return Role::Unknown;
         }
         let (here, there) = (self.addresses(own), self.addresses(target));
-        let mut outgoing: Vec<Key> = self.keys(own, 0).into_iter().filter(|key| there.contains(&key.table)).collect();
-        let mut incoming: Vec<Key> = self.keys(target, 0).into_iter().filter(|key| here.contains(&key.table)).collect();
+        let mut outgoing: Vec<Key> =
+            self.keys(own, 0).into_iter().filter(|key| there.contains(&key.table)).collect();
+        let mut incoming: Vec<Key> =
+            self.keys(target, 0).into_iter().filter(|key| here.contains(&key.table)).collect();
         if relationship.condition.as_ref().is_some_and(Vec::is_empty) {
             // A condition that says more than a foreign key.
             return Role::Unknown;
@@ -366,7 +463,9 @@ impl<'d> Connecting<'d> {
             .collect();
         if !named.is_empty() {
             let of = |at: usize, key: &Key| {
-                key.attributes.iter().all(|attribute| named.iter().any(|path| self.is_path(own, at, path, attribute)))
+                key.attributes.iter().all(|attribute| {
+                    named.iter().any(|path| self.is_path(own, at, path, attribute))
+                })
             };
             outgoing.retain(|key| of(own, key));
             incoming.retain(|key| of(target, key));
@@ -393,22 +492,33 @@ impl<'d> Connecting<'d> {
         }
     }
 
-    /// Whether a path, written in the class `own`, names this attribute (or its column) of the class `at`.
+    /// Whether a path, written in the class `own`, names this attribute (or its column) of the
+    /// class `at`.
     fn is_path(&self, own: usize, at: usize, (owner, name): &Path, attribute: &str) -> bool {
         let model = &self.drafts[self.with_table(at)].model;
         let of_class = match owner.as_deref() {
             None | Some("cls" | "self") => own == at,
-            Some(owner) => owner == model.name || owner == self.drafts[at].model.name || Some(owner) == model.table.as_deref(),
+            Some(owner) => {
+                owner == model.name
+                    || owner == self.drafts[at].model.name
+                    || Some(owner) == model.table.as_deref()
+            }
         };
-        let column = super::constraint::columns_of(model).into_iter().find(|(known, _)| known == attribute);
+        let column =
+            super::constraint::columns_of(model).into_iter().find(|(known, _)| known == attribute);
         of_class && (name == attribute || column.is_some_and(|(_, column)| column == *name))
     }
 
     /// Whether the other side of a relationship of a class to itself is the one with the key.
     fn is_remote_key(&self, at: usize, relationship: &Relationship) -> bool {
         let own = self.addresses(at);
-        let keys: Vec<Key> = self.keys(at, 0).into_iter().filter(|key| own.contains(&key.table)).collect();
-        let refers = |path: &Path| keys.iter().flat_map(|key| &key.attributes).any(|attribute| self.is_path(at, at, path, attribute));
+        let keys: Vec<Key> =
+            self.keys(at, 0).into_iter().filter(|key| own.contains(&key.table)).collect();
+        let refers = |path: &Path| {
+            keys.iter()
+                .flat_map(|key| &key.attributes)
+                .any(|attribute| self.is_path(at, at, path, attribute))
+        };
         !relationship.remote_side.is_empty() && !relationship.remote_side.iter().any(refers)
     }
 
@@ -417,15 +527,26 @@ impl<'d> Connecting<'d> {
         let Some([(left, right)]) = relationship.condition.as_deref() else { return Role::Unknown };
         let [foreign] = relationship.foreign_keys.as_slice() else { return Role::Unknown };
         let (foreign, other) =
-            if foreign.1 == left.1 && (foreign.0.is_none() || foreign.0 == left.0) { (left, right) } else { (right, left) };
+            if foreign.1 == left.1 && (foreign.0.is_none() || foreign.0 == left.0) {
+                (left, right)
+            } else {
+                (right, left)
+            };
         let attribute = |at: usize, path: &Path| {
             let model = &self.drafts[self.with_table(at)].model;
-            super::constraint::columns_of(model).into_iter().find(|(known, _)| self.is_path(own, at, path, known))
+            super::constraint::columns_of(model)
+                .into_iter()
+                .find(|(known, _)| self.is_path(own, at, path, known))
         };
         let key = |from: usize, to: usize| {
             let (attribute_name, _) = attribute(from, foreign)?;
             let (_, column) = attribute(to, other)?;
-            Some(Key { attributes: vec![attribute_name], table: self.address(to)?, references: vec![column], unenforced: true })
+            Some(Key {
+                attributes: vec![attribute_name],
+                table: self.address(to)?,
+                references: vec![column],
+                unenforced: true,
+            })
         };
         match (key(own, target), key(target, own)) {
             (Some(key), _) => Role::Owner(key),
@@ -437,9 +558,11 @@ impl<'d> Connecting<'d> {
     fn join(&self, own: usize, relationship: &Relationship, secondary: &Secondary) -> Role {
         let found = match secondary {
             Secondary::Class(id) => self.by_id.get(id.as_str()),
-            Secondary::Table(name) => {
-                self.by_table.get(name).or_else(|| self.by_variable.get(name.as_str())).or_else(|| self.by_name.get(name.as_str()))
-            }
+            Secondary::Table(name) => self
+                .by_table
+                .get(name)
+                .or_else(|| self.by_variable.get(name.as_str()))
+                .or_else(|| self.by_name.get(name.as_str())),
         };
         let Some(through) = found.copied() else { return Role::Unknown };
         let keys = self.keys(through, 0);
@@ -449,7 +572,11 @@ impl<'d> Connecting<'d> {
         let first = match (own_tables.contains(&first.table), others) {
             (true, true) => {
                 let names = |path: &Path| first.attributes.contains(&path.1);
-                relationship.condition.iter().flatten().any(|(left, right)| names(left) || names(right))
+                relationship
+                    .condition
+                    .iter()
+                    .flatten()
+                    .any(|(left, right)| names(left) || names(right))
             }
             (first, _) => first,
         };
@@ -466,26 +593,42 @@ impl<'d> Connecting<'d> {
     }
 
     /// The side that leads back along a key of `draft`.
-    fn back<'s>(&self, draft: usize, target: usize, key: &Key, sides: &'s Sides<'d>, owners: bool) -> Option<&'s Side<'d>> {
-        let found: Vec<&Side<'d>> = if owners {
-            let fits = |side: &&Side<'d>| side.target == target && matches!(&side.role, Role::Owner(own) if own == key);
+    fn back<'s>(
+        &self,
+        draft: usize,
+        target: usize,
+        key: &Key,
+        sides: &'s Sides<'d>,
+        owners: bool,
+    ) -> Option<&'s RelationshipSide<'d>> {
+        let found: Vec<&RelationshipSide<'d>> = if owners {
+            let fits = |side: &&RelationshipSide<'d>| {
+                side.target == target && matches!(&side.role, Role::Owner(own) if own == key)
+            };
             sides.within(draft).filter(fits).collect()
         } else {
-            let same_table = |side: &Side<'d>| self.with_table(side.draft) == self.with_table(target);
-            let fits = |side: &&Side<'d>| same_table(side) && matches!(&side.role, Role::Inverse(own) if own == key);
+            let same_table = |side: &RelationshipSide<'d>| {
+                self.with_table(side.draft) == self.with_table(target)
+            };
+            let fits = |side: &&RelationshipSide<'d>| {
+                same_table(side) && matches!(&side.role, Role::Inverse(own) if own == key)
+            };
             sides.leading_to(draft).filter(fits).collect()
         };
-        let own = |side: &&&Side<'d>| side.relationship.back_populates.is_some();
+        let own = |side: &&&RelationshipSide<'d>| side.relationship.back_populates.is_some();
         found.iter().find(own).or(found.first()).copied()
     }
 
-    fn is_many(&self, side: &Side<'_>) -> bool {
+    fn is_many(&self, side: &RelationshipSide<'_>) -> bool {
         side.relationship.many.unwrap_or(matches!(side.role, Role::Inverse(_) | Role::Many { .. }))
     }
 
-    fn owner(&self, side: &Side<'d>, key: &Key, sides: &Sides<'d>) -> Attribute {
+    fn owner(&self, side: &RelationshipSide<'d>, key: &Key, sides: &Sides<'d>) -> Attribute {
         let inverse = self.back(side.draft, side.target, key, sides, false);
-        let one = inverse.map_or_else(|| self.is_unique(side.draft, &key.attributes), |inverse| !self.is_many(inverse));
+        let one = inverse.map_or_else(
+            || self.is_unique(side.draft, &key.attributes),
+            |inverse| !self.is_many(inverse),
+        );
         let kind = if one { RelationKind::OneToOne } else { RelationKind::ManyToOne };
         let name = Some(side.relationship.name.clone());
         let mut declared = self.over(side.draft, name, kind, side.target, key);
@@ -500,48 +643,75 @@ impl<'d> Connecting<'d> {
     }
 
     /// A relation over a key, which it names where another key leads to the same table.
-    fn over(&self, draft: usize, name: Option<String>, kind: RelationKind, target: usize, key: &Key) -> RelationDeclaration {
+    fn over(
+        &self,
+        draft: usize,
+        name: Option<String>,
+        kind: RelationKind,
+        target: usize,
+        key: &Key,
+    ) -> RelationDeclaration {
         let unnamed = name.is_none();
-        let mut declared = RelationDeclaration::new(name, kind, self.drafts[target].model.id.clone());
+        let mut declared =
+            RelationDeclaration::new(name, kind, self.drafts[target].model.id.clone());
         let forth = self.keys(draft, 0).iter().filter(|other| other.table == key.table).count();
         let own = self.address(draft);
-        let back = if draft == target { 0 } else { self.keys(target, 0).iter().filter(|other| Some(&other.table) == own.as_ref()).count() };
+        let back = if draft == target {
+            0
+        } else {
+            self.keys(target, 0).iter().filter(|other| Some(&other.table) == own.as_ref()).count()
+        };
         let several = forth + back > 1;
         declared.constraint = key.unenforced.then_some(false);
         if several || key.unenforced || unnamed {
-            let column = |attribute: &String| JoinColumn { name: Some(attribute.clone()), ..JoinColumn::default() };
+            let column = |attribute: &String| JoinColumn {
+                name: Some(attribute.clone()),
+                ..JoinColumn::default()
+            };
             declared.join_columns = key.attributes.iter().map(column).collect();
         }
         if key.unenforced {
-            declared.join_columns.iter_mut().zip(&key.references).for_each(|(join, column)| join.references = Some(column.clone()));
+            declared
+                .join_columns
+                .iter_mut()
+                .zip(&key.references)
+                .for_each(|(join, column)| join.references = Some(column.clone()));
         }
         declared
     }
 
     fn is_unique(&self, at: usize, attributes: &[String]) -> bool {
         let model = &self.drafts[self.with_table(at)].model;
-        let same = |names: &[String]| names.len() == attributes.len() && attributes.iter().all(|name| names.contains(name));
+        let same = |names: &[String]| {
+            names.len() == attributes.len() && attributes.iter().all(|name| names.contains(name))
+        };
         let field = |test: &dyn Fn(&crate::declaration::FieldDeclaration) -> bool| {
             let own = model.attributes.iter().filter_map(|attribute| match attribute {
-                Attribute::Field(field) if test(field) => field.name.clone().or_else(|| field.column.clone()),
+                Attribute::Field(field) if test(field) => {
+                    field.name.clone().or_else(|| field.column.clone())
+                }
                 _ => None,
             });
             own.collect::<Vec<String>>()
         };
         let unique = field(&|field| field.unique == Some(true));
         let key = field(&|field| field.key);
-        let indexed = model.indexes.iter().filter(|index| index.unique && index.condition.is_none());
-        let parts =
-            |index: &crate::declaration::IndexDeclaration| index.parts.iter().filter_map(|part| part.attribute.clone()).collect::<Vec<_>>();
+        let indexed =
+            model.indexes.iter().filter(|index| index.unique && index.condition.is_none());
+        let parts = |index: &crate::declaration::IndexDeclaration| {
+            index.parts.iter().filter_map(|part| part.attribute.clone()).collect::<Vec<_>>()
+        };
         matches!(attributes, [only] if unique.contains(only))
             || same(&key)
             || model.uniques.iter().any(|unique| same(&unique.attributes))
-            || indexed.into_iter().any(|index| same(&parts(index)) && parts(index).len() == index.parts.len())
+            || indexed
+                .into_iter()
+                .any(|index| same(&parts(index)) && parts(index).len() == index.parts.len())
     }
 
     fn inverse(
         &self,
-        side: &Side<'d>,
+        side: &RelationshipSide<'d>,
         key: &Key,
         sides: &Sides<'d>,
         unnamed: &mut HashMap<(usize, Vec<String>), RelationDeclaration>,
@@ -552,11 +722,13 @@ impl<'d> Connecting<'d> {
             let kind = if one { RelationKind::OneToOne } else { RelationKind::ManyToOne };
             let mut relation = self.over(side.target, None, kind, side.draft, key);
             relation.on_delete = deletes(side.relationship);
-            relation.carrier.optional_in_code = Some(self.is_nullable(side.target, &key.attributes));
+            relation.carrier.optional_in_code =
+                Some(self.is_nullable(side.target, &key.attributes));
             relation.span = Some(side.relationship.span);
             unnamed.insert((side.target, key.attributes.clone()), relation);
         }
-        let columns = key.attributes.iter().map(|attribute| self.column(side.target, attribute)).collect();
+        let columns =
+            key.attributes.iter().map(|attribute| self.column(side.target, attribute)).collect();
         Attribute::Inverse(Box::new(InverseDeclaration {
             name: side.relationship.name.clone(),
             kind: if one { InverseKind::OneToOne } else { InverseKind::OneToMany },
@@ -575,7 +747,9 @@ impl<'d> Connecting<'d> {
 
     fn is_nullable(&self, at: usize, attributes: &[String]) -> bool {
         let nullable = |attribute: &Attribute| match attribute {
-            Attribute::Field(field) if field.name.as_ref().is_some_and(|name| attributes.contains(name)) => {
+            Attribute::Field(field)
+                if field.name.as_ref().is_some_and(|name| attributes.contains(name)) =>
+            {
                 !field.key && field.nullable.or(field.optional_in_code).unwrap_or(true)
             }
             _ => false,
@@ -586,12 +760,21 @@ impl<'d> Connecting<'d> {
     /// Options of the side that owns nothing; deleting along is an action of the application.
     fn kept_of_inverse(&self, relationship: &Relationship) -> crate::schema::Extras {
         let mut extras = relationship.kept();
-        let said = relationship.cascade.as_deref().filter(|cascade| deletes(relationship).is_none() || *cascade != DELETE);
+        let said = relationship
+            .cascade
+            .as_deref()
+            .filter(|cascade| deletes(relationship).is_none() || *cascade != DELETE);
         extras.extend(said.map(|cascade| ("cascade".to_owned(), json!(cascade))));
         extras
     }
 
-    fn many(&self, side: &Side<'d>, through: usize, first: bool, sides: &Sides<'d>) -> Attribute {
+    fn many(
+        &self,
+        side: &RelationshipSide<'d>,
+        through: usize,
+        first: bool,
+        sides: &Sides<'d>,
+    ) -> Attribute {
         let partner = sides.within(side.target).find(|other| {
             matches!(other.role, Role::Many { through: also, .. } if also == through)
                 && other.target == side.draft
@@ -611,30 +794,51 @@ impl<'d> Connecting<'d> {
             }));
         }
         let name = Some(side.relationship.name.clone());
-        let mut declared = RelationDeclaration::new(name, RelationKind::ManyToMany, id(side.target));
+        let mut declared =
+            RelationDeclaration::new(name, RelationKind::ManyToMany, id(side.target));
         declared.through = Some(id(through));
         declared.carrier.optional_in_code = Some(false);
         declared.extras = side.relationship.kept();
-        declared.extras.extend(side.relationship.cascade.as_ref().map(|cascade| ("cascade".to_owned(), json!(cascade))));
+        declared.extras.extend(
+            side.relationship
+                .cascade
+                .as_ref()
+                .map(|cascade| ("cascade".to_owned(), json!(cascade))),
+        );
         declared.span = Some(side.relationship.span);
         Attribute::Relation(Box::new(declared))
     }
 
     /// What was not understood is kept as code, and said.
-    fn unknown(&self, side: &Side<'d>, settled: &mut [Settled], diagnostics: &mut Vec<Diagnostic>) {
+    fn unknown(
+        &self,
+        side: &RelationshipSide<'d>,
+        settled: &mut [Settled],
+        diagnostics: &mut Vec<Diagnostic>,
+    ) {
         let (relationship, class) = (side.relationship, &self.drafts[side.draft].model.name);
         if side.place.is_none() {
             return;
         }
-        settled[side.draft].1.push((relationship.name.clone(), json!({ "code": relationship.code })));
+        settled[side.draft]
+            .1
+            .push((relationship.name.clone(), json!({ "code": relationship.code })));
         let why = match (relationship.view_only, &relationship.condition) {
             (true, _) => "it only shows records, and owns no columns",
             (false, Some(_)) => "its condition says more than that columns are equal",
             (false, None) => "no foreign key leads from one of the two tables to the other",
         };
-        let severity = if relationship.view_only || relationship.condition.is_some() { Severity::Note } else { Severity::Warning };
+        let severity = if relationship.view_only || relationship.condition.is_some() {
+            Severity::Note
+        } else {
+            Severity::Warning
+        };
         let message = format!("`{class}.{}` is kept as it stands: {why}", relationship.name);
-        diagnostics.push(Diagnostic::new("relationship-kept", severity, message).at(Some(relationship.span), "this relationship"));
+        diagnostics.push(
+            Diagnostic::of(&codes::RELATIONSHIP_KEPT, message)
+                .graded(severity)
+                .at(Some(relationship.span), "this relationship"),
+        );
     }
 }
 

@@ -1,5 +1,5 @@
-//! SQL expressions as Python writes them, to the neutral tree. Columns are stored names: attributes of the class are known
-//! by `columns`.
+//! SQL expressions as Python writes them, to the neutral tree. Columns are stored names: attributes
+//! of the class are known by `columns`.
 
 use super::word;
 use crate::host::evaluate::{Scope, constant};
@@ -52,9 +52,10 @@ impl Names<'_, '_> {
 
     /// The SQL of `text("...")` or of a plain text.
     pub(super) fn text(&self, expr: &Expr) -> Option<String> {
-        if let Some(call) =
-            expr.call().filter(|call| call.named.is_empty() && matches!(word(&self.scope, call).as_str(), "text" | "literal_column"))
-        {
+        if let Some(call) = expr.call().filter(|call| {
+            call.named.is_empty()
+                && matches!(word(&self.scope, call).as_str(), "text" | "literal_column")
+        }) {
             return self.scope.value(call.arguments.first()?).text().map(unescaped);
         }
         self.scope.value(expr).text().map(unescaped)
@@ -72,20 +73,28 @@ impl Names<'_, '_> {
         }
         match &expr.kind {
             ExprKind::Call(call) => self.call(call),
-            ExprKind::Operation { operator, operands } => match (operator.as_str(), operands.as_slice()) {
-                ("&", [left, right]) => Some(Tree::And(vec![self.tree(left)?, self.tree(right)?])),
-                ("|", [left, right]) => Some(Tree::Or(vec![self.tree(left)?, self.tree(right)?])),
-                ("~" | "not", [item]) => Some(Tree::Not(Box::new(self.tree(item)?))),
-                ("==" | "is", [left, right]) if right.kind == ExprKind::Null => Some(Tree::IsNull(Box::new(self.tree(left)?))),
-                ("!=" | "is not", [left, right]) if right.kind == ExprKind::Null => {
-                    Some(Tree::Not(Box::new(Tree::IsNull(Box::new(self.tree(left)?)))))
+            ExprKind::Operation { operator, operands } => {
+                match (operator.as_str(), operands.as_slice()) {
+                    ("&", [left, right]) => {
+                        Some(Tree::And(vec![self.tree(left)?, self.tree(right)?]))
+                    }
+                    ("|", [left, right]) => {
+                        Some(Tree::Or(vec![self.tree(left)?, self.tree(right)?]))
+                    }
+                    ("~" | "not", [item]) => Some(Tree::Not(Box::new(self.tree(item)?))),
+                    ("==" | "is", [left, right]) if right.kind == ExprKind::Null => {
+                        Some(Tree::IsNull(Box::new(self.tree(left)?)))
+                    }
+                    ("!=" | "is not", [left, right]) if right.kind == ExprKind::Null => {
+                        Some(Tree::Not(Box::new(Tree::IsNull(Box::new(self.tree(left)?)))))
+                    }
+                    (operator, [left, right]) => {
+                        let (_, sql) = OPERATORS.iter().find(|(known, _)| *known == operator)?;
+                        Some(Tree::binary(sql, self.tree(left)?, self.tree(right)?))
+                    }
+                    _ => None,
                 }
-                (operator, [left, right]) => {
-                    let (_, sql) = OPERATORS.iter().find(|(known, _)| *known == operator)?;
-                    Some(Tree::binary(sql, self.tree(left)?, self.tree(right)?))
-                }
-                _ => None,
-            },
+            }
             _ => constant(&self.scope.value(expr)).map(Tree::Literal),
         }
     }
@@ -94,7 +103,9 @@ impl Names<'_, '_> {
         if !call.named.is_empty() {
             return None;
         }
-        let operands = || call.arguments.iter().map(|argument| self.tree(argument)).collect::<Option<Vec<Tree>>>();
+        let operands = || {
+            call.arguments.iter().map(|argument| self.tree(argument)).collect::<Option<Vec<Tree>>>()
+        };
         let name = call.callee.name().unwrap_or_default();
         let method = super::last(name);
         let function = name.split('.').rev().nth(1) == Some("func");
@@ -110,7 +121,10 @@ impl Names<'_, '_> {
             "not_" => return Some(Tree::Not(Box::new(operands()?.pop()?))),
             "text" | "literal_column" => {
                 return Expression::parse_sql_of(
-                    &self.text(&Expr { kind: ExprKind::Call(Box::new(call.clone())), span: call.callee.span })?,
+                    &self.text(&Expr {
+                        kind: ExprKind::Call(Box::new(call.clone())),
+                        span: call.callee.span,
+                    })?,
                     self.scope.project.database,
                 )
                 .tree;
@@ -118,11 +132,15 @@ impl Names<'_, '_> {
             "true" => return Some(Tree::Literal(true.into())),
             "false" => return Some(Tree::Literal(false.into())),
             "null" => return Some(Tree::Literal(serde_json::Value::Null)),
-            "literal" => return constant(&self.scope.value(call.arguments.first()?)).map(Tree::Literal),
+            "literal" => {
+                return constant(&self.scope.value(call.arguments.first()?)).map(Tree::Literal);
+            }
             _ => {}
         }
         let item = match &call.callee.kind {
-            ExprKind::Name(name) => (self.columns)(super::last(name.rsplit_once('.')?.0)).map(Tree::Column)?,
+            ExprKind::Name(name) => {
+                (self.columns)(super::last(name.rsplit_once('.')?.0)).map(Tree::Column)?
+            }
             ExprKind::Operation { operands, .. } => self.tree(operands.first()?)?,
             _ => return None,
         };
@@ -133,13 +151,25 @@ impl Names<'_, '_> {
         let item = Box::new(item);
         match (method, call.arguments.as_slice()) {
             ("is_", [value]) if value.kind == ExprKind::Null => Some(Tree::IsNull(item)),
-            ("is_not" | "isnot", [value]) if value.kind == ExprKind::Null => Some(Tree::Not(Box::new(Tree::IsNull(item)))),
+            ("is_not" | "isnot", [value]) if value.kind == ExprKind::Null => {
+                Some(Tree::Not(Box::new(Tree::IsNull(item))))
+            }
             ("is_", [value]) => Some(Tree::binary("=", *item, self.tree(value)?)),
             ("in_", [list]) => {
-                let list = self.scope.value(list).list()?.iter().map(|item| self.tree(item)).collect::<Option<Vec<_>>>()?;
+                let list = self
+                    .scope
+                    .value(list)
+                    .list()?
+                    .iter()
+                    .map(|item| self.tree(item))
+                    .collect::<Option<Vec<_>>>()?;
                 Some(Tree::In { item, list })
             }
-            ("between", [low, high]) => Some(Tree::Between { item, low: Box::new(self.tree(low)?), high: Box::new(self.tree(high)?) }),
+            ("between", [low, high]) => Some(Tree::Between {
+                item,
+                low: Box::new(self.tree(low)?),
+                high: Box::new(self.tree(high)?),
+            }),
             ("like", [pattern]) => Some(Tree::binary("like", *item, self.tree(pattern)?)),
             _ => None,
         }

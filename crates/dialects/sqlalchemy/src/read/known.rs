@@ -1,4 +1,5 @@
-//! What has to be known of the whole project before a class is read: which classes are mapped, and to which tables.
+//! What has to be known of the whole project before a class is read: which classes are mapped, and
+//! to which tables.
 
 use std::collections::HashMap;
 
@@ -42,7 +43,10 @@ impl Kind {
     fn flavour(self) -> Option<Flavour> {
         match self {
             Kind::Other | Kind::Mixin => None,
-            Kind::Root(flavour) | Kind::Abstract(flavour) | Kind::Mapped(flavour) | Kind::Child(flavour) => Some(flavour),
+            Kind::Root(flavour)
+            | Kind::Abstract(flavour)
+            | Kind::Mapped(flavour)
+            | Kind::Child(flavour) => Some(flavour),
         }
     }
 }
@@ -51,12 +55,14 @@ impl Kind {
 const ROOTS: &[&str] = &["sqlalchemy.orm.DeclarativeBase", "sqlalchemy.orm.DeclarativeBaseNoMeta"];
 
 /// Functions that make such a class.
-const ROOT_FUNCTIONS: &[&str] = &["declarative_base", "generate_base", "automap_base", "as_declarative"];
+const ROOT_FUNCTIONS: &[&str] =
+    &["declarative_base", "generate_base", "automap_base", "as_declarative"];
 
 /// Callees that make a column or a relation of a class.
-const MEMBERS: &[&str] = &["Column", "mapped_column", "relationship", "Relationship", "Field", "deferred"];
+const MEMBERS: &[&str] =
+    &["Column", "mapped_column", "relationship", "Relationship", "Field", "deferred"];
 
-pub(super) struct Known {
+pub(super) struct KnownProject {
     /// Module of each file.
     pub(super) modules: Vec<String>,
     kinds: HashMap<(FileId, SmolStr), Kind>,
@@ -70,14 +76,14 @@ pub(super) struct Known {
     pub(super) annotations: Vec<(String, FileId, Expr)>,
 }
 
-impl Known {
+impl KnownProject {
     pub(super) fn of(project: &Project, settings: &Settings) -> Self {
         let fallback = settings.default_module.as_deref().unwrap_or("main");
         let module = |path: &str| {
             let name = package(path).rsplit('/').next().unwrap_or_default();
             if name.is_empty() || name == "." { fallback.to_owned() } else { name.to_owned() }
         };
-        let mut known = Known {
+        let mut known = KnownProject {
             modules: project.files().map(|(file, _)| module(project.path(file))).collect(),
             kinds: HashMap::new(),
             name_patterns: HashMap::new(),
@@ -88,13 +94,18 @@ impl Known {
         for (file, outline) in project.files() {
             for class in &outline.classes {
                 known.classify(project, file, class, 0);
-                let settings =
-                    class.members.iter().filter(|member| matches!(&*member.name, "metadata" | "registry" | "type_annotation_map"));
-                for (name, value) in settings.filter_map(|member| Some((&member.name, member.value.as_ref()?))) {
+                let settings = class.members.iter().filter(|member| {
+                    matches!(&*member.name, "metadata" | "registry" | "type_annotation_map")
+                });
+                for (name, value) in
+                    settings.filter_map(|member| Some((&member.name, member.value.as_ref()?)))
+                {
                     known.setting(project, file, name, value);
                 }
             }
-            outline.assignments.iter().for_each(|assignment| known.setting(project, file, &assignment.name, &assignment.value));
+            outline.assignments.iter().for_each(|assignment| {
+                known.setting(project, file, &assignment.name, &assignment.value)
+            });
         }
         known
     }
@@ -106,14 +117,23 @@ impl Known {
             return self.annotation_map(&scope, value);
         }
         let Some(call) = value.call() else { return };
-        if let Some(ExprKind::Map(pairs)) = call.argument("naming_convention").map(|patterns| scope.value(patterns).kind) {
-            let texts = pairs.iter().filter_map(|(key, value)| Some((key.text()?.to_owned(), value.text()?.to_owned())));
+        if let Some(ExprKind::Map(pairs)) =
+            call.argument("naming_convention").map(|patterns| scope.value(patterns).kind)
+        {
+            let texts = pairs.iter().filter_map(|(key, value)| {
+                Some((key.text()?.to_owned(), value.text()?.to_owned()))
+            });
             self.name_patterns.extend(texts);
         }
         if word(&scope, call) == "MetaData" {
-            let schema = call.argument("schema").map(|schema| scope.value(schema)).and_then(|schema| schema.text().map(str::to_owned));
+            let schema = call
+                .argument("schema")
+                .map(|schema| scope.value(schema))
+                .and_then(|schema| schema.text().map(str::to_owned));
             self.schema = self.schema.take().or(schema);
-            let others = call.named.iter().filter(|(name, _)| !matches!(name.as_str(), "naming_convention" | "schema" | "info"));
+            let others = call.named.iter().filter(|(name, _)| {
+                !matches!(name.as_str(), "naming_convention" | "schema" | "info")
+            });
             self.unread.extend(others.map(|(name, value)| (name.to_string(), value.span)));
         }
         if let Some(map) = call.argument("type_annotation_map") {
@@ -131,7 +151,10 @@ impl Known {
         };
         let ExprKind::Map(pairs) = map.kind else { return };
         for (key, value) in pairs {
-            let name = key.name().map_or_else(|| scope.project.sources.text(key.span).to_owned(), |name| last(name).to_owned());
+            let name = key.name().map_or_else(
+                || scope.project.sources.text(key.span).to_owned(),
+                |name| last(name).to_owned(),
+            );
             self.annotations.push((name, scope.file, value));
         }
     }
@@ -161,14 +184,26 @@ impl Known {
         for base in class.bases.iter().filter(|_| depth < 64) {
             let Some(name) = base.name().or_else(|| of_generic(base)) else { continue };
             parents.push(match project.lookup(file, None, name) {
-                Found::External(path) if ROOTS.contains(&path.as_str()) => return Kind::Root(Flavour::Plain),
-                Found::External(path) if path.starts_with("sqlmodel.") && last(&path) == "SQLModel" => Kind::Root(Flavour::Validated),
+                Found::External(path) if ROOTS.contains(&path.as_str()) => {
+                    return Kind::Root(Flavour::Plain);
+                }
+                Found::External(path)
+                    if path.starts_with("sqlmodel.") && last(&path) == "SQLModel" =>
+                {
+                    Kind::Root(Flavour::Validated)
+                }
                 Found::External(path) if path.ends_with("db.Model") => Kind::Root(Flavour::Flask),
-                Found::Value(file, value) if is_call_of(&Scope { file, ..scope }, value, ROOT_FUNCTIONS) => Kind::Root(Flavour::Plain),
+                Found::Value(file, value)
+                    if is_call_of(&Scope { file, ..scope }, value, ROOT_FUNCTIONS) =>
+                {
+                    Kind::Root(Flavour::Plain)
+                }
                 Found::Class(file, class) => self.classify(project, file, class, depth + 1),
                 _ if is_flask_model(&scope, name) => Kind::Root(Flavour::Flask),
                 // Imported with everything else of the framework.
-                Found::Unknown if matches!(name, "DeclarativeBase" | "DeclarativeBaseNoMeta") => return Kind::Root(Flavour::Plain),
+                Found::Unknown if matches!(name, "DeclarativeBase" | "DeclarativeBaseNoMeta") => {
+                    return Kind::Root(Flavour::Plain);
+                }
                 Found::Unknown if name == "SQLModel" => Kind::Root(Flavour::Validated),
                 _ => Kind::Other,
             });
@@ -180,24 +215,38 @@ impl Known {
             .filter_map(Expr::name)
             .map(|name| last(name).to_owned())
             .collect();
-        let decorated = |names: &[&str]| decorators.iter().any(|name| names.contains(&name.as_str()));
-        let metaclass = class.keywords.iter().find(|(name, _)| name == "metaclass").and_then(|(_, value)| value.name());
-        if decorated(&["as_declarative"]) || metaclass.is_some_and(|name| last(name) == "DeclarativeMeta") {
+        let decorated =
+            |names: &[&str]| decorators.iter().any(|name| names.contains(&name.as_str()));
+        let metaclass = class
+            .keywords
+            .iter()
+            .find(|(name, _)| name == "metaclass")
+            .and_then(|(_, value)| value.name());
+        if decorated(&["as_declarative"])
+            || metaclass.is_some_and(|name| last(name) == "DeclarativeMeta")
+        {
             return Kind::Root(Flavour::Plain);
         }
         let flavour = match parents.iter().find_map(|parent| parent.flavour()) {
             Some(flavour) => flavour,
             None if decorated(&["mapped", "mapped_as_dataclass"]) => Flavour::Plain,
-            None if has_columns(&scope, class) || parents.contains(&Kind::Mixin) => return Kind::Mixin,
+            None if has_columns(&scope, class) || parents.contains(&Kind::Mixin) => {
+                return Kind::Mixin;
+            }
             None => return Kind::Other,
         };
         if flag(class, "__abstract__") {
             return Kind::Abstract(flavour);
         }
         let child = parents.iter().any(|parent| matches!(parent, Kind::Mapped(_) | Kind::Child(_)));
-        let named =
-            class.member("__tablename__").and_then(|member| member.value.as_ref()).is_some_and(|value| value.kind != ExprKind::Null);
-        let own = named || class.member("__table__").is_some() || keyword(class, "table") || decorated(&["mapped", "mapped_as_dataclass"]);
+        let named = class
+            .member("__tablename__")
+            .and_then(|member| member.value.as_ref())
+            .is_some_and(|value| value.kind != ExprKind::Null);
+        let own = named
+            || class.member("__table__").is_some()
+            || keyword(class, "table")
+            || decorated(&["mapped", "mapped_as_dataclass"]);
         let made = || table_method(project, file, class, 0).is_some();
         match (own, child, flavour) {
             (true, _, _) => Kind::Mapped(flavour),
@@ -228,7 +277,8 @@ fn is_flask_model(scope: &Scope<'_>, name: &str) -> bool {
 }
 
 fn flag(class: &Class, name: &str) -> bool {
-    class.member(name).and_then(|member| member.value.as_ref()).and_then(Expr::boolean) == Some(true)
+    class.member(name).and_then(|member| member.value.as_ref()).and_then(Expr::boolean)
+        == Some(true)
 }
 
 fn keyword(class: &Class, name: &str) -> bool {
@@ -242,23 +292,42 @@ pub(super) fn has_columns(scope: &Scope<'_>, class: &Class) -> bool {
         && operands.first().and_then(Expr::name).is_some_and(|name| last(name) == "Mapped"))
     };
     let by_member = class.members.iter().any(|member| {
-        member.annotation.as_ref().is_some_and(mapped) || member.value.as_ref().is_some_and(|value| is_call_of(scope, value, &MEMBERS[..4]))
+        member.annotation.as_ref().is_some_and(mapped)
+            || member.value.as_ref().is_some_and(|value| is_call_of(scope, value, &MEMBERS[..4]))
     });
     by_member
-        || class.methods.iter().any(|method| method.decorators.iter().filter_map(Expr::name).any(|name| name.contains("declared_attr")))
+        || class.methods.iter().any(|method| {
+            method
+                .decorators
+                .iter()
+                .filter_map(Expr::name)
+                .any(|name| name.contains("declared_attr"))
+        })
 }
 
 fn has_key(scope: &Scope<'_>, class: &Class) -> bool {
-    let values = class.members.iter().filter_map(|member| member.value.as_ref()).filter(|value| is_call_of(scope, value, MEMBERS));
+    let values = class
+        .members
+        .iter()
+        .filter_map(|member| member.value.as_ref())
+        .filter(|value| is_call_of(scope, value, MEMBERS));
     values.filter_map(Expr::call).any(|call| call.argument("primary_key").is_some())
 }
 
-/// What the method that names tables returns: of the class, or of the first class that it extends which has one.
-fn table_method<'p>(project: &'p Project, file: FileId, class: &'p Class, depth: u32) -> Option<(FileId, Option<&'p Expr>)> {
+/// What the method that names tables returns: of the class, or of the first class that it extends
+/// which has one.
+fn table_method<'p>(
+    project: &'p Project,
+    file: FileId,
+    class: &'p Class,
+    depth: u32,
+) -> Option<(FileId, Option<&'p Expr>)> {
     if let Some(method) = class.methods.iter().find(|method| method.name == "__tablename__") {
         return Some((file, method.returns.as_ref()));
     }
-    class.bases.iter().filter(|_| depth < 32).filter_map(Expr::name).find_map(|name| match project.lookup(file, None, name) {
+    class.bases.iter().filter(|_| depth < 32).filter_map(Expr::name).find_map(|name| match project
+        .lookup(file, None, name)
+    {
         Found::Class(file, base) => table_method(project, file, base, depth + 1),
         _ => None,
     })
@@ -269,13 +338,17 @@ pub(super) fn table(scope: &Scope<'_>, class: &Class, flavour: Flavour) -> Optio
     if let Some(value) = class.member("__tablename__").and_then(|member| member.value.as_ref()) {
         return match scope.value(value).text() {
             Some(text) => Some((text.to_owned(), false)),
-            None => named(scope, value, &class.name).map(|name| (name, false)).or_else(|| Some((Case::Snake.apply(&class.name), true))),
+            None => named(scope, value, &class.name)
+                .map(|name| (name, false))
+                .or_else(|| Some((Case::Snake.apply(&class.name), true))),
         };
     }
     if let Some((file, returned)) = table_method(scope.project, scope.file, class, 0) {
         let scope = Scope { file, class: None, ..*scope };
         let name = returned.and_then(|returned| named(&scope, returned, &class.name));
-        return Some(name.map_or_else(|| (Case::Snake.apply(&class.name), true), |name| (name, false)));
+        return Some(
+            name.map_or_else(|| (Case::Snake.apply(&class.name), true), |name| (name, false)),
+        );
     }
     match flavour {
         Flavour::Validated => Some((class.name.to_lowercase(), false)),
@@ -288,9 +361,15 @@ pub(super) fn table(scope: &Scope<'_>, class: &Class, flavour: Flavour) -> Optio
 fn named(scope: &Scope<'_>, expr: &Expr, class: &str) -> Option<String> {
     match &expr.kind {
         ExprKind::Name(name) if name.ends_with("__name__") => Some(class.to_owned()),
-        ExprKind::Call(call) if call.callee_name().ends_with("__name__.lower") => Some(class.to_lowercase()),
-        ExprKind::Call(call) if name_word(scope, call.callee_name()).contains("snake") => Some(Case::Snake.apply(class)),
-        ExprKind::Operation { operator, operands } if operator == ".lower" => Some(named(scope, operands.first()?, class)?.to_lowercase()),
+        ExprKind::Call(call) if call.callee_name().ends_with("__name__.lower") => {
+            Some(class.to_lowercase())
+        }
+        ExprKind::Call(call) if name_word(scope, call.callee_name()).contains("snake") => {
+            Some(Case::Snake.apply(class))
+        }
+        ExprKind::Operation { operator, operands } if operator == ".lower" => {
+            Some(named(scope, operands.first()?, class)?.to_lowercase())
+        }
         ExprKind::Operation { operator, operands } if operator == "template" || operator == "+" => {
             operands.iter().map(|operand| named(scope, operand, class)).collect()
         }

@@ -1,5 +1,6 @@
-//! Mapped classes and table objects to declarations. [`read`] finds them; one file each reads classes, columns, types,
-//! annotations, tables, constraints and relationships; [`connect`] gives relationships their two sides at the end.
+//! Mapped classes and table objects to declarations. [`read`] finds them; one file each reads
+//! classes, columns, types, annotations, tables, constraints and relationships; [`connect`] gives
+//! relationships their two sides at the end.
 
 mod annotation;
 mod class;
@@ -18,10 +19,11 @@ pub(crate) use connect::DELETE;
 use std::collections::HashMap;
 
 use connect::Draft;
-use known::{Kind, Known};
+use known::{Kind, KnownProject};
 
+use crate::codes;
 use crate::declaration::{Declarations, Form};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::dialect::Settings;
 use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Class, Expr};
@@ -32,8 +34,11 @@ use crate::source::{FileId, Span};
 /// Reads every mapped class and table of the project.
 pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
     project.database = settings.database();
-    let known = Known::of(project, settings);
-    let parts = project.read_each(|project, file| Reader { project, known: &known }.file(file), |file, class| known.is_mapped(file, class));
+    let known = KnownProject::of(project, settings);
+    let parts = project.read_each(
+        |project, file| Reader { project, known: &known }.file(file),
+        |file, class| known.is_mapped(file, class),
+    );
     let mut declarations = Declarations::default();
     let mut diagnostics = Vec::new();
     let mut drafts = Vec::new();
@@ -52,7 +57,8 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
     once_each(&mut declarations.enums, &mut diagnostics);
     let unread = known.unread.iter().map(|(name, span)| {
         let message = format!("`{name}` of the metadata was not read: it is left out");
-        Diagnostic::new("unread-option", Severity::Warning, message).at(Some(*span), "has an option that is not known")
+        Diagnostic::of(&codes::UNREAD_OPTION, message)
+            .at(Some(*span), "has an option that is not known")
     });
     diagnostics.extend(unread);
     if let Some(schema) = &known.schema {
@@ -62,17 +68,21 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
     (declarations, diagnostics)
 }
 
-/// An enumeration is declared once, however many columns use it; that two of them store it differently is said.
+/// An enumeration is declared once, however many columns use it; that two of them store it
+/// differently is said.
 fn once_each(enums: &mut Vec<EnumType>, diagnostics: &mut Vec<Diagnostic>) {
     let mut known: HashMap<String, EnumType> = HashMap::new();
     enums.retain(|enumeration| match known.get(&enumeration.name) {
         None => known.insert(enumeration.name.clone(), enumeration.clone()).is_none(),
         Some(first) => {
             if first.members != enumeration.members {
-                let message =
-                    format!("columns of `{}` store different values: some the names of its members, some their values", enumeration.name);
+                let message = format!(
+                    "columns of `{}` store different values: some the names of its members, \
+                     some their values",
+                    enumeration.name
+                );
                 diagnostics.push(
-                    Diagnostic::new("enumeration-stored-twice", Severity::Warning, message)
+                    Diagnostic::of(&codes::ENUMERATION_STORED_TWICE, message)
                         .at(enumeration.origin.span(), "this enumeration")
                         .because("it is read as the first column stores it")
                         .with_help("store it in one way"),
@@ -94,7 +104,7 @@ pub(super) struct FilePart {
 /// Reads single files.
 pub(super) struct Reader<'p> {
     project: &'p Project,
-    known: &'p Known,
+    known: &'p KnownProject,
 }
 
 impl<'p> Reader<'p> {
@@ -148,7 +158,9 @@ fn last(path: &str) -> &str {
 /// The last name of what a call calls, whatever it is called in this file.
 fn word(scope: &Scope<'_>, call: &Call) -> String {
     match &call.callee.kind {
-        crate::host::outline::ExprKind::Operation { operator, .. } => operator.trim_start_matches('.').to_owned(),
+        crate::host::outline::ExprKind::Operation { operator, .. } => {
+            operator.trim_start_matches('.').to_owned()
+        }
         _ => name_word(scope, call.callee_name()),
     }
 }

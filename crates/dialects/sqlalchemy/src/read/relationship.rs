@@ -1,4 +1,5 @@
-//! `relationship(...)` as it is written. Which side owns it is known once all classes are read (see [`super::connect`]).
+//! `relationship(...)` as it is written. Which side owns it is known once all classes are read (see
+//! [`super::connect`]).
 
 use serde_json::json;
 
@@ -59,17 +60,23 @@ pub(super) fn read<'p>(
     span: Span,
 ) -> Relationship {
     let nothing = (Vec::new(), Vec::new());
-    let (positional, named) = call.map_or(nothing, |call| (call.arguments.clone(), call.named.clone()));
+    let (positional, named) =
+        call.map_or(nothing, |call| (call.arguments.clone(), call.named.clone()));
     let mut arguments = Arguments::of_call(scope, &positional, &["argument", "secondary"], &named);
     let by_annotation = annotation.and_then(|annotation| target(reader, &scope, &annotation.inner));
-    let written =
-        arguments.take_raw("argument").or_else(|| arguments.take_raw("target")).and_then(|target| self::target(reader, &scope, &target));
+    let written = arguments
+        .take_raw("argument")
+        .or_else(|| arguments.take_raw("target"))
+        .and_then(|target| self::target(reader, &scope, &target));
     let uselist = arguments.take_bool("uselist");
     let of_annotation = annotation.map(|annotation| annotation.many || annotation.by_key);
     let secondary = arguments.take_raw("secondary").or_else(|| arguments.take_raw("link_model"));
-    let backref = arguments.take_raw("backref").and_then(|backref| backref_of(reader, scope, &backref));
+    let backref =
+        arguments.take_raw("backref").and_then(|backref| backref_of(reader, scope, &backref));
     let primary = arguments.take_raw("primaryjoin");
-    let of_mark = |mark: &str| primary.as_ref().map(|condition| marked(&scope, mark, condition)).unwrap_or_default();
+    let of_mark = |mark: &str| {
+        primary.as_ref().map(|condition| marked(&scope, mark, condition)).unwrap_or_default()
+    };
     let (remote, foreign) = (of_mark("remote"), of_mark("foreign"));
     let condition = primary.map(|condition| equalities(&scope, &condition));
     // The join table says the rest.
@@ -102,7 +109,8 @@ fn backref_of<'p>(reader: &Reader<'p>, scope: Scope<'p>, expr: &Expr) -> Option<
     }
     let call = expr.call().filter(|call| word(&scope, call) == "backref")?;
     let name = scope.value(call.arguments.first()?).text()?.to_owned();
-    let rest = Call { callee: call.callee.clone(), arguments: Vec::new(), named: call.named.clone() };
+    let rest =
+        Call { callee: call.callee.clone(), arguments: Vec::new(), named: call.named.clone() };
     Some(read(reader, scope, &name, None, Some(&rest), expr.span))
 }
 
@@ -116,7 +124,9 @@ fn target(reader: &Reader<'_>, scope: &Scope<'_>, expr: &Expr) -> Option<String>
             _ => Some(last(name).to_owned()),
         },
         // Records by a key.
-        ExprKind::Operation { operator, operands } if operator == "[]" && operands.len() == 3 => target(reader, scope, &operands[2]),
+        ExprKind::Operation { operator, operands } if operator == "[]" && operands.len() == 3 => {
+            target(reader, scope, &operands[2])
+        }
         _ => None,
     }
 }
@@ -130,7 +140,8 @@ fn secondary(reader: &Reader<'_>, scope: &Scope<'_>, expr: &Expr) -> Option<Seco
             match scope.lookup(bare) {
                 Found::Class(file, class) => Some(Secondary::Class(reader.id(file, &class.name))),
                 Found::Value(file, value) => {
-                    let (namespace, table) = table::address(&Scope { file, class: None, ..*scope }, value)?;
+                    let (namespace, table) =
+                        table::address(&Scope { file, class: None, ..*scope }, value)?;
                     Some(Secondary::Table(address(namespace.as_deref(), &table)))
                 }
                 _ => Some(Secondary::Table(last(bare).to_owned())),
@@ -146,7 +157,8 @@ fn paths(expr: &Expr) -> Vec<Path> {
         ExprKind::Function { returns: Some(returned), .. } => paths(returned),
         ExprKind::List(items) => items.iter().flat_map(paths).collect(),
         ExprKind::Text(text) => {
-            let words = text.split(|letter: char| !(letter.is_alphanumeric() || matches!(letter, '_' | '.')));
+            let words = text
+                .split(|letter: char| !(letter.is_alphanumeric() || matches!(letter, '_' | '.')));
             words.filter(|word| !word.is_empty()).filter_map(path).collect()
         }
         ExprKind::Name(name) => path(name).into_iter().collect(),
@@ -160,8 +172,14 @@ fn marked(scope: &Scope<'_>, mark: &str, expr: &Expr) -> Vec<Path> {
     let within = |inner: &Expr| marked(scope, mark, inner);
     match &expr.kind {
         ExprKind::Function { returns: Some(returned), .. } => within(returned),
-        ExprKind::Text(text) => text.split(&format!("{mark}(")).skip(1).filter_map(|rest| path(rest.split(')').next()?.trim())).collect(),
-        ExprKind::Call(call) if word(scope, call) == mark => call.arguments.iter().flat_map(paths).collect(),
+        ExprKind::Text(text) => text
+            .split(&format!("{mark}("))
+            .skip(1)
+            .filter_map(|rest| path(rest.split(')').next()?.trim()))
+            .collect(),
+        ExprKind::Call(call) if word(scope, call) == mark => {
+            call.arguments.iter().flat_map(paths).collect()
+        }
         ExprKind::Call(call) => call.arguments.iter().flat_map(within).collect(),
         ExprKind::Operation { operands, .. } => operands.iter().flat_map(within).collect(),
         _ => Vec::new(),
@@ -181,31 +199,44 @@ fn equalities(scope: &Scope<'_>, expr: &Expr) -> Vec<(Path, Path)> {
     match &expr.kind {
         ExprKind::Function { returns: Some(returned), .. } => equalities(scope, returned),
         ExprKind::Text(text) => of_text(text),
-        ExprKind::Operation { operator, operands } => match (operator.as_str(), operands.as_slice()) {
-            ("==", [left, right]) => match (paths(left).as_slice(), paths(right).as_slice()) {
-                ([left], [right]) => vec![(left.clone(), right.clone())],
+        ExprKind::Operation { operator, operands } => {
+            match (operator.as_str(), operands.as_slice()) {
+                ("==", [left, right]) => match (paths(left).as_slice(), paths(right).as_slice()) {
+                    ([left], [right]) => vec![(left.clone(), right.clone())],
+                    _ => Vec::new(),
+                },
+                ("&", [left, right]) => both(equalities(scope, left), equalities(scope, right)),
                 _ => Vec::new(),
-            },
-            ("&", [left, right]) => both(equalities(scope, left), equalities(scope, right)),
-            _ => Vec::new(),
-        },
-        ExprKind::Call(call) if word(scope, call) == "and_" => {
-            call.arguments.iter().map(|argument| equalities(scope, argument)).reduce(both).unwrap_or_default()
+            }
         }
+        ExprKind::Call(call) if word(scope, call) == "and_" => call
+            .arguments
+            .iter()
+            .map(|argument| equalities(scope, argument))
+            .reduce(both)
+            .unwrap_or_default(),
         _ => Vec::new(),
     }
 }
 
 fn both(left: Vec<(Path, Path)>, right: Vec<(Path, Path)>) -> Vec<(Path, Path)> {
-    if left.is_empty() || right.is_empty() { Vec::new() } else { left.into_iter().chain(right).collect() }
+    if left.is_empty() || right.is_empty() {
+        Vec::new()
+    } else {
+        left.into_iter().chain(right).collect()
+    }
 }
 
-/// A condition in quotes: `Berth.quay_id == Quay.id`, also with marks of which side is foreign or remote.
+/// A condition in quotes: `Berth.quay_id == Quay.id`, also with marks of which side is foreign or
+/// remote.
 fn of_text(text: &str) -> Vec<(Path, Path)> {
-    let inner = text.trim().strip_prefix("and_(").and_then(|text| text.strip_suffix(')')).unwrap_or(text);
+    let inner =
+        text.trim().strip_prefix("and_(").and_then(|text| text.strip_suffix(')')).unwrap_or(text);
     let side = |side: &str| {
-        let bare = side.trim().replace("foreign(", "").replace("remote(", "").replace([')', '('], "");
-        let plain = bare.chars().all(|letter| letter.is_alphanumeric() || matches!(letter, '_' | '.'));
+        let bare =
+            side.trim().replace("foreign(", "").replace("remote(", "").replace([')', '('], "");
+        let plain =
+            bare.chars().all(|letter| letter.is_alphanumeric() || matches!(letter, '_' | '.'));
         path(bare.trim()).filter(|_| plain && !bare.is_empty())
     };
     let equality = |part: &str| {
@@ -216,7 +247,8 @@ fn of_text(text: &str) -> Vec<(Path, Path)> {
 }
 
 impl Relationship {
-    /// What of it is kept beside the relation: options, and a condition that says more than the foreign key.
+    /// What of it is kept beside the relation: options, and a condition that says more than the
+    /// foreign key.
     pub(super) fn kept(&self) -> Extras {
         let mut extras = self.extras.clone();
         if self.view_only {

@@ -1,4 +1,5 @@
-//! Declarations to entity files: one file for each class and each enumeration, in a folder for each module.
+//! Declarations to entity files: one file for each class and each enumeration, in a folder for each
+//! module.
 
 mod column;
 mod relation;
@@ -7,7 +8,10 @@ use std::collections::{BTreeMap, BTreeSet, HashMap};
 
 use serde_json::Value;
 
-use crate::declaration::{Attribute, CheckDeclaration, Declarations, FieldDeclaration, Form, IndexDeclaration, Model, UniqueDeclaration};
+use crate::declaration::{
+    Attribute, CheckDeclaration, Declarations, FieldDeclaration, Form, IndexDeclaration, Model,
+    UniqueDeclaration,
+};
 use crate::dialect::source_text::SourceText;
 use crate::dialect::typescript_files::{Files, enumeration};
 use crate::dialect::{Conventions, PrintedFile};
@@ -30,7 +34,10 @@ pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> V
             decorators: BTreeSet::new(),
             imports: BTreeMap::new(),
         };
-        files.push(PrintedFile { path: places.class(&model.module, &model.name), text: printer.file() });
+        files.push(PrintedFile {
+            path: places.class(&model.module, &model.name),
+            text: printer.file(),
+        });
     }
     files
 }
@@ -65,7 +72,11 @@ impl<'d> Printer<'d> {
     fn file(&mut self) -> String {
         let mut body = SourceText::new(2);
         self.class_decorators(&mut body);
-        let parent = self.model.extends.first().map_or(String::new(), |id| format!(" extends {}", self.class(id)));
+        let parent = self
+            .model
+            .extends
+            .first()
+            .map_or(String::new(), |id| format!(" extends {}", self.class(id)));
         body.line(0, &format!("export class {}{parent} {{", self.model.name));
         for (at, attribute) in self.model.attributes.iter().enumerate() {
             if at > 0 {
@@ -74,7 +85,10 @@ impl<'d> Printer<'d> {
             match attribute {
                 // The framework indexes what tells the children apart by itself.
                 Attribute::Field(field) if self.tells_children_apart(field) => {
-                    self.column(&FieldDeclaration { indexed: None, ..(**field).clone() }, &mut body);
+                    self.column(
+                        &FieldDeclaration { indexed: None, ..(**field).clone() },
+                        &mut body,
+                    );
                 }
                 Attribute::Field(field) => self.column(field, &mut body),
                 Attribute::Relation(relation) => self.relation(relation, &mut body),
@@ -137,32 +151,57 @@ impl<'d> Printer<'d> {
 
     fn class_decorators(&mut self, body: &mut SourceText) {
         let model = self.model;
-        let child = model.extras.get("discriminator_value").filter(|_| model.form == Form::SameTable);
+        let child =
+            model.extras.get("discriminator_value").filter(|_| model.form == Form::SameTable);
         if let Some(value) = child {
-            let value = if *value == Value::String(model.name.clone()) { String::new() } else { literal(value) };
+            let value = if *value == Value::String(model.name.clone()) {
+                String::new()
+            } else {
+                literal(value)
+            };
             let name = self.decorator("ChildEntity");
             return body.line(0, &format!("@{name}({value})"));
         }
-        let decorator = self.decorator(if model.form == Form::View { "ViewEntity" } else { "Entity" });
+        let decorator =
+            self.decorator(if model.form == Form::View { "ViewEntity" } else { "Entity" });
         let mut options = Vec::new();
         options.extend(model.namespace.as_ref().map(|name| format!("schema: {}", text(name))));
         options.extend(model.comment.as_ref().map(|comment| format!("comment: {}", text(comment))));
         // A view without the query that makes it must be there.
         let there = model.form == Form::View && !model.extras.contains_key("expression");
-        options.extend(model.managed.or(there.then_some(false)).map(|managed| format!("synchronize: {managed}")));
+        options.extend(
+            model
+                .managed
+                .or(there.then_some(false))
+                .map(|managed| format!("synchronize: {managed}")),
+        );
         if let Some(order) = &model.order {
-            let key =
-                |key: &crate::schema::OrderKey| format!("{}: '{}'", property_key(&key.field), if key.descending { "DESC" } else { "ASC" });
-            options.push(format!("orderBy: {{ {} }}", order.iter().map(key).collect::<Vec<_>>().join(", ")));
+            let key = |key: &crate::schema::OrderKey| {
+                format!(
+                    "{}: '{}'",
+                    property_key(&key.field),
+                    if key.descending { "DESC" } else { "ASC" }
+                )
+            };
+            options.push(format!(
+                "orderBy: {{ {} }}",
+                order.iter().map(key).collect::<Vec<_>>().join(", ")
+            ));
         }
         let other = |name: &str| !matches!(name, "discriminator" | "discriminator_value" | "tree");
         options.extend(
-            model.extras.iter().filter(|(name, _)| other(name)).map(|(name, value)| format!("{}: {}", property_key(name), literal(value))),
+            model
+                .extras
+                .iter()
+                .filter(|(name, _)| other(name))
+                .map(|(name, value)| format!("{}: {}", property_key(name), literal(value))),
         );
         let table = model.table.as_ref().map(|table| text(table));
         match (table, options.is_empty()) {
             (table, true) => body.line(0, &format!("@{decorator}({})", table.unwrap_or_default())),
-            (Some(table), false) => body.list(0, &format!("@{decorator}({table}, {{ "), &options, " })"),
+            (Some(table), false) => {
+                body.list(0, &format!("@{decorator}({table}, {{ "), &options, " })")
+            }
             (None, false) => body.list(0, &format!("@{decorator}({{ "), &options, " })"),
         }
         if let Some(column) = model.extras.get("discriminator") {
@@ -183,23 +222,33 @@ impl<'d> Printer<'d> {
         let decorator = self.decorator("Unique");
         let mut arguments: Vec<String> = unique.name.iter().map(|name| text(name)).collect();
         arguments.push(texts(&unique.attributes));
-        let deferrable = unique.deferrable.map(|deferrable| format!("deferrable: '{}'", deferrable_word(deferrable)));
+        let deferrable = unique
+            .deferrable
+            .map(|deferrable| format!("deferrable: '{}'", deferrable_word(deferrable)));
         arguments.extend(trailing(deferrable.into_iter().collect(), &unique.extras));
         body.line(0, &format!("@{decorator}({})", arguments.join(", ")));
     }
 
     fn index(&mut self, index: &IndexDeclaration, body: &mut SourceText) {
         let decorator = self.decorator("Index");
-        let names: Vec<String> = index.parts.iter().filter_map(|part| part.attribute.clone()).collect();
+        let names: Vec<String> =
+            index.parts.iter().filter_map(|part| part.attribute.clone()).collect();
         let mut arguments: Vec<String> = index.name.iter().map(|name| text(name)).collect();
         arguments.push(texts(&names));
         let mut options = Vec::new();
         if index.unique {
             options.push("unique: true".to_owned());
         }
-        options
-            .extend(index.condition.as_ref().map(|condition| format!("where: {}", text(&condition.text_for(self.conventions.database)))));
-        options.extend(index.method.as_ref().filter(|method| *method == "gist").map(|_| "spatial: true".to_owned()));
+        options.extend(index.condition.as_ref().map(|condition| {
+            format!("where: {}", text(&condition.text_for(self.conventions.database)))
+        }));
+        options.extend(
+            index
+                .method
+                .as_ref()
+                .filter(|method| *method == "gist")
+                .map(|_| "spatial: true".to_owned()),
+        );
         arguments.extend(trailing(options, &index.extras));
         body.line(0, &format!("@{decorator}({})", arguments.join(", ")));
     }
@@ -223,7 +272,9 @@ pub(super) fn deferrable_word(deferrable: Deferrable) -> &'static str {
 
 /// The object of options that stands last, if there is anything in it.
 fn trailing(mut options: Vec<String>, extras: &Extras) -> Option<String> {
-    options.extend(extras.iter().map(|(name, value)| format!("{}: {}", property_key(name), literal(value))));
+    options.extend(
+        extras.iter().map(|(name, value)| format!("{}: {}", property_key(name), literal(value))),
+    );
     (!options.is_empty()).then(|| format!("{{ {} }}", options.join(", ")))
 }
 

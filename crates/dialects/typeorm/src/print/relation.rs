@@ -13,7 +13,11 @@ impl Printer<'_> {
         let name = relation.name.as_deref().unwrap_or_default();
         if relation.carrier.key {
             let key = self.decorator("PrimaryColumn");
-            let named = self.model.key_name.as_ref().map_or(String::new(), |name| format!("{{ {KEY_NAME}: {} }}", text(name)));
+            let named = self
+                .model
+                .key_name
+                .as_ref()
+                .map_or(String::new(), |name| format!("{{ {KEY_NAME}: {} }}", text(name)));
             body.line(2, &format!("@{key}({named})"));
         }
         if relation.carrier.indexed == Some(true) {
@@ -32,9 +36,18 @@ impl Printer<'_> {
         let options = options(relation);
         self.decorate(decorator, Some(first), &options, body);
         self.join(relation, body);
-        let (many, null) =
-            (if relation.kind == RelationKind::ManyToMany { "[]" } else { "" }, relation.carrier.optional_in_code == Some(true));
-        body.line(2, &format!("{}!: {class}{many}{};", property_key(name), if null { " | null" } else { "" }));
+        let (many, null) = (
+            if relation.kind == RelationKind::ManyToMany { "[]" } else { "" },
+            relation.carrier.optional_in_code == Some(true),
+        );
+        body.line(
+            2,
+            &format!(
+                "{}!: {class}{many}{};",
+                property_key(name),
+                if null { " | null" } else { "" }
+            ),
+        );
     }
 
     /// The property of the target that leads back along the relation.
@@ -48,8 +61,11 @@ impl Printer<'_> {
                 let table = &relation.join_table;
                 let mut options = Vec::new();
                 options.extend(table.name.as_ref().map(|name| format!("name: {}", text(name))));
-                options.extend(table.namespace.as_ref().map(|name| format!("schema: {}", text(name))));
-                for (option, column) in [("joinColumn", &table.column), ("inverseJoinColumn", &table.inverse_column)] {
+                options
+                    .extend(table.namespace.as_ref().map(|name| format!("schema: {}", text(name))));
+                for (option, column) in
+                    [("joinColumn", &table.column), ("inverseJoinColumn", &table.inverse_column)]
+                {
                     if *column != JoinColumn::default() {
                         options.push(format!("{option}: {{ {} }}", join_column(column).join(", ")));
                     }
@@ -57,22 +73,27 @@ impl Printer<'_> {
                 let decorator = self.decorator("JoinTable");
                 self.decorate(decorator, None, &options, body);
             }
-            RelationKind::ManyToOne | RelationKind::OneToOne => match relation.join_columns.as_slice() {
-                [] if relation.kind == RelationKind::ManyToOne => {}
-                [] => {
-                    let decorator = self.decorator("JoinColumn");
-                    body.line(2, &format!("@{decorator}()"));
+            RelationKind::ManyToOne | RelationKind::OneToOne => {
+                match relation.join_columns.as_slice() {
+                    [] if relation.kind == RelationKind::ManyToOne => {}
+                    [] => {
+                        let decorator = self.decorator("JoinColumn");
+                        body.line(2, &format!("@{decorator}()"));
+                    }
+                    [column] => {
+                        let decorator = self.decorator("JoinColumn");
+                        self.decorate(decorator, None, &join_column(column), body);
+                    }
+                    several => {
+                        let decorator = self.decorator("JoinColumn");
+                        let items: Vec<String> = several
+                            .iter()
+                            .map(|column| format!("{{ {} }}", join_column(column).join(", ")))
+                            .collect();
+                        body.list(2, &format!("@{decorator}(["), &items, "])");
+                    }
                 }
-                [column] => {
-                    let decorator = self.decorator("JoinColumn");
-                    self.decorate(decorator, None, &join_column(column), body);
-                }
-                several => {
-                    let decorator = self.decorator("JoinColumn");
-                    let items: Vec<String> = several.iter().map(|column| format!("{{ {} }}", join_column(column).join(", "))).collect();
-                    body.list(2, &format!("@{decorator}(["), &items, "])");
-                }
-            },
+            }
         }
     }
 
@@ -85,8 +106,11 @@ impl Printer<'_> {
         };
         let decorator = self.decorator(decorator);
         let first = format!("() => {class}, {}", property(&class, &inverse.owner));
-        let options: Vec<String> =
-            inverse.extras.iter().map(|(name, value)| format!("{}: {}", property_key(name), literal(value))).collect();
+        let options: Vec<String> = inverse
+            .extras
+            .iter()
+            .map(|(name, value)| format!("{}: {}", property_key(name), literal(value)))
+            .collect();
         self.decorate(decorator, Some(first), &options, body);
         body.line(2, &format!("{}!: {class}{many};", property_key(&inverse.name)));
     }
@@ -100,8 +124,15 @@ fn property(class: &str, name: &str) -> String {
 fn join_column(column: &JoinColumn) -> Vec<String> {
     let mut options = Vec::new();
     options.extend(column.name.as_ref().map(|name| format!("name: {}", text(name))));
-    options.extend(column.references.as_ref().map(|name| format!("referencedColumnName: {}", text(name))));
-    options.extend(column.constraint_name.as_ref().map(|name| format!("foreignKeyConstraintName: {}", text(name))));
+    options.extend(
+        column.references.as_ref().map(|name| format!("referencedColumnName: {}", text(name))),
+    );
+    options.extend(
+        column
+            .constraint_name
+            .as_ref()
+            .map(|name| format!("foreignKeyConstraintName: {}", text(name))),
+    );
     options
 }
 
@@ -110,8 +141,19 @@ fn options(relation: &RelationDeclaration) -> Vec<String> {
     options.extend(relation.carrier.nullable.map(|nullable| format!("nullable: {nullable}")));
     options.extend(relation.on_delete.map(|action| format!("onDelete: '{}'", action.sql())));
     options.extend(relation.on_update.map(|action| format!("onUpdate: '{}'", action.sql())));
-    options.extend(relation.deferrable.map(|deferrable| format!("deferrable: '{}'", deferrable_word(deferrable))));
-    options.extend(relation.constraint.map(|constraint| format!("createForeignKeyConstraints: {constraint}")));
-    options.extend(relation.extras.iter().map(|(name, value)| format!("{}: {}", property_key(name), literal(value))));
+    options.extend(
+        relation
+            .deferrable
+            .map(|deferrable| format!("deferrable: '{}'", deferrable_word(deferrable))),
+    );
+    options.extend(
+        relation.constraint.map(|constraint| format!("createForeignKeyConstraints: {constraint}")),
+    );
+    options.extend(
+        relation
+            .extras
+            .iter()
+            .map(|(name, value)| format!("{}: {}", property_key(name), literal(value))),
+    );
     options
 }

@@ -4,9 +4,10 @@ use serde_json::{Number, Value};
 
 use super::spelling::{Site, signed};
 use super::{FilePart, Reader, embedded_column, last, relation};
+use crate::codes;
 use crate::decision::values::coerce;
 use crate::declaration::{Attribute, CheckDeclaration, FieldDeclaration, Spelling};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::dialect::Conventions;
 use crate::dialect::naming::Case;
 use crate::dialect::type_table;
@@ -42,14 +43,18 @@ pub(super) struct MemberReader<'r, 'p> {
 }
 
 impl<'p> MemberReader<'_, 'p> {
-    /// The attributes of the property; several when it is embedded, none when no decorator makes a column.
+    /// The attributes of the property; several when it is embedded, none when no decorator makes a
+    /// column.
     pub(super) fn read(&mut self) -> Option<Vec<Attribute>> {
         let calls: Vec<&Call> = self.member.decorators.iter().filter_map(Expr::call).collect();
-        if let Some(relation) = calls.iter().find(|call| relation::KINDS.contains(&last(call.callee_name()))) {
+        if let Some(relation) =
+            calls.iter().find(|call| relation::KINDS.contains(&last(call.callee_name())))
+        {
             return relation::read(self, relation, &calls);
         }
         let (call, purpose) = calls.iter().find_map(|call| {
-            let (_, purpose) = COLUMN_DECORATORS.iter().find(|(word, _)| *word == last(call.callee_name()))?;
+            let (_, purpose) =
+                COLUMN_DECORATORS.iter().find(|(word, _)| *word == last(call.callee_name()))?;
             Some((*call, *purpose))
         })?;
         if let Some(embedded) = self.embedded(call, &[]) {
@@ -100,9 +105,12 @@ impl<'p> MemberReader<'_, 'p> {
         let written = written.or_else(|| self.type_option(&mut options));
         self::options(&self.scope, &mut declared, &mut options);
         if word != "Column" && declared.unique.take().is_some() {
-            let message = format!("`unique` does nothing in `@{word}` of `{}.{}`", self.class.name, self.member.name);
+            let message = format!(
+                "`unique` does nothing in `@{word}` of `{}.{}`",
+                self.class.name, self.member.name
+            );
             self.part.diagnostics.push(
-                Diagnostic::new("said-in-vain", Severity::Warning, message)
+                Diagnostic::of(&codes::SAID_IN_VAIN, message)
                     .at(Some(call.callee.span), "TypeORM hears it in `@Column` only")
                     .with_help(format!("say `@Unique(['{}'])` of the class", self.member.name)),
             );
@@ -121,11 +129,15 @@ impl<'p> MemberReader<'_, 'p> {
         Some(declared)
     }
 
-    /// Wide integers and decimals are texts in the code; their constants are the numbers that the column holds.
+    /// Wide integers and decimals are texts in the code; their constants are the numbers that the
+    /// column holds.
     fn coerce_initialiser(&self, declared: &mut FieldDeclaration) {
         let conventions = &self.reader.known.conventions;
-        let row = type_table::row(conventions.words.types, &declared.spelling.word, conventions.database);
-        if let (Some(row), Some(Default_::Literal(value))) = (row, declared.application_default.as_deref_mut()) {
+        let row =
+            type_table::row(conventions.words.types, &declared.spelling.word, conventions.database);
+        if let (Some(row), Some(Default_::Literal(value))) =
+            (row, declared.application_default.as_deref_mut())
+        {
             *value = coerce(&row.read(&declared.spelling), std::mem::take(value));
         }
     }
@@ -140,7 +152,12 @@ impl<'p> MemberReader<'_, 'p> {
         }
     }
 
-    fn key_strategy(&self, strategy: &str, declared: &mut FieldDeclaration, options: &mut Arguments<'_>) {
+    fn key_strategy(
+        &self,
+        strategy: &str,
+        declared: &mut FieldDeclaration,
+        options: &mut Arguments<'_>,
+    ) {
         generated(strategy, &self.reader.known.conventions, declared);
         if declared.identity.is_none() {
             declared.spelling = Spelling::word("uuid");
@@ -164,7 +181,9 @@ impl<'p> MemberReader<'_, 'p> {
         options: &mut Arguments<'_>,
     ) -> Option<Spelling> {
         let word = match (written, purpose) {
-            (Some(word), _) => types::inferred(&word, self.reader.database()).map_or(word, str::to_owned),
+            (Some(word), _) => {
+                types::inferred(&word, self.reader.database()).map_or(word, str::to_owned)
+            }
             (None, Some(Purpose::Version)) => "integer".into(),
             (None, Some(_)) => types::moment(self.reader.database()).into(),
             (None, None) if options.has("enum") => "enum".into(),
@@ -175,19 +194,30 @@ impl<'p> MemberReader<'_, 'p> {
         if spelling.enumeration.is_none() && declared.choices.is_none() {
             declared.choices = self.choices();
         }
-        Some(if array { Spelling { word: "array".into(), element: Some(Box::new(spelling)), ..Spelling::default() } } else { spelling })
+        Some(if array {
+            Spelling {
+                word: "array".into(),
+                element: Some(Box::new(spelling)),
+                ..Spelling::default()
+            }
+        } else {
+            spelling
+        })
     }
 
     /// Whether the property's own type lets it be missing: `name?`, or a union with null.
     pub(super) fn optional(&self) -> bool {
         let null = |annotation: &Expr| match &annotation.kind {
-            ExprKind::Operation { operator, operands } => operator == "|" && operands.iter().any(|operand| operand.kind == ExprKind::Null),
+            ExprKind::Operation { operator, operands } => {
+                operator == "|" && operands.iter().any(|operand| operand.kind == ExprKind::Null)
+            }
             _ => false,
         };
         self.member.optional || self.member.annotation.as_ref().is_some_and(null)
     }
 
-    /// The word for the property's own type: a primitive, a date, an enumeration or a union of constants.
+    /// The word for the property's own type: a primitive, a date, an enumeration or a union of
+    /// constants.
     fn inferred(&mut self) -> Option<String> {
         let Some(annotation) = &self.member.annotation else {
             self.site().unknown_type("the property has no type to infer it from");
@@ -199,13 +229,16 @@ impl<'p> MemberReader<'_, 'p> {
         };
         operands.retain(|operand| operand.kind != ExprKind::Null);
         let word = match operands.as_slice() {
-            [only] => {
-                self.primitive(self.scope, only, 0).and_then(|host| types::inferred(&host, self.reader.database())).map(str::to_owned)
-            }
+            [only] => self
+                .primitive(self.scope, only, 0)
+                .and_then(|host| types::inferred(&host, self.reader.database()))
+                .map(str::to_owned),
             several if several.iter().all(|operand| operand.text().is_some()) => {
                 types::inferred("string", self.reader.database()).map(str::to_owned)
             }
-            several if several.iter().all(|operand| matches!(operand.kind, ExprKind::Number(_))) => {
+            several
+                if several.iter().all(|operand| matches!(operand.kind, ExprKind::Number(_))) =>
+            {
                 types::inferred("number", self.reader.database()).map(str::to_owned)
             }
             _ => None,
@@ -216,8 +249,9 @@ impl<'p> MemberReader<'_, 'p> {
         word
     }
 
-    /// The host type that the compiler writes down for a named type (`getTypeReferenceSerializationKind`): aliases are
-    /// followed, a union is what all its members are, an intersection what one of them is.
+    /// The host type that the compiler writes down for a named type
+    /// (`getTypeReferenceSerializationKind`): aliases are followed, a union is what all its members
+    /// are, an intersection what one of them is.
     fn primitive(&self, scope: Scope<'_>, ty: &Expr, depth: u32) -> Option<String> {
         if depth > 8 {
             return None;
@@ -229,18 +263,30 @@ impl<'p> MemberReader<'_, 'p> {
             ExprKind::Operation { operator, operands } if operator == "|" => {
                 let mut kinds = operands.iter().filter(|operand| operand.kind != ExprKind::Null);
                 let first = self.primitive(scope, kinds.next()?, depth + 1)?;
-                kinds.all(|operand| self.primitive(scope, operand, depth + 1).as_ref() == Some(&first)).then_some(first)
+                kinds
+                    .all(|operand| {
+                        self.primitive(scope, operand, depth + 1).as_ref() == Some(&first)
+                    })
+                    .then_some(first)
             }
             ExprKind::Operation { operator, operands } if operator == "&" => {
                 operands.iter().find_map(|operand| self.primitive(scope, operand, depth + 1))
             }
-            ExprKind::Name(name) if types::inferred(name, self.reader.database()).is_some() => Some(name.to_string()),
+            ExprKind::Name(name) if types::inferred(name, self.reader.database()).is_some() => {
+                Some(name.to_string())
+            }
             ExprKind::Name(name) => match scope.lookup(name) {
                 Found::Class(_, class) if class.kind == ClassKind::Enum => {
-                    let text = class.members.first().and_then(|member| member.value.as_ref()).is_some_and(|value| value.text().is_some());
+                    let text = class
+                        .members
+                        .first()
+                        .and_then(|member| member.value.as_ref())
+                        .is_some_and(|value| value.text().is_some());
                     Some(if text { "string" } else { "number" }.into())
                 }
-                Found::Value(file, alias) => self.primitive(Scope { file, class: None, ..scope }, alias, depth + 1),
+                Found::Value(file, alias) => {
+                    self.primitive(Scope { file, class: None, ..scope }, alias, depth + 1)
+                }
                 _ => None,
             },
             _ => None,
@@ -257,7 +303,9 @@ impl<'p> MemberReader<'_, 'p> {
         operands.retain(|operand| operand.kind != ExprKind::Null);
         if let [Expr { kind: ExprKind::Name(name), .. }] = operands.as_slice() {
             return match self.scope.lookup(name) {
-                Found::Class(_, class) if class.kind == ClassKind::Enum => Some(class.name.to_string()),
+                Found::Class(_, class) if class.kind == ClassKind::Enum => {
+                    Some(class.name.to_string())
+                }
                 _ => None,
             };
         }
@@ -279,7 +327,10 @@ impl<'p> MemberReader<'_, 'p> {
 
     /// `@Column(() => Address)`: the embedded class's columns under a prefix.
     fn embedded(&mut self, call: &Call, outer: &[String]) -> Option<Vec<Attribute>> {
-        let ExprKind::Function { returns: Some(returned), .. } = &call.arguments.first()?.kind else { return None };
+        let ExprKind::Function { returns: Some(returned), .. } = &call.arguments.first()?.kind
+        else {
+            return None;
+        };
         let Found::Class(file, class) = self.scope.lookup(returned.name()?) else { return None };
         let mut options = super::trailing_options(self.scope, call);
         let mut prefixes = outer.to_vec();
@@ -289,19 +340,34 @@ impl<'p> MemberReader<'_, 'p> {
             Some(ExprKind::Text(text)) => prefixes.push(text.to_string()),
             _ => prefixes.push(self.member.name.to_string()),
         }
-        let snake = self.reader.known.conventions.names.column.apply(&[("attribute", "aB")]) == "a_b";
+        let snake =
+            self.reader.known.conventions.names.column.apply(&[("attribute", "aB")]) == "a_b";
         let scope = Scope { project: self.scope.project, file, class: Some(class) };
         let mut attributes = Vec::new();
         for member in &class.members {
-            let mut inner = MemberReader { reader: self.reader, scope, class, member, part: self.part, checks: self.checks };
+            let mut inner = MemberReader {
+                reader: self.reader,
+                scope,
+                class,
+                member,
+                part: self.part,
+                checks: self.checks,
+            };
             for mut attribute in inner.read().unwrap_or_default() {
                 if let Attribute::Field(field) = &mut attribute {
-                    let own = field
-                        .column
-                        .take()
-                        .unwrap_or_else(|| self.reader.known.conventions.names.column.apply(&[("attribute", &member.name)]));
+                    let own = field.column.take().unwrap_or_else(|| {
+                        self.reader
+                            .known
+                            .conventions
+                            .names
+                            .column
+                            .apply(&[("attribute", &member.name)])
+                    });
                     field.column = Some(embedded_column(&prefixes, &own, snake));
-                    field.name = field.name.as_ref().map(|name| format!("{}{}", self.member.name, Case::Pascal.apply(name)));
+                    field.name = field
+                        .name
+                        .as_ref()
+                        .map(|name| format!("{}{}", self.member.name, Case::Pascal.apply(name)));
                 }
                 attributes.push(attribute);
             }
@@ -311,7 +377,11 @@ impl<'p> MemberReader<'_, 'p> {
 }
 
 /// What every column may say, beside a property or in an object.
-pub(super) fn options(scope: &Scope<'_>, declared: &mut FieldDeclaration, options: &mut Arguments<'_>) {
+pub(super) fn options(
+    scope: &Scope<'_>,
+    declared: &mut FieldDeclaration,
+    options: &mut Arguments<'_>,
+) {
     let database = scope.project.database;
     declared.column = options.take_text("name");
     declared.nullable = options.take_bool("nullable").or(declared.nullable);
@@ -324,11 +394,15 @@ pub(super) fn options(scope: &Scope<'_>, declared: &mut FieldDeclaration, option
     }
     if let Some(text) = options.take_text("asExpression") {
         let stored = options.take_text("generatedType").is_some_and(|kind| kind == "STORED");
-        declared.generated = Some(Box::new(Generated { expression: Expression::parse_sql_of(&text, database), stored }));
+        declared.generated = Some(Box::new(Generated {
+            expression: Expression::parse_sql_of(&text, database),
+            stored,
+        }));
     }
     if database.is_mysql() {
         let update = options.take_text("onUpdate");
-        declared.database_update = update.map(|text| Box::new(Default_::parse_sql(&text, database)));
+        declared.database_update =
+            update.map(|text| Box::new(Default_::parse_sql(&text, database)));
     } else {
         for ignored in ["unsigned", "width", "zerofill", "onUpdate"] {
             options.take_raw(ignored);
@@ -338,9 +412,14 @@ pub(super) fn options(scope: &Scope<'_>, declared: &mut FieldDeclaration, option
 
 /// The default of a column whose type is known, as the MySQL driver writes it.
 pub(super) fn typed_default(declared: &mut FieldDeclaration, database: Database) {
-    let floating = matches!(declared.spelling.word.as_str(), "float" | "double" | "double precision" | "real");
+    let floating =
+        matches!(declared.spelling.word.as_str(), "float" | "double" | "double precision" | "real");
     let scale = declared.spelling.scale.unwrap_or(0);
-    let Some(Default_::Literal(value)) = declared.database_default.as_deref_mut().filter(|_| database.is_mysql()) else { return };
+    let Some(Default_::Literal(value)) =
+        declared.database_default.as_deref_mut().filter(|_| database.is_mysql())
+    else {
+        return;
+    };
     match value {
         Value::Number(number) => *number = fixed(number, scale),
         Value::String(text) if floating => {
@@ -352,7 +431,8 @@ pub(super) fn typed_default(declared: &mut FieldDeclaration, database: Database)
     }
 }
 
-/// A number with so many digits after the point, as the MySQL driver writes it (`normalizeDefault` of its driver).
+/// A number with so many digits after the point, as the MySQL driver writes it (`normalizeDefault`
+/// of its driver).
 fn fixed(number: &Number, scale: u32) -> Number {
     let Some(value) = number.as_f64().filter(|_| !number.is_i64()) else { return number.clone() };
     let step = 10f64.powi(scale.min(20) as i32);
@@ -363,8 +443,13 @@ fn fixed(number: &Number, scale: u32) -> Number {
     }
 }
 
-/// Who makes a generated value, and how: identifiers are made by the application, but on PostgreSQL.
-pub(super) fn generated(strategy: &str, conventions: &Conventions, declared: &mut FieldDeclaration) {
+/// Who makes a generated value, and how: identifiers are made by the application, but on
+/// PostgreSQL.
+pub(super) fn generated(
+    strategy: &str,
+    conventions: &Conventions,
+    declared: &mut FieldDeclaration,
+) {
     let postgresql = conventions.database == Database::PostgreSql;
     let random = || Some(Box::new(Default_::Function(Function::RandomUuid)));
     match strategy {
@@ -379,7 +464,10 @@ pub(super) fn generated(strategy: &str, conventions: &Conventions, declared: &mu
 pub(super) fn database_default(scope: &Scope<'_>, expr: &Expr) -> Option<Default_> {
     let value = scope.value(expr);
     if let ExprKind::Function { returns, .. } = &value.kind {
-        let text = returns.as_ref().map(|returned| scope.value(returned)).and_then(|returned| returned.text().map(str::to_owned));
+        let text = returns
+            .as_ref()
+            .map(|returned| scope.value(returned))
+            .and_then(|returned| returned.text().map(str::to_owned));
         let Some(text) = text else {
             return Some(Default_::host("typescript", scope.project.sources.text(expr.span)));
         };

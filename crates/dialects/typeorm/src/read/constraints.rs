@@ -2,7 +2,9 @@
 
 use super::last;
 use super::relation::{DEFERRABLE, property, selected};
-use crate::declaration::{Attribute, CheckDeclaration, IndexDeclaration, IndexPartDeclaration, Model, UniqueDeclaration};
+use crate::declaration::{
+    Attribute, CheckDeclaration, IndexDeclaration, IndexPartDeclaration, Model, UniqueDeclaration,
+};
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Expr, ExprKind, Member};
@@ -49,15 +51,23 @@ pub(super) fn of_member(scope: &Scope<'_>, member: &Member, model: &mut Model) {
 }
 
 fn is_plain(index: &IndexDeclaration) -> bool {
-    index.name.is_none() && !index.unique && index.condition.is_none() && index.method.is_none() && index.extras.is_empty()
+    index.name.is_none()
+        && !index.unique
+        && index.condition.is_none()
+        && index.method.is_none()
+        && index.extras.is_empty()
 }
 
 /// An index that says nothing but its property is an option of the property.
 fn mark_indexed(model: &mut Model, name: &str) {
     for attribute in &mut model.attributes {
         match attribute {
-            Attribute::Field(field) if field.name.as_deref() == Some(name) => field.indexed = Some(true),
-            Attribute::Relation(relation) if relation.name.as_deref() == Some(name) => relation.carrier.indexed = Some(true),
+            Attribute::Field(field) if field.name.as_deref() == Some(name) => {
+                field.indexed = Some(true)
+            }
+            Attribute::Relation(relation) if relation.name.as_deref() == Some(name) => {
+                relation.carrier.indexed = Some(true)
+            }
             _ => {}
         }
     }
@@ -70,32 +80,49 @@ fn name(scope: &Scope<'_>, call: &Call) -> Option<String> {
 
 /// Properties as a list, an object of directions or a function over the properties.
 fn columns(scope: &Scope<'_>, call: &Call) -> Vec<String> {
-    call.arguments.iter().map(|argument| properties(scope, argument)).find(|names| !names.is_empty()).unwrap_or_default()
+    call.arguments
+        .iter()
+        .map(|argument| properties(scope, argument))
+        .find(|names| !names.is_empty())
+        .unwrap_or_default()
 }
 
 pub(super) fn properties(scope: &Scope<'_>, expr: &Expr) -> Vec<String> {
     let value = scope.value(expr);
     match &value.kind {
-        ExprKind::List(items) => items.iter().filter_map(|item| item.text().map(str::to_owned).or_else(|| selected(item))).collect(),
+        ExprKind::List(items) => items
+            .iter()
+            .filter_map(|item| item.text().map(str::to_owned).or_else(|| selected(item)))
+            .collect(),
         ExprKind::Function { returns: Some(returned), .. } => match &returned.kind {
             ExprKind::List(items) => items.iter().filter_map(selected).collect(),
-            ExprKind::Map(pairs) => pairs.iter().filter_map(|(key, _)| key.text().map(str::to_owned)).collect(),
+            ExprKind::Map(pairs) => {
+                pairs.iter().filter_map(|(key, _)| key.text().map(str::to_owned)).collect()
+            }
             _ => property(scope, &value).into_iter().collect(),
         },
         _ => Vec::new(),
     }
 }
 
-fn index(scope: &Scope<'_>, call: &Call, attributes: Vec<String>, at: &Expr) -> Option<IndexDeclaration> {
+fn index(
+    scope: &Scope<'_>,
+    call: &Call,
+    attributes: Vec<String>,
+    at: &Expr,
+) -> Option<IndexDeclaration> {
     let mut options = super::trailing_options(*scope, call);
     if options.take_bool("synchronize") == Some(false) {
         return None;
     }
-    let part = |name| IndexPartDeclaration { attribute: Some(name), ..IndexPartDeclaration::default() };
+    let part =
+        |name| IndexPartDeclaration { attribute: Some(name), ..IndexPartDeclaration::default() };
     Some(IndexDeclaration {
         parts: attributes.into_iter().map(part).collect(),
         unique: options.take_bool("unique").unwrap_or(false),
-        condition: options.take_text("where").map(|text| Box::new(Expression::parse_sql_of(&text, scope.project.database))),
+        condition: options
+            .take_text("where")
+            .map(|text| Box::new(Expression::parse_sql_of(&text, scope.project.database))),
         method: options.take_bool("spatial").filter(|spatial| *spatial).map(|_| "gist".to_owned()),
         name: name(scope, call),
         extras: options.into_extras(),
@@ -108,22 +135,43 @@ fn unique(scope: &Scope<'_>, call: &Call, attributes: Vec<String>, at: &Expr) ->
     let mut options = super::trailing_options(*scope, call);
     let deferrable = deferrable(&mut options);
     let extras = options.into_extras();
-    UniqueDeclaration { attributes, name: name(scope, call), deferrable, extras, span: Some(at.span), ..UniqueDeclaration::default() }
+    UniqueDeclaration {
+        attributes,
+        name: name(scope, call),
+        deferrable,
+        extras,
+        span: Some(at.span),
+        ..UniqueDeclaration::default()
+    }
 }
 
 /// When a constraint is checked; a word that is not known stays.
 pub(super) fn deferrable(options: &mut Arguments<'_>) -> Option<Deferrable> {
-    let word = options.take_raw("deferrable").filter(|word| word.text().is_some_and(|text| !text.is_empty()))?;
-    DEFERRABLE.iter().find(|(known, _)| Some(*known) == word.text()).map(|(_, deferrable)| *deferrable)
+    let word = options
+        .take_raw("deferrable")
+        .filter(|word| word.text().is_some_and(|text| !text.is_empty()))?;
+    DEFERRABLE
+        .iter()
+        .find(|(known, _)| Some(*known) == word.text())
+        .map(|(_, deferrable)| *deferrable)
 }
 
 fn check(scope: &Scope<'_>, call: &Call, at: &Expr) -> Option<CheckDeclaration> {
-    let texts: Vec<String> = call.arguments.iter().filter_map(|argument| scope.value(argument).text().map(str::to_owned)).collect();
+    let texts: Vec<String> = call
+        .arguments
+        .iter()
+        .filter_map(|argument| scope.value(argument).text().map(str::to_owned))
+        .collect();
     let (name, text) = match texts.as_slice() {
         [name, text] => (Some(name.clone()), text),
         [text] => (None, text),
         _ => return None,
     };
     let extras = super::trailing_options(*scope, call).into_extras();
-    Some(CheckDeclaration { name, expression: Expression::parse_sql_of(text, scope.project.database), extras, span: Some(at.span) })
+    Some(CheckDeclaration {
+        name,
+        expression: Expression::parse_sql_of(text, scope.project.database),
+        extras,
+        span: Some(at.span),
+    })
 }

@@ -1,5 +1,5 @@
-//! Entities to declarations. [`read`] finds the classes; one file each reads columns, relations, class decorators and
-//! schema objects.
+//! Entities to declarations. [`read`] finds the classes; one file each reads columns, relations,
+//! class decorators and schema objects.
 
 mod column;
 mod constraints;
@@ -11,8 +11,9 @@ use std::collections::HashMap;
 
 use serde_json::{Value, json};
 
+use crate::codes;
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model, Spelling};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::dialect::naming::{Case, module_of};
 use crate::dialect::{Conventions, Settings};
 use crate::host::arguments::{Arguments, kept};
@@ -28,8 +29,17 @@ use crate::source::FileId;
 const ENTITY_DECORATORS: &[&str] = &["Entity", "ViewEntity", "ChildEntity"];
 
 /// Decorators that are read beside those of entities, columns and relations.
-const OTHER_DECORATORS: &[&str] =
-    &["Check", "Exclusion", "Generated", "Index", "JoinColumn", "JoinTable", "TableInheritance", "Tree", "Unique"];
+const OTHER_DECORATORS: &[&str] = &[
+    "Check",
+    "Exclusion",
+    "Generated",
+    "Index",
+    "JoinColumn",
+    "JoinTable",
+    "TableInheritance",
+    "Tree",
+    "Unique",
+];
 
 /// Folders that say nothing of the module whose entities they hold.
 const PLAIN_FOLDERS: &[&str] = &["entities", "entity", "models", "model", "src"];
@@ -37,9 +47,12 @@ const PLAIN_FOLDERS: &[&str] = &["entities", "entity", "models", "model", "src"]
 /// Reads every entity of the project.
 pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations, Vec<Diagnostic>) {
     project.database = settings.database();
-    let known = Known::of(project, settings);
+    let known = KnownProject::of(project, settings);
     let left_out = decorators::left_out(project, |_, class| all_decorators(class), is_taken);
-    let parts = project.read_each(|project, file| Reader { project, known: &known }.file(file), |_, class| is_entity(class));
+    let parts = project.read_each(
+        |project, file| Reader { project, known: &known }.file(file),
+        |_, class| is_entity(class),
+    );
     let mut declarations = Declarations::default();
     let mut diagnostics: Vec<Diagnostic> = left_out.into_iter().collect();
     for part in parts {
@@ -50,7 +63,10 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
     merge_children(&mut declarations.models);
     declarations.models.iter_mut().for_each(name_key);
     if settings.naming.is_none() && settings.name_patterns.is_empty() {
-        declarations.assumed.push("the naming strategy is set where the data source is made: TypeORM's default strategy".into());
+        declarations.assumed.push(
+            "the naming strategy is set where the data source is made: TypeORM's default strategy"
+                .into(),
+        );
     }
     (declarations, diagnostics)
 }
@@ -63,7 +79,7 @@ pub(super) struct FilePart {
 }
 
 /// What has to be known of the whole project before a class is read.
-struct Known {
+struct KnownProject {
     conventions: Conventions,
     /// Module of each file.
     modules: Vec<String>,
@@ -71,27 +87,36 @@ struct Known {
     ids: HashMap<String, String>,
 }
 
-impl Known {
+impl KnownProject {
     fn of(project: &Project, settings: &Settings) -> Self {
         let fallback = settings.default_module.as_deref().unwrap_or("main");
-        let modules: Vec<String> = project.files().map(|(file, _)| module_of(project.path(file), PLAIN_FOLDERS, fallback)).collect();
+        let modules: Vec<String> = project
+            .files()
+            .map(|(file, _)| module_of(project.path(file), PLAIN_FOLDERS, fallback))
+            .collect();
         let mut ids = HashMap::new();
         for (file, outline) in project.files() {
             for class in &outline.classes {
-                ids.entry(class.name.to_string()).or_insert_with(|| format!("{}.{}", modules[file.0 as usize], class.name));
+                ids.entry(class.name.to_string())
+                    .or_insert_with(|| format!("{}.{}", modules[file.0 as usize], class.name));
             }
-            for name in outline.assignments.iter().filter_map(|assignment| relation::schema_name(&assignment.value)) {
-                ids.entry(name.clone()).or_insert_with(|| format!("{}.{name}", modules[file.0 as usize]));
+            for name in outline
+                .assignments
+                .iter()
+                .filter_map(|assignment| relation::schema_name(&assignment.value))
+            {
+                ids.entry(name.clone())
+                    .or_insert_with(|| format!("{}.{name}", modules[file.0 as usize]));
             }
         }
-        Known { conventions: super::conventions::conventions(settings), modules, ids }
+        KnownProject { conventions: super::conventions::conventions(settings), modules, ids }
     }
 }
 
 /// Reads single classes.
 pub(super) struct Reader<'p> {
     project: &'p Project,
-    known: &'p Known,
+    known: &'p KnownProject,
 }
 
 impl<'p> Reader<'p> {
@@ -115,10 +140,17 @@ impl<'p> Reader<'p> {
             }
         }
         for assignment in &outline.assignments {
-            let call = assignment.value.call().filter(|call| call.callee_name() == "new EntitySchema");
+            let call =
+                assignment.value.call().filter(|call| call.callee_name() == "new EntitySchema");
             if let Some(call) = call {
                 let scope = Scope { project: self.project, file, class: None };
-                let model = schema_object::read(self, scope, &self.known.modules[file.0 as usize], call, &mut part);
+                let model = schema_object::read(
+                    self,
+                    scope,
+                    &self.known.modules[file.0 as usize],
+                    call,
+                    &mut part,
+                );
                 part.models.extend(model);
             }
         }
@@ -158,11 +190,18 @@ impl<'p> Reader<'p> {
                 Some((_, Found::External(path))) if path.starts_with("typeorm.") => {}
                 _ => {
                     let text = self.project.sources.text(base.span);
-                    let message = format!("base `{text}` of `{}` was not read: its columns, if it has any, are missing", class.name);
+                    let message = format!(
+                        "base `{text}` of `{}` was not read: its columns, if it has \
+                             any, are missing",
+                        class.name
+                    );
                     part.diagnostics.push(
-                        Diagnostic::new("unread-base", Severity::Warning, message)
+                        Diagnostic::of(&codes::UNREAD_BASE, message)
                             .at(Some(base.span), "declared elsewhere")
-                            .with_help("name the folder of the installed package with --follow, or add the file to the inputs"),
+                            .with_help(
+                                "name the folder of the installed package with --follow, or add \
+                                 the file to the inputs",
+                            ),
                     );
                 }
             }
@@ -176,14 +215,22 @@ impl<'p> Reader<'p> {
         match last(call.callee_name()) {
             "Entity" => {
                 let mut options = trailing_options(*scope, call);
-                let name = call.arguments.first().map(|first| scope.value(first)).and_then(|first| first.text().map(str::to_owned));
+                let name = call
+                    .arguments
+                    .first()
+                    .map(|first| scope.value(first))
+                    .and_then(|first| first.text().map(str::to_owned));
                 entity_options(&mut options, model);
                 model.table = name.or(model.table.take());
                 model.extras.append(&mut options.into_extras());
             }
             "ViewEntity" => {
                 let mut options = trailing_options(*scope, call);
-                let name = call.arguments.first().map(|first| scope.value(first)).and_then(|first| first.text().map(str::to_owned));
+                let name = call
+                    .arguments
+                    .first()
+                    .map(|first| scope.value(first))
+                    .and_then(|first| first.text().map(str::to_owned));
                 model.form = Form::View;
                 entity_options(&mut options, model);
                 model.table = name.or(model.table.take());
@@ -192,14 +239,21 @@ impl<'p> Reader<'p> {
             }
             "ChildEntity" => {
                 model.form = Form::SameTable;
-                let value = call.arguments.first().map_or_else(|| json!(model.name), |value| kept(scope, value));
+                let value = call
+                    .arguments
+                    .first()
+                    .map_or_else(|| json!(model.name), |value| kept(scope, value));
                 model.extras.insert("discriminator_value".into(), value);
             }
             "TableInheritance" => {
                 let mut options = trailing_options(*scope, call);
                 let name = options.take("column").map_or("type".to_owned(), |column| {
                     let mut inner = Arguments::of_object(*scope, &column);
-                    column.text().map(str::to_owned).or_else(|| inner.take_text("name")).unwrap_or_else(|| "type".into())
+                    column
+                        .text()
+                        .map(str::to_owned)
+                        .or_else(|| inner.take_text("name"))
+                        .unwrap_or_else(|| "type".into())
                 });
                 model.extras.insert("discriminator".into(), json!(name));
             }
@@ -211,12 +265,26 @@ impl<'p> Reader<'p> {
         }
     }
 
-    fn member(&self, scope: &Scope<'p>, class: &'p Class, member: &'p Member, model: &mut Model, part: &mut FilePart) {
+    fn member(
+        &self,
+        scope: &Scope<'p>,
+        class: &'p Class,
+        member: &'p Member,
+        model: &mut Model,
+        part: &mut FilePart,
+    ) {
         if member.decorators.is_empty() {
             return;
         }
         let mut checks = Vec::new();
-        let mut reader = column::MemberReader { reader: self, scope: *scope, class, member, part, checks: &mut checks };
+        let mut reader = column::MemberReader {
+            reader: self,
+            scope: *scope,
+            class,
+            member,
+            part,
+            checks: &mut checks,
+        };
         model.attributes.extend(reader.read().into_iter().flatten());
         model.checks.extend(checks);
         constraints::of_member(scope, member, model);
@@ -231,7 +299,9 @@ impl<'p> Reader<'p> {
             if let Found::Class(file, base) = self.project.lookup(file, None, base) {
                 self.class_decorators(file, base, model, depth + 1);
                 let scope = Scope { project: self.project, file, class: Some(base) };
-                base.members.iter().for_each(|member| constraints::of_member(&scope, member, model));
+                base.members
+                    .iter()
+                    .for_each(|member| constraints::of_member(&scope, member, model));
             }
         }
         let scope = Scope { project: self.project, file, class: Some(class) };
@@ -268,24 +338,37 @@ fn all_decorators(class: &Class) -> Vec<&Expr> {
 
 fn is_taken(decorator: &str) -> bool {
     let lists = [ENTITY_DECORATORS, OTHER_DECORATORS, relation::KINDS];
-    lists.iter().any(|list| list.contains(&decorator)) || column::COLUMN_DECORATORS.iter().any(|(word, _)| *word == decorator)
+    lists.iter().any(|list| list.contains(&decorator))
+        || column::COLUMN_DECORATORS.iter().any(|(word, _)| *word == decorator)
 }
 
 fn is_entity(class: &Class) -> bool {
-    class.decorators.iter().filter_map(Expr::call).any(|call| ENTITY_DECORATORS.contains(&last(call.callee_name())))
+    class
+        .decorators
+        .iter()
+        .filter_map(Expr::call)
+        .any(|call| ENTITY_DECORATORS.contains(&last(call.callee_name())))
 }
 
 fn has_columns(class: &Class) -> bool {
     class.members.iter().flat_map(|member| &member.decorators).filter_map(Expr::call).any(|call| {
         let word = last(call.callee_name());
-        word.ends_with("Column") || matches!(word, "ManyToOne" | "OneToMany" | "OneToOne" | "ManyToMany")
+        word.ends_with("Column")
+            || matches!(word, "ManyToOne" | "OneToMany" | "OneToOne" | "ManyToMany")
     })
 }
 
 /// The object that stands last among the arguments, if one does.
 pub(super) fn trailing_options<'p>(scope: Scope<'p>, call: &Call) -> Arguments<'p> {
-    let object = call.arguments.last().map(|argument| scope.value(argument)).filter(|value| matches!(value.kind, ExprKind::Map(_)));
-    object.map_or_else(|| Arguments::of_call(scope, &[], &[], &[]), |object| Arguments::of_object(scope, &object))
+    let object = call
+        .arguments
+        .last()
+        .map(|argument| scope.value(argument))
+        .filter(|value| matches!(value.kind, ExprKind::Map(_)));
+    object.map_or_else(
+        || Arguments::of_call(scope, &[], &[], &[]),
+        |object| Arguments::of_object(scope, &object),
+    )
 }
 
 /// The options that entities and schema objects share.
@@ -309,7 +392,8 @@ pub(super) fn entity_options(options: &mut Arguments<'_>, model: &mut Model) {
 fn name_key(model: &mut Model) {
     for attribute in &mut model.attributes {
         let (Attribute::Field(field), known) = (attribute, &mut model.key_name) else { continue };
-        if let Some(Value::String(name)) = field.extras.get(KEY_NAME).filter(|_| field.key).cloned() {
+        if let Some(Value::String(name)) = field.extras.get(KEY_NAME).filter(|_| field.key).cloned()
+        {
             field.extras.remove(KEY_NAME);
             known.get_or_insert(name);
         }
@@ -319,15 +403,18 @@ fn name_key(model: &mut Model) {
 /// The option by which a column of the primary key names it.
 pub(super) const KEY_NAME: &str = "primaryKeyConstraintName";
 
-/// Children of a single-table inheritance: their columns go, nullable, into the table of their parent, which gets its
-/// discriminator.
+/// Children of a single-table inheritance: their columns go, nullable, into the table of their
+/// parent, which gets its discriminator.
 fn merge_children(models: &mut [Model]) {
-    let at: HashMap<String, usize> = models.iter().enumerate().map(|(at, model)| (model.id.clone(), at)).collect();
+    let at: HashMap<String, usize> =
+        models.iter().enumerate().map(|(at, model)| (model.id.clone(), at)).collect();
     for child in 0..models.len() {
         if models[child].form != Form::SameTable {
             continue;
         }
-        let Some(parent) = models[child].extends.first().and_then(|id| at.get(id)).copied() else { continue };
+        let Some(parent) = models[child].extends.first().and_then(|id| at.get(id)).copied() else {
+            continue;
+        };
         for mut attribute in std::mem::take(&mut models[child].attributes) {
             match &mut attribute {
                 Attribute::Field(field) => field.nullable = Some(true),
@@ -340,24 +427,34 @@ fn merge_children(models: &mut [Model]) {
         }
     }
     for model in models.iter_mut() {
-        let Some(name) = model.extras.get("discriminator").and_then(Value::as_str).map(str::to_owned) else { continue };
-        let column =
-            FieldDeclaration { name: Some(name.clone()), spelling: Spelling::word("varchar"), span: model.span, ..Default::default() };
+        let Some(name) =
+            model.extras.get("discriminator").and_then(Value::as_str).map(str::to_owned)
+        else {
+            continue;
+        };
+        let column = FieldDeclaration {
+            name: Some(name.clone()),
+            spelling: Spelling::word("varchar"),
+            span: model.span,
+            ..Default::default()
+        };
         if !model.attributes.iter().any(|known| known.name() == Some(&name)) {
             model.attributes.push(Attribute::Field(Box::new(column)));
         }
         // The framework indexes it by itself.
         for attribute in &mut model.attributes {
             match attribute {
-                Attribute::Field(field) if field.name.as_ref() == Some(&name) => field.indexed = Some(true),
+                Attribute::Field(field) if field.name.as_ref() == Some(&name) => {
+                    field.indexed = Some(true)
+                }
                 _ => {}
             }
         }
     }
 }
 
-/// A class-level name of a property behind an embedded one: `home` and `streetName` make `homeStreetname`
-/// (`DefaultNamingStrategy.columnName`).
+/// A class-level name of a property behind an embedded one: `home` and `streetName` make
+/// `homeStreetname` (`DefaultNamingStrategy.columnName`).
 pub(super) fn embedded_column(prefixes: &[String], name: &str, snake: bool) -> String {
     if prefixes.is_empty() {
         return name.to_owned();

@@ -2,8 +2,12 @@
 
 use super::column::MemberReader;
 use super::{Reader, last};
-use crate::declaration::{Attribute, FieldDeclaration, InverseDeclaration, InverseKind, JoinColumn, JoinTable, RelationDeclaration};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::codes;
+use crate::declaration::{
+    Attribute, FieldDeclaration, InverseDeclaration, InverseKind, JoinColumn, JoinTable,
+    RelationDeclaration,
+};
+use crate::diagnostic::Diagnostic;
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Expr, ExprKind};
@@ -12,7 +16,8 @@ use crate::schema::{Action, Deferrable, RelationKind};
 use crate::source::Span;
 
 /// The relation decorators.
-pub(super) const KINDS: &[&str] = &["ManyToOne", "OneToOne", "OneToMany", "ManyToMany", "TreeParent", "TreeChildren"];
+pub(super) const KINDS: &[&str] =
+    &["ManyToOne", "OneToOne", "OneToMany", "ManyToMany", "TreeParent", "TreeChildren"];
 
 /// Values of `onDelete` and `onUpdate`.
 const ACTIONS: &[(&str, Action)] = &[
@@ -25,14 +30,21 @@ const ACTIONS: &[(&str, Action)] = &[
 ];
 
 /// Values of `deferrable`.
-pub(super) const DEFERRABLE: &[(&str, Deferrable)] =
-    &[("INITIALLY DEFERRED", Deferrable::InitiallyDeferred), ("INITIALLY IMMEDIATE", Deferrable::InitiallyImmediate)];
+pub(super) const DEFERRABLE: &[(&str, Deferrable)] = &[
+    ("INITIALLY DEFERRED", Deferrable::InitiallyDeferred),
+    ("INITIALLY IMMEDIATE", Deferrable::InitiallyImmediate),
+];
 
 /// Reads the relation that `call` declares, with the other decorators of its property.
-pub(super) fn read(member: &mut MemberReader<'_, '_>, call: &Call, all: &[&Call]) -> Option<Vec<Attribute>> {
+pub(super) fn read(
+    member: &mut MemberReader<'_, '_>,
+    call: &Call,
+    all: &[&Call],
+) -> Option<Vec<Attribute>> {
     let scope = member.scope;
     let word = last(call.callee_name());
-    let decorator = |name: &str| all.iter().find(|other| last(other.callee_name()) == name).copied();
+    let decorator =
+        |name: &str| all.iter().find(|other| last(other.callee_name()) == name).copied();
     let own = member.reader.id(scope.file, member.class);
     let target = match word {
         "TreeParent" | "TreeChildren" => Some(own),
@@ -40,9 +52,12 @@ pub(super) fn read(member: &mut MemberReader<'_, '_>, call: &Call, all: &[&Call]
     };
     let Some(target) = target else {
         member.part.diagnostics.push(
-            Diagnostic::new("opaque-target", Severity::Error, format!("the target of `{}` is known only at run time", member.member.name))
-                .at(Some(member.member.span), "relation to an unknown entity")
-                .with_help("name the entity as `() => Class`, and import it from a file in reach"),
+            Diagnostic::of(
+                &codes::OPAQUE_TARGET,
+                format!("the target of `{}` is known only at run time", member.member.name),
+            )
+            .at(Some(member.member.span), "relation to an unknown entity")
+            .with_help("name the entity as `() => Class`, and import it from a file in reach"),
         );
         return None;
     };
@@ -73,7 +88,8 @@ pub(super) fn read(member: &mut MemberReader<'_, '_>, call: &Call, all: &[&Call]
     }
     if let Some(join) = decorator("JoinTable") {
         let options = super::trailing_options(scope, join);
-        relation.join_table = table_of(scope, options, join.callee.span, &mut member.part.diagnostics);
+        relation.join_table =
+            table_of(scope, options, join.callee.span, &mut member.part.diagnostics);
     }
     relation.extras = options.into_extras();
     Some(vec![Attribute::Relation(Box::new(relation))])
@@ -81,13 +97,19 @@ pub(super) fn read(member: &mut MemberReader<'_, '_>, call: &Call, all: &[&Call]
 
 /// The options that classes and schema objects share.
 pub(super) fn relation_options(relation: &mut RelationDeclaration, options: &mut Arguments<'_>) {
-    relation.carrier = FieldDeclaration { nullable: options.take_bool("nullable"), ..FieldDeclaration::default() };
-    let action = |text: Option<String>| ACTIONS.iter().find(|(known, _)| Some(*known) == text.as_deref()).map(|(_, action)| *action);
+    relation.carrier =
+        FieldDeclaration { nullable: options.take_bool("nullable"), ..FieldDeclaration::default() };
+    let action = |text: Option<String>| {
+        ACTIONS.iter().find(|(known, _)| Some(*known) == text.as_deref()).map(|(_, action)| *action)
+    };
     relation.on_delete = action(options.take_text("onDelete"));
     relation.on_update = action(options.take_text("onUpdate"));
     relation.constraint = options.take_bool("createForeignKeyConstraints");
     let deferrable = options.take_text("deferrable");
-    relation.deferrable = DEFERRABLE.iter().find(|(known, _)| Some(*known) == deferrable.as_deref()).map(|(_, deferrable)| *deferrable);
+    relation.deferrable = DEFERRABLE
+        .iter()
+        .find(|(known, _)| Some(*known) == deferrable.as_deref())
+        .map(|(_, deferrable)| *deferrable);
 }
 
 fn inverse_side(
@@ -105,7 +127,11 @@ fn inverse_side(
     let owner = match word {
         "TreeChildren" => {
             let parent = |other: &&crate::host::outline::Member| {
-                other.decorators.iter().filter_map(Expr::call).any(|call| last(call.callee_name()) == "TreeParent")
+                other
+                    .decorators
+                    .iter()
+                    .filter_map(Expr::call)
+                    .any(|call| last(call.callee_name()) == "TreeParent")
             };
             member.class.members.iter().find(parent).map(|parent| parent.name.to_string())
         }
@@ -129,8 +155,15 @@ pub(super) fn target(reader: &Reader<'_>, scope: &Scope<'_>, expr: &Expr) -> Opt
         ExprKind::Function { returns: Some(returned), .. } => target(reader, scope, returned),
         ExprKind::Name(name) => match scope.lookup(name) {
             Found::Class(file, class) => Some(reader.id(file, class)),
-            Found::Value(_, value) => schema_name(value).and_then(|name| target_by_name(reader, &name)),
-            _ => reader.known.ids.get(last(name)).cloned().or_else(|| Some(format!("elsewhere.{}", last(name)))),
+            Found::Value(_, value) => {
+                schema_name(value).and_then(|name| target_by_name(reader, &name))
+            }
+            _ => reader
+                .known
+                .ids
+                .get(last(name))
+                .cloned()
+                .or_else(|| Some(format!("elsewhere.{}", last(name)))),
         },
         ExprKind::Text(name) => target_by_name(reader, name),
         _ => None,
@@ -145,7 +178,10 @@ fn target_by_name(reader: &Reader<'_>, name: &str) -> Option<String> {
 pub(super) fn schema_name(value: &Expr) -> Option<String> {
     let call = value.call().filter(|call| call.callee_name() == "new EntitySchema")?;
     let ExprKind::Map(pairs) = &call.arguments.first()?.kind else { return None };
-    pairs.iter().find(|(key, _)| key.text() == Some("name")).and_then(|(_, value)| value.text().map(str::to_owned))
+    pairs
+        .iter()
+        .find(|(key, _)| key.text() == Some("name"))
+        .and_then(|(_, value)| value.text().map(str::to_owned))
 }
 
 /// A property named by `(x) => x.property` or by text.
@@ -161,23 +197,38 @@ pub(super) fn property(scope: &Scope<'_>, expr: &Expr) -> Option<String> {
 pub(super) fn selected(expr: &Expr) -> Option<String> {
     match &expr.kind {
         ExprKind::Name(path) => path.split_once('.').map(|(_, name)| name.to_owned()),
-        ExprKind::Operation { operator, operands } if operator == "[]" => match operands.as_slice() {
-            [from, name] if from.name().is_some_and(|from| !from.contains('.')) => name.text().map(str::to_owned),
+        ExprKind::Operation { operator, operands } if operator == "[]" => match operands.as_slice()
+        {
+            [from, name] if from.name().is_some_and(|from| !from.contains('.')) => {
+                name.text().map(str::to_owned)
+            }
             _ => None,
         },
         _ => None,
     }
 }
 
-fn join_columns(scope: Scope<'_>, call: &Call, diagnostics: &mut Vec<Diagnostic>) -> Vec<JoinColumn> {
-    let Some(first) = call.arguments.first().map(|first| scope.value(first)) else { return Vec::new() };
+fn join_columns(
+    scope: Scope<'_>,
+    call: &Call,
+    diagnostics: &mut Vec<Diagnostic>,
+) -> Vec<JoinColumn> {
+    let Some(first) = call.arguments.first().map(|first| scope.value(first)) else {
+        return Vec::new();
+    };
     match &first.kind {
-        ExprKind::List(items) => items.iter().map(|item| join_column(scope, item, diagnostics)).collect(),
+        ExprKind::List(items) => {
+            items.iter().map(|item| join_column(scope, item, diagnostics)).collect()
+        }
         _ => vec![join_column(scope, &first, diagnostics)],
     }
 }
 
-pub(super) fn join_column(scope: Scope<'_>, expr: &Expr, diagnostics: &mut Vec<Diagnostic>) -> JoinColumn {
+pub(super) fn join_column(
+    scope: Scope<'_>,
+    expr: &Expr,
+    diagnostics: &mut Vec<Diagnostic>,
+) -> JoinColumn {
     let mut options = Arguments::of_object(scope, expr);
     let column = JoinColumn {
         name: options.take_text("name"),
@@ -189,22 +240,37 @@ pub(super) fn join_column(scope: Scope<'_>, expr: &Expr, diagnostics: &mut Vec<D
 }
 
 /// `joinTable` as an object.
-pub(super) fn table_of(scope: Scope<'_>, mut options: Arguments<'_>, at: Span, diagnostics: &mut Vec<Diagnostic>) -> JoinTable {
+pub(super) fn table_of(
+    scope: Scope<'_>,
+    mut options: Arguments<'_>,
+    at: Span,
+    diagnostics: &mut Vec<Diagnostic>,
+) -> JoinTable {
     let mut column = |one: &str, several: &str| {
-        let list = options.take(several).and_then(|list| list.list().map(<[Expr]>::to_vec)).unwrap_or_default();
+        let list = options
+            .take(several)
+            .and_then(|list| list.list().map(<[Expr]>::to_vec))
+            .unwrap_or_default();
         let columns: Vec<Expr> = options.take(one).into_iter().chain(list).collect();
         if let Some(second) = columns.get(1) {
-            let message = "a join table's second column to one side was not read: only keys of one column are joined";
+            let message = "a join table's second column to one side was not read: only keys of \
+                           one column are joined";
             diagnostics.push(
-                Diagnostic::new("composite-join-table", Severity::Error, message)
+                Diagnostic::of(&codes::COMPOSITE_JOIN_TABLE, message)
                     .at(Some(second.span), "this column is missing from the join table")
                     .with_help("declare the join table as an entity of its own"),
             );
         }
         columns.first().map(|column| join_column(scope, column, diagnostics)).unwrap_or_default()
     };
-    let (own, other) = (column("joinColumn", "joinColumns"), column("inverseJoinColumn", "inverseJoinColumns"));
-    let table = JoinTable { name: options.take_text("name"), namespace: options.take_text("schema"), column: own, inverse_column: other };
+    let (own, other) =
+        (column("joinColumn", "joinColumns"), column("inverseJoinColumn", "inverseJoinColumns"));
+    let table = JoinTable {
+        name: options.take_text("name"),
+        namespace: options.take_text("schema"),
+        column: own,
+        inverse_column: other,
+    };
     diagnostics.extend(options.unread("a join table", at));
     table
 }

@@ -3,11 +3,12 @@
 use super::relation::{join_column, relation_options, table_of, target};
 use super::spelling::Site;
 use super::{FilePart, Reader, column, constraints, entity_options};
+use crate::codes;
 use crate::declaration::{
-    Attribute, CheckDeclaration, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration, InverseDeclaration, InverseKind, Model,
-    RelationDeclaration, UniqueDeclaration,
+    Attribute, CheckDeclaration, FieldDeclaration, Form, IndexDeclaration, IndexPartDeclaration,
+    InverseDeclaration, InverseKind, Model, RelationDeclaration, UniqueDeclaration,
 };
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Expr, ExprKind};
@@ -23,7 +24,13 @@ const PURPOSES: &[(&str, Purpose)] = &[
 ];
 
 /// Reads one schema object.
-pub(super) fn read(reader: &Reader<'_>, scope: Scope<'_>, module: &str, call: &Call, part: &mut FilePart) -> Option<Model> {
+pub(super) fn read(
+    reader: &Reader<'_>,
+    scope: Scope<'_>,
+    module: &str,
+    call: &Call,
+    part: &mut FilePart,
+) -> Option<Model> {
     let object = call.arguments.first()?;
     let mut options = Arguments::of_object(scope, object);
     let name = options.take_text("name")?;
@@ -40,7 +47,15 @@ pub(super) fn read(reader: &Reader<'_>, scope: Scope<'_>, module: &str, call: &C
     model.table = table;
     for (name, value) in entries(options.take("columns")) {
         let class = model.name.clone();
-        let site = Site { reader, scope, class: &class, attribute: &name, span: value.span, part, checks: &mut model.checks };
+        let site = Site {
+            reader,
+            scope,
+            class: &class,
+            attribute: &name,
+            span: value.span,
+            part,
+            checks: &mut model.checks,
+        };
         let column = column_of(site, &value);
         model.attributes.push(Attribute::Field(Box::new(column)));
     }
@@ -48,32 +63,20 @@ pub(super) fn read(reader: &Reader<'_>, scope: Scope<'_>, module: &str, call: &C
         match relation(reader, scope, &name, &value, part) {
             Some(attribute) => model.attributes.push(attribute),
             None => part.diagnostics.push(
-                Diagnostic::new("opaque-target", Severity::Error, format!("the relation `{name}` is known only at run time"))
-                    .at(Some(value.span), "relation to an unknown entity")
-                    .with_help("give `type` and `target` as texts"),
+                Diagnostic::of(
+                    &codes::OPAQUE_TARGET,
+                    format!("the relation `{name}` is known only at run time"),
+                )
+                .at(Some(value.span), "relation to an unknown entity")
+                .with_help("give `type` and `target` as texts"),
             ),
         }
     }
     for item in list(options.take("indices")) {
-        let mut index = Arguments::of_object(scope, &item);
-        let columns = index.take("columns").map_or(Vec::new(), |columns| constraints::properties(&scope, &columns));
-        let part = |name| IndexPartDeclaration { attribute: Some(name), ..IndexPartDeclaration::default() };
-        model.indexes.push(IndexDeclaration {
-            parts: columns.into_iter().map(part).collect(),
-            unique: index.take_bool("unique").unwrap_or(false),
-            condition: index.take_text("where").map(|text| Box::new(Expression::parse_sql_of(&text, scope.project.database))),
-            name: index.take_text("name"),
-            extras: index.into_extras(),
-            span: Some(item.span),
-            ..IndexDeclaration::default()
-        });
+        model.indexes.push(index(scope, &item));
     }
     for item in list(options.take("uniques")) {
-        let mut unique = Arguments::of_object(scope, &item);
-        let attributes = unique.take("columns").map_or(Vec::new(), |columns| constraints::properties(&scope, &columns));
-        let (deferrable, name) = (constraints::deferrable(&mut unique), unique.take_text("name"));
-        let extras = unique.into_extras();
-        model.uniques.push(UniqueDeclaration { attributes, name, deferrable, extras, span: Some(item.span), ..Default::default() });
+        model.uniques.push(unique(scope, &item));
     }
     for item in list(options.take("checks")) {
         let mut check = Arguments::of_object(scope, &item);
@@ -93,9 +96,49 @@ pub(super) fn read(reader: &Reader<'_>, scope: Scope<'_>, module: &str, call: &C
     Some(model)
 }
 
+fn index(scope: Scope<'_>, item: &Expr) -> IndexDeclaration {
+    let mut index = Arguments::of_object(scope, item);
+    let columns = index
+        .take("columns")
+        .map_or(Vec::new(), |columns| constraints::properties(&scope, &columns));
+    let part =
+        |name| IndexPartDeclaration { attribute: Some(name), ..IndexPartDeclaration::default() };
+    IndexDeclaration {
+        parts: columns.into_iter().map(part).collect(),
+        unique: index.take_bool("unique").unwrap_or(false),
+        condition: index
+            .take_text("where")
+            .map(|text| Box::new(Expression::parse_sql_of(&text, scope.project.database))),
+        name: index.take_text("name"),
+        extras: index.into_extras(),
+        span: Some(item.span),
+        ..IndexDeclaration::default()
+    }
+}
+
+fn unique(scope: Scope<'_>, item: &Expr) -> UniqueDeclaration {
+    let mut unique = Arguments::of_object(scope, item);
+    let attributes = unique
+        .take("columns")
+        .map_or(Vec::new(), |columns| constraints::properties(&scope, &columns));
+    let (deferrable, name) = (constraints::deferrable(&mut unique), unique.take_text("name"));
+    let extras = unique.into_extras();
+    UniqueDeclaration {
+        attributes,
+        name,
+        deferrable,
+        extras,
+        span: Some(item.span),
+        ..Default::default()
+    }
+}
+
 fn entries(object: Option<Expr>) -> Vec<(String, Expr)> {
     match object.map(|object| object.kind) {
-        Some(ExprKind::Map(pairs)) => pairs.into_iter().filter_map(|(key, value)| Some((key.text()?.to_owned(), value))).collect(),
+        Some(ExprKind::Map(pairs)) => pairs
+            .into_iter()
+            .filter_map(|(key, value)| Some((key.text()?.to_owned(), value)))
+            .collect(),
         _ => Vec::new(),
     }
 }
@@ -113,9 +156,15 @@ fn column_of(mut site: Site<'_, '_>, object: &Expr) -> FieldDeclaration {
         span: Some(object.span),
         ..FieldDeclaration::default()
     };
-    declared.purpose = PURPOSES.iter().find(|(switch, _)| options.take_bool(switch) == Some(true)).map(|(_, purpose)| *purpose);
+    declared.purpose = PURPOSES
+        .iter()
+        .find(|(switch, _)| options.take_bool(switch) == Some(true))
+        .map(|(_, purpose)| *purpose);
     column::options(&scope, &mut declared, &mut options);
-    let word = options.take("type").and_then(|ty| ty.text().or(ty.name()).map(str::to_owned)).unwrap_or_else(|| "varchar".into());
+    let word = options
+        .take("type")
+        .and_then(|ty| ty.text().or(ty.name()).map(str::to_owned))
+        .unwrap_or_else(|| "varchar".into());
     let word = inferred(&word, conventions.database).map_or(word, str::to_owned);
     declared.spelling = site.spelling(word, declared.purpose, &mut declared, &mut options);
     column::typed_default(&mut declared, conventions.database);
@@ -128,7 +177,13 @@ fn column_of(mut site: Site<'_, '_>, object: &Expr) -> FieldDeclaration {
     declared
 }
 
-fn relation(reader: &Reader<'_>, scope: Scope<'_>, name: &str, object: &Expr, part: &mut FilePart) -> Option<Attribute> {
+fn relation(
+    reader: &Reader<'_>,
+    scope: Scope<'_>,
+    name: &str,
+    object: &Expr,
+    part: &mut FilePart,
+) -> Option<Attribute> {
     let mut options = Arguments::of_object(scope, object);
     let word = options.take_text("type")?;
     let target = options.take_raw("target").and_then(|expr| target(reader, &scope, &expr))?;
@@ -164,7 +219,9 @@ fn relation(reader: &Reader<'_>, scope: Scope<'_>, name: &str, object: &Expr, pa
     relation.carrier.span = Some(object.span);
     relation.carrier.key = options.take_bool("primary").unwrap_or(false);
     relation.join_columns = match join_columns {
-        Some(join) if matches!(join.kind, ExprKind::Map(_)) => vec![join_column(scope, &join, &mut part.diagnostics)],
+        Some(join) if matches!(join.kind, ExprKind::Map(_)) => {
+            vec![join_column(scope, &join, &mut part.diagnostics)]
+        }
         Some(join) => {
             let items = join.list().unwrap_or_default();
             items.iter().map(|join| join_column(scope, join, &mut part.diagnostics)).collect()
@@ -172,7 +229,8 @@ fn relation(reader: &Reader<'_>, scope: Scope<'_>, name: &str, object: &Expr, pa
         None => Vec::new(),
     };
     if let Some(join) = join_table {
-        relation.join_table = table_of(scope, Arguments::of_object(scope, &join), join.span, &mut part.diagnostics);
+        relation.join_table =
+            table_of(scope, Arguments::of_object(scope, &join), join.span, &mut part.diagnostics);
     }
     relation.extras = options.into_extras();
     Some(Attribute::Relation(Box::new(relation)))

@@ -1,10 +1,12 @@
-//! A column's type: the word with its options, and the values of an enumeration; beside a property or in an object.
+//! A column's type: the word with its options, and the values of an enumeration; beside a property
+//! or in an object.
 
 use serde_json::Value;
 
 use super::{FilePart, Reader};
+use crate::codes;
 use crate::declaration::{CheckDeclaration, FieldDeclaration, Spelling};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::diagnostic::Diagnostic;
 use crate::dialect::naming::Case;
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::{Scope, constant};
@@ -38,7 +40,13 @@ impl<'p> Site<'_, 'p> {
     ) -> Spelling {
         let word = self.supported(signed(word, options, self.reader.database()));
         // A time that the framework keeps has digits of its own.
-        let kept = self.reader.known.conventions.times.kept_digits.filter(|_| purpose.is_some_and(Purpose::is_time));
+        let kept = self
+            .reader
+            .known
+            .conventions
+            .times
+            .kept_digits
+            .filter(|_| purpose.is_some_and(Purpose::is_time));
         let mut spelling = Spelling {
             length: options.take_number("length"),
             precision: options.take_number("precision").or(kept),
@@ -47,12 +55,19 @@ impl<'p> Site<'_, 'p> {
         };
         if !matches!(spelling.word.as_str(), "enum" | "simple-enum") {
             // A type without a neutral name has its length in its name.
-            if let (false, Some(length)) = (types::is_named(&spelling.word, self.reader.database()), spelling.length) {
-                spelling = Spelling::word(format!("{}({length})", if spelling.word == "varbit" { "bit varying" } else { &spelling.word }));
+            if let (false, Some(length)) =
+                (types::is_named(&spelling.word, self.reader.database()), spelling.length)
+            {
+                spelling = Spelling::word(format!(
+                    "{}({length})",
+                    if spelling.word == "varbit" { "bit varying" } else { &spelling.word }
+                ));
             }
             return spelling;
         }
-        let enumeration = options.take_raw("enum").and_then(|value| self.enumeration(&value, options.take_text("enumName")));
+        let enumeration = options
+            .take_raw("enum")
+            .and_then(|value| self.enumeration(&value, options.take_text("enumName")));
         match (enumeration, self.reader.database()) {
             (Some(name), Database::Sqlite) => {
                 spelling = Spelling::word("varchar");
@@ -63,24 +78,35 @@ impl<'p> Site<'_, 'p> {
                 spelling.word = "enum".into();
                 spelling.enumeration = Some(name);
             }
-            (None, _) => self.unknown_type("the values of its enumeration are known only at run time"),
+            (None, _) => {
+                self.unknown_type("the values of its enumeration are known only at run time")
+            }
         }
         spelling
     }
 
-    /// A word that the server's driver takes; one that it refuses is named, and taken for what it means elsewhere.
+    /// A word that the server's driver takes; one that it refuses is named, and taken for what it
+    /// means elsewhere.
     fn supported(&mut self, word: String) -> String {
         let database = self.reader.database();
         if types::is_supported(&word, database) {
             return word;
         }
         let elsewhere = types::elsewhere(&word, database);
-        let help =
-            elsewhere.map_or("write a type that this server has".into(), |other| format!("write `{other}`, as which it is read here"));
-        let message = format!("TypeORM refuses `{word}` for `{}.{}` on {}", self.class, self.attribute, database.title());
-        self.part
-            .diagnostics
-            .push(Diagnostic::new("unsupported-type", Severity::Error, message).at(Some(self.span), "its type").with_help(help));
+        let help = elsewhere.map_or("write a type that this server has".into(), |other| {
+            format!("write `{other}`, as which it is read here")
+        });
+        let message = format!(
+            "TypeORM refuses `{word}` for `{}.{}` on {}",
+            self.class,
+            self.attribute,
+            database.title()
+        );
+        self.part.diagnostics.push(
+            Diagnostic::of(&codes::UNSUPPORTED_TYPE, message)
+                .at(Some(self.span), "its type")
+                .with_help(help),
+        );
         elsewhere.map_or(word, str::to_owned)
     }
 
@@ -91,24 +117,39 @@ impl<'p> Site<'_, 'p> {
             Found::Class(file, class) => self.reader.enumeration(file, class),
             _ => None,
         });
-        let column =
-            declared.column.clone().unwrap_or_else(|| self.reader.known.conventions.names.column.apply(&[("attribute", self.attribute)]));
-        let list = known.into_iter().flat_map(|enumeration| enumeration.members).map(|member| Tree::Literal(member.value)).collect();
+        let column = declared.column.clone().unwrap_or_else(|| {
+            self.reader.known.conventions.names.column.apply(&[("attribute", self.attribute)])
+        });
+        let list = known
+            .into_iter()
+            .flat_map(|enumeration| enumeration.members)
+            .map(|member| Tree::Literal(member.value))
+            .collect();
         let expression = Expression::sql(Tree::In { item: Box::new(Tree::Column(column)), list });
-        self.checks.push(CheckDeclaration { name: None, expression, extras: Default::default(), span: Some(self.span) });
+        self.checks.push(CheckDeclaration {
+            name: None,
+            expression,
+            extras: Default::default(),
+            span: Some(self.span),
+        });
     }
 
     pub(super) fn unknown_type(&mut self, reason: &str) {
         let message = format!("`{}.{}` has no column type: {reason}", self.class, self.attribute);
         self.part.diagnostics.push(
-            Diagnostic::new("unknown-column-type", Severity::Error, message)
+            Diagnostic::of(&codes::UNKNOWN_COLUMN_TYPE, message)
                 .at(Some(self.span), "this column is left out")
                 .with_help("write the type: `@Column({ type: \"varchar\" })`"),
         );
     }
 
-    /// The enumeration behind `enum:`: an `enum`, an object of constants, or a list (named after class and property).
-    pub(super) fn enumeration(&mut self, expr: &Expr, stored_name: Option<String>) -> Option<String> {
+    /// The enumeration behind `enum:`: an `enum`, an object of constants, or a list (named after
+    /// class and property).
+    pub(super) fn enumeration(
+        &mut self,
+        expr: &Expr,
+        stored_name: Option<String>,
+    ) -> Option<String> {
         if let Some(name) = expr.name()
             && let Found::Class(_, class) = self.scope.lookup(name)
         {
@@ -120,7 +161,9 @@ impl<'p> Site<'_, 'p> {
         let value = self.scope.value(expr);
         let values: Vec<Value> = match &value.kind {
             ExprKind::List(items) => items.iter().map(constant).collect::<Option<_>>()?,
-            ExprKind::Map(pairs) => pairs.iter().map(|(_, value)| constant(value)).collect::<Option<_>>()?,
+            ExprKind::Map(pairs) => {
+                pairs.iter().map(|(_, value)| constant(value)).collect::<Option<_>>()?
+            }
             _ => return None,
         };
         let name = format!("{}{}", self.class, Case::Pascal.apply(self.attribute));
@@ -132,7 +175,14 @@ impl<'p> Site<'_, 'p> {
         let module = self.reader.known.modules[self.scope.file.0 as usize].clone();
         let origin = self.reader.origin(expr.span);
         let members = values.into_iter().map(member).collect();
-        self.part.enums.push(EnumType { name: name.clone(), stored_name, members, module, inline: true, origin });
+        self.part.enums.push(EnumType {
+            name: name.clone(),
+            stored_name,
+            members,
+            module,
+            inline: true,
+            origin,
+        });
         Some(name)
     }
 

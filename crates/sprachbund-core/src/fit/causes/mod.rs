@@ -1,14 +1,21 @@
-//! Why the target says something in another way: what a pass leaves on the facts that it touches. The words of all causes stand here,
-//! one file to an area.
+//! Why the target says something in another way: what a pass leaves on the facts that it touches.
+//! The words of all causes stand here, one file to an area.
 
+pub(super) mod actions;
 pub(super) mod constraints;
+pub(super) mod defaults;
 pub(super) mod documents;
+pub(super) mod enumerations;
+pub(super) mod generated;
+pub(super) mod indexes;
 pub(super) mod joins;
+pub(super) mod keys;
 pub(super) mod layers;
 pub(super) mod references;
 pub(super) mod tables;
+pub(super) mod times;
 pub(super) mod types;
-pub(super) mod values;
+pub(super) mod uniques;
 
 use super::Grade;
 use crate::schema::facts::{Aspect, ElementKind, FactKey};
@@ -19,15 +26,23 @@ pub const UNEXPLAINED: &str = "it differs, and no reason is known";
 /// Why something differs.
 #[derive(Clone, Debug, PartialEq)]
 pub(super) enum Cause {
+    Key(keys::OfKey),
     Table(tables::OfTable),
     Join(joins::OfJoin),
+    Enumeration(enumerations::OfEnumeration),
     Type(types::OfType),
-    Value(values::OfValue),
+    Generated(generated::OfGenerated),
+    Time(times::OfTime),
+    Default(defaults::OfDefault),
     Layer(layers::OfLayer),
+    Action(actions::OfAction),
     Reference(references::OfReference),
+    Unique(uniques::OfUnique),
+    Index(indexes::OfIndex),
     Constraint(constraints::OfConstraint),
     Document(documents::OfDocument),
-    /// Between an application and a server, or between tables and documents: a row of the crossing's table.
+    /// Between an application and a server, or between tables and documents: a row of the
+    /// crossing's table.
     Crossed(&'static Row),
     /// No pass says why. That is a defect, which the laws name.
     Unexplained,
@@ -37,12 +52,19 @@ impl Cause {
     /// Its words.
     pub(super) fn words(&self, speaker: &Speaker<'_>) -> Words {
         match self {
+            Cause::Key(cause) => cause.words(speaker),
             Cause::Table(cause) => cause.words(speaker),
             Cause::Join(cause) => cause.words(speaker),
+            Cause::Enumeration(cause) => cause.words(speaker),
             Cause::Type(cause) => cause.words(speaker),
-            Cause::Value(cause) => cause.words(speaker),
+            Cause::Generated(cause) => cause.words(speaker),
+            Cause::Time(cause) => cause.words(speaker),
+            Cause::Default(cause) => cause.words(speaker),
             Cause::Layer(cause) => cause.words(speaker),
+            Cause::Action(cause) => cause.words(speaker),
             Cause::Reference(cause) => cause.words(speaker),
+            Cause::Unique(cause) => cause.words(speaker),
+            Cause::Index(cause) => cause.words(speaker),
             Cause::Constraint(cause) => cause.words(speaker),
             Cause::Document(cause) => cause.words(speaker),
             Cause::Crossed(row) => words(row.grade, row.reason, row.result).then_do(row.to_do),
@@ -68,12 +90,19 @@ macro_rules! into_cause {
 }
 
 into_cause!(
+    Key(keys::OfKey),
     Table(tables::OfTable),
     Join(joins::OfJoin),
+    Enumeration(enumerations::OfEnumeration),
     Type(types::OfType),
-    Value(values::OfValue),
+    Generated(generated::OfGenerated),
+    Time(times::OfTime),
+    Default(defaults::OfDefault),
     Layer(layers::OfLayer),
+    Action(actions::OfAction),
     Reference(references::OfReference),
+    Unique(uniques::OfUnique),
+    Index(indexes::OfIndex),
     Constraint(constraints::OfConstraint),
     Document(documents::OfDocument),
     Crossed(&'static Row),
@@ -107,6 +136,11 @@ impl Words {
 
 fn words(grade: Grade, reason: impl Into<String>, result: impl Into<String>) -> Words {
     Words { grade, reason: reason.into(), result: result.into(), to_do: String::new() }
+}
+
+/// What is no longer said, and has nothing in its place.
+fn left_out(reason: impl Into<String>) -> Words {
+    words(Grade::Dropped, reason, "left out")
 }
 
 /// Words that take nothing from the schema.

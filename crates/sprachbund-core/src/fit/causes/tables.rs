@@ -1,23 +1,11 @@
 //! Causes that concern whole tables.
 
-use super::{Elsewhere, Speaker, Words, words};
-use crate::fit::Grade::{Added, Dropped, Moved, Respelled, Strengthened, Weakened};
+use super::{Elsewhere, Speaker, Words, left_out, words};
+use crate::fit::Grade::{Added, Dropped, Moved, Respelled, Weakened};
 
 /// Why a table is said in another way.
 #[derive(Clone, Debug, PartialEq)]
 pub(in crate::fit) enum OfTable {
-    NoViews,
-    NoKeyOfView,
-    /// Columns that tell the records apart become the key.
-    KeyByUniqueness(Vec<String>),
-    /// Keys have one column here.
-    KeyOfOneColumn,
-    /// A column of this name becomes the key.
-    GivenKey(String),
-    /// The framework refuses the class; nothing stands in for a key.
-    Keyless,
-    /// The framework makes the table and does not read it.
-    Unreadable,
     NoSecondClass,
     /// The target of a reference.
     Undeclared(String),
@@ -31,37 +19,12 @@ pub(in crate::fit) enum OfTable {
     NoDisplayText,
     NoSuchOrder,
     NoSoftDelete,
-    NoNameOfKey,
     NoNameOfReference,
 }
 
 impl OfTable {
     pub(super) fn words(&self, Speaker { framework, .. }: &Speaker<'_>) -> Words {
         match self {
-            OfTable::NoViews => words(Respelled, format!("{framework} has no word for a view"), "a class of a table that it does not make"),
-            OfTable::NoKeyOfView => words(Respelled, format!("{framework} has no key of a view"), "its columns are unique"),
-            OfTable::KeyByUniqueness(columns) => words(
-                Strengthened,
-                format!("{framework} has no class without a key"),
-                format!("({}) is unique and never null: it becomes the key", columns.join(", ")),
-            ),
-            OfTable::KeyOfOneColumn => words(
-                Weakened,
-                format!("{framework} has no key of several columns"),
-                "its columns are unique, and another key takes its place",
-            ),
-            OfTable::GivenKey(name) => {
-                words(Added, format!("{framework} has no class without a key"), format!("it gets a column `{name}` that is numbered"))
-                    .then_do("give the table the column, too")
-            }
-            OfTable::Keyless => {
-                words(Weakened, format!("{framework} has no class without a key"), "the framework refuses the class until it has one")
-                    .then_do("declare the columns that identify a record")
-            }
-            OfTable::Unreadable => {
-                words(Weakened, format!("{framework} does not read records that nothing tells apart"), "the table is made, and is not used")
-                    .then_do("give it a key")
-            }
             OfTable::NoSecondClass => words(
                 Dropped,
                 format!("{framework} has no second class over one table"),
@@ -80,33 +43,53 @@ impl OfTable {
             ),
             OfTable::OfAnotherPackage => words(
                 Respelled,
-                format!("this class belongs to a package of the source framework that {framework} does not have"),
+                format!(
+                    "this class belongs to a package of the source framework that {framework} \
+                     does not have"
+                ),
                 "a stub with its key only, for which no table is created",
             ),
-            OfTable::CreatesEveryTable => {
-                words(Added, format!("{framework} creates every table that its declarations name"), "it creates this one")
-                    .then_do("tell it in its configuration to leave out this table")
+            OfTable::CreatesEveryTable => words(
+                Added,
+                format!("{framework} creates every table that its declarations name"),
+                "it creates this one",
+            )
+            .then_do("tell it in its configuration to leave out this table"),
+            OfTable::NoNamespace(name) => words(
+                Dropped,
+                format!("{framework} cannot put a table into a named schema"),
+                "the table is expected on the search path",
+            )
+            .then_do(format!("set it to `{name}` for the connection")),
+            OfTable::NoReferenceIntoNamespace => words(
+                Dropped,
+                format!("{framework} cannot refer to a table of a named schema"),
+                "the table is expected on the search path",
+            ),
+            OfTable::Comment(Elsewhere::Script) => {
+                words(Moved, "the comment of the table cannot be said", "the script adds it")
             }
-            OfTable::NoNamespace(name) => {
-                words(Dropped, format!("{framework} cannot put a table into a named schema"), "the table is expected on the search path")
-                    .then_do(format!("set it to `{name}` for the connection"))
+            OfTable::Comment(Elsewhere::Nowhere) => words(
+                Dropped,
+                "the comment of the table cannot be said",
+                "this server keeps none either",
+            ),
+            OfTable::NoDisplayText => {
+                left_out("the display text of a record has no place in an entity")
+                    .then_do("format records where they are shown")
             }
-            OfTable::NoReferenceIntoNamespace => {
-                words(Dropped, format!("{framework} cannot refer to a table of a named schema"), "the table is expected on the search path")
+            OfTable::NoSuchOrder => {
+                left_out("this natural order cannot be said").then_do("order each query")
             }
-            OfTable::Comment(Elsewhere::Script) => words(Moved, "the comment of the table cannot be said", "the script adds it"),
-            OfTable::Comment(Elsewhere::Nowhere) => {
-                words(Dropped, "the comment of the table cannot be said", "this server keeps none either")
+            OfTable::NoSoftDelete => words(
+                Weakened,
+                format!("{framework} does not leave out records that are marked as deleted"),
+                "the column stays",
+            )
+            .then_do("filter by it in each query"),
+            OfTable::NoNameOfReference => {
+                words(Dropped, "the name of a foreign key cannot be said", "the framework names it")
             }
-            OfTable::NoDisplayText => words(Dropped, "the display text of a record has no place in an entity", "left out")
-                .then_do("format records where they are shown"),
-            OfTable::NoSuchOrder => words(Dropped, "this natural order cannot be said", "left out").then_do("order each query"),
-            OfTable::NoSoftDelete => {
-                words(Weakened, format!("{framework} does not leave out records that are marked as deleted"), "the column stays")
-                    .then_do("filter by it in each query")
-            }
-            OfTable::NoNameOfKey => words(Dropped, "the name of a primary key cannot be said", "the server names it"),
-            OfTable::NoNameOfReference => words(Dropped, "the name of a foreign key cannot be said", "the framework names it"),
         }
     }
 }

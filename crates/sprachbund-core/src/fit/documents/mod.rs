@@ -1,5 +1,6 @@
-//! Between tables and documents: what a database of the one kind keeps by itself, the other leaves to the application. The schema
-//! is carried over as a whole before anything else is fitted; causes follow from the facts that differ, by one table for each way.
+//! Between tables and documents: what a database of the one kind keeps by itself, the other leaves
+//! to the application. The schema is carried over as a whole before anything else is fitted; causes
+//! follow from the facts that differ, by one table for each way.
 
 mod from_tables;
 mod into_tables;
@@ -22,10 +23,14 @@ pub(super) struct Crossed {
     pub(super) renamed: HashMap<String, String>,
 }
 
-/// Carries a schema over if its database keeps what the target's does not; `dialect` is to declare it.
+/// Carries a schema over if its database keeps what the target's does not; `dialect` is to declare
+/// it.
 pub(super) fn cross(schema: &Schema, dialect: &Dialect, database: Database) -> Option<Crossed> {
     match (schema.source.database.keeps_documents(), database.keeps_documents()) {
-        (false, true) => dialect.details.documents.map(|rules| from_tables::carry(schema, dialect.language, rules)),
+        (false, true) => dialect
+            .details
+            .documents
+            .map(|rules| from_tables::carry(schema, dialect.language, rules)),
         (true, false) => Some(into_tables::carry(schema, database)),
         _ => None,
     }
@@ -56,7 +61,8 @@ fn rename_column(entity: &mut Entity, from: &str, to: &str) {
         if let Some(condition) = index.condition.as_mut()
             && let Some(tree) = condition.tree.take()
         {
-            let renamed = tree.map_columns(&|column| if column == from { to.to_owned() } else { column });
+            let renamed =
+                tree.map_columns(&|column| if column == from { to.to_owned() } else { column });
             **condition = crate::schema::Expression::sql(renamed);
         }
     }

@@ -8,20 +8,55 @@ use crate::schema::facts::foreign_key_element;
 pub(super) const RULE: Rule = Rule {
     name: "silent-deletion-elsewhere",
     severity: Severity::Warning,
-    finds: "a relation whose action on delete is what silence means here, and something else in the dialect that it is carried to (with --to)",
-    consequence: "Carried over word by word, a deletion that was refused sets references to null or takes rows along, or the reverse.",
-    sql: "DELETE FROM quays WHERE id = 1;  -- refused before; after the move berths lose their quay",
+    finds: "a relation whose action on delete is what silence means here, and something else in \
+            the dialect that it is carried to (with --to)",
+    consequence: "Carried over word by word, a deletion that was refused sets references to \
+                  null or takes rows along, or the reverse.",
+    sql: "DELETE FROM quays WHERE id = 1;  -- refused before; after the move berths lose \
+         their quay",
     cure: "Say the action in the target.",
     exception: "When `emit` writes the declarations: it says what must be said.",
     wrong: prisma(
-        "model Quay {\n  id     Int     @id\n  berths Berth[]\n}\n\nmodel Berth {\n  id     Int   @id\n  quayId Int?\n  quay   Quay? @relation(fields: [quayId], references: [id])\n}\n",
+        "model Quay {
+  id     Int     @id
+  berths Berth[]
+}
+
+model Berth {
+  id     Int   @id
+  quayId Int?
+  quay   Quay? @relation(fields: [quayId], references: [id])
+}
+",
     )
     .to("typeorm"),
     right: prisma(
-        "model Quay {\n  id     Int     @id\n  berths Berth[]\n}\n\nmodel Berth {\n  id     Int   @id\n  quayId Int?\n  quay   Quay? @relation(fields: [quayId], references: [id], onDelete: NoAction)\n}\n",
+        "model Quay {
+  id     Int     @id
+  berths Berth[]
+}
+
+model Berth {
+  id     Int   @id
+  quayId Int?
+  quay   Quay? @relation(fields: [quayId], references: [id], onDelete: NoAction)
+}
+",
     )
     .to("typeorm"),
-    cases: &[(0, django("class Quay(models.Model):\n    pass\n\n\nclass Berth(models.Model):\n    quay = models.ForeignKey(Quay, on_delete=models.PROTECT)\n").to("typeorm"))],
+    cases: &[(
+        0,
+        django(
+            "class Quay(models.Model):
+    pass
+
+
+class Berth(models.Model):
+    quay = models.ForeignKey(Quay, on_delete=models.PROTECT)
+",
+        )
+        .to("typeorm"),
+    )],
     check,
     ..PLAIN
 };
@@ -31,8 +66,13 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let (here, there) = (context.conventions.delete.silent, target.conventions.delete.silent);
     for entity in context.tables().filter(|entity| !entity.join) {
         for key in entity.foreign_keys.iter().filter(|key| key.enforced == EnforcedBy::Database) {
-            let said = entity.relation_over(&key.columns).is_some_and(|relation| relation.on_delete.is_some());
-            let optional = key.columns.iter().all(|column| entity.field(column).is_some_and(|field| field.nullable));
+            let said = entity
+                .relation_over(&key.columns)
+                .is_some_and(|relation| relation.on_delete.is_some());
+            let optional = key
+                .columns
+                .iter()
+                .all(|column| entity.field(column).is_some_and(|field| field.nullable));
             let (now, then) = (here.on_delete(optional), there.on_delete(optional));
             if said || key.on_delete != now || now == then {
                 continue;
@@ -40,7 +80,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             let framework = target.dialect.framework;
             let columns = key.columns.join(", ");
             let message = format!(
-                "silent here, deleting the target of `{}.{columns}` does {}; silent in {framework} {}",
+                "silent here, deleting the target of `{}.{columns}` does {}; silent \
+                     in {framework} {}",
                 entity.name,
                 now.sql(),
                 then.sql()

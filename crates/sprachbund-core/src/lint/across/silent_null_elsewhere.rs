@@ -7,14 +7,17 @@ use crate::lint::rule::{PLAIN, Rule};
 pub(super) const RULE: Rule = Rule {
     name: "silent-null-elsewhere",
     severity: Severity::Warning,
-    finds: "a column of which nothing is said about null, where the dialect that it is carried to takes the silence the other way (with --to)",
-    consequence: "Carried over word by word, a NOT NULL turns nullable, and rows without a value are stored; or the reverse, and rows that \
-                  were fine are refused.",
+    finds: "a column of which nothing is said about null, where the dialect that it is carried \
+            to takes the silence the other way (with --to)",
+    consequence: "Carried over word by word, a NOT NULL turns nullable, and rows without a \
+                  value are stored; or the reverse, and rows that were fine are refused.",
     sql: "INSERT INTO vessels (name) VALUES (NULL);  -- refused before, accepted after",
     cure: "Say it in the target.",
     exception: "When `emit` writes the declarations: it says what must be said.",
-    wrong: django("class Vessel(models.Model):\n    draught = models.IntegerField()\n").to("sequelize"),
-    right: django("class Vessel(models.Model):\n    draught = models.IntegerField()\n").to("typeorm"),
+    wrong: django("class Vessel(models.Model):\n    draught = models.IntegerField()\n")
+        .to("sequelize"),
+    right: django("class Vessel(models.Model):\n    draught = models.IntegerField()\n")
+        .to("typeorm"),
     check,
     ..PLAIN
 };
@@ -23,18 +26,28 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let Some(target) = context.target else { return };
     let (here, there) = (context.conventions, &target.conventions);
     // Where the type in the code decides, nothing is silent.
-    if here.nullability.follows_code || there.nullability.follows_code || here.dialect.keeps_documents() || there.dialect.keeps_documents()
+    if here.nullability.follows_code
+        || there.nullability.follows_code
+        || here.dialect.keeps_documents()
+        || there.dialect.keeps_documents()
     {
         return;
     }
-    for (entity, field) in
-        context.columns().filter(|(entity, field)| !entity.key_columns().contains(&field.column) && field.generated.is_none())
-    {
+    for (entity, field) in context.columns().filter(|(entity, field)| {
+        !entity.key_columns().contains(&field.column) && field.generated.is_none()
+    }) {
         let reference = is_reference(entity, &field.column);
         let silence = |conventions: &crate::dialect::Conventions| {
-            if reference { conventions.nullability.reference } else { conventions.nullability.column }
+            if reference {
+                conventions.nullability.reference
+            } else {
+                conventions.nullability.column
+            }
         };
-        if field.nullable != silence(here) || silence(there) == field.nullable || field.origin.span().is_none() {
+        if field.nullable != silence(here)
+            || silence(there) == field.nullable
+            || field.origin.span().is_none()
+        {
             continue;
         }
         let null = |nullable: bool| if nullable { "NULL" } else { "NOT NULL" };

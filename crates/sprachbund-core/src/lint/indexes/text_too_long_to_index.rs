@@ -9,24 +9,50 @@ use crate::source::Span;
 pub(super) const RULE: Rule = Rule {
     name: "text-too-long-to-index",
     severity: Severity::Error,
-    finds: "a key, a unique constraint or an index over texts that are longer than MySQL and MariaDB index",
-    consequence: "The table, or the index, is refused: a key may have 3,072 bytes, and a letter takes up to four. MariaDB keeps a unique \
-                  constraint all the same, and of a single text indexes only the first 768 letters, without an error.",
-    sql: "CREATE TABLE vessels (name varchar(800) PRIMARY KEY);  -- refused: Specified key was too long; max key length is 3072 bytes",
+    finds: "a key, a unique constraint or an index over texts that are longer than MySQL and \
+            MariaDB index",
+    consequence: "The table, or the index, is refused: a key may have 3,072 bytes, and a letter \
+                  takes up to four. MariaDB keeps a unique constraint all the same, and of a \
+                  single text indexes only the first 768 letters, without an error.",
+    sql: "CREATE TABLE vessels (name varchar(800) PRIMARY KEY);  -- refused: Specified key was \
+          too long; max key length is 3072 bytes",
     cure: "Give the text a length of at most 768 letters, or index its beginning in a script.",
     exception: "When the database has another character set, in which a letter takes fewer bytes.",
-    wrong: sql("CREATE TABLE vessels (id integer PRIMARY KEY, name varchar(800), UNIQUE (name));\n").on(Database::MySql),
-    right: sql("CREATE TABLE vessels (id integer PRIMARY KEY, name varchar(200), UNIQUE (name));\n").on(Database::MariaDb),
+    wrong: sql(
+        "CREATE TABLE vessels (id integer PRIMARY KEY, name varchar(800), UNIQUE (name));\n",
+    )
+    .on(Database::MySql),
+    right: sql(
+        "CREATE TABLE vessels (id integer PRIMARY KEY, name varchar(200), UNIQUE (name));\n",
+    )
+    .on(Database::MariaDb),
     cases: &[
         (
             1,
-            sql("CREATE TABLE vessels (id integer PRIMARY KEY, a varchar(500), b varchar(500));\nCREATE INDEX ab ON vessels (a, b);")
+            sql("CREATE TABLE vessels (id integer PRIMARY KEY, a varchar(500), b varchar(500));\n\
+                 CREATE INDEX ab ON vessels (a, b);")
+            .on(Database::MariaDb),
+        ),
+        (
+            1,
+            sql("CREATE TABLE vessels (id integer PRIMARY KEY, a varchar(800));\n\
+                 CREATE INDEX by_a ON vessels (a);")
+            .on(Database::MariaDb),
+        ),
+        (
+            1,
+            sql("CREATE TABLE vessels (name varchar(800) NOT NULL PRIMARY KEY);")
                 .on(Database::MariaDb),
         ),
-        (1, sql("CREATE TABLE vessels (id integer PRIMARY KEY, a varchar(800));\nCREATE INDEX by_a ON vessels (a);").on(Database::MariaDb)),
-        (1, sql("CREATE TABLE vessels (name varchar(800) NOT NULL PRIMARY KEY);").on(Database::MariaDb)),
-        (0, sql("CREATE TABLE vessels (id integer PRIMARY KEY, name varchar(800), UNIQUE (name));").on(Database::MariaDb)),
-        (0, sql("CREATE TABLE vessels (id integer PRIMARY KEY, name varchar(800), UNIQUE (name));")),
+        (
+            0,
+            sql("CREATE TABLE vessels (id integer PRIMARY KEY, name varchar(800), UNIQUE (name));")
+                .on(Database::MariaDb),
+        ),
+        (
+            0,
+            sql("CREATE TABLE vessels (id integer PRIMARY KEY, name varchar(800), UNIQUE (name));"),
+        ),
     ],
     check,
     ..PLAIN
@@ -38,7 +64,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     for entity in context.tables() {
         let key = entity.primary_key.iter().map(|key| (Kind::Key, &key.columns, key.origin.span()));
         // Some keep them by a digest of the whole text.
-        let uniques = entity.uniques.iter().filter(|_| database.server().unbounded != Unbounded::Digest);
+        let uniques =
+            entity.uniques.iter().filter(|_| database.server().unbounded != Unbounded::Digest);
         let uniques = uniques.map(|unique| (Kind::Unique, &unique.columns, unique.origin.span()));
         let plain = entity.indexes.iter().filter(|index| index.method.is_none());
         let indexes = plain.map(|index| (Kind::Index, &index.columns, index.origin.span()));
@@ -76,8 +103,11 @@ fn too_long(
         Kind::Unique => "a unique constraint",
         Kind::Index => "an index",
     };
-    let finding =
-        RULE.finding(entity, format!("{what} over {names}"), format!("{what} of `{}` over `{names}` takes up to {sum} bytes", entity.name));
+    let finding = RULE.finding(
+        entity,
+        format!("{what} over {names}"),
+        format!("{what} of `{}` over `{names}` takes up to {sum} bytes", entity.name),
+    );
     let cut = longest.cuts && kind == Kind::Index && columns.len() == 1;
     let finding = match cut {
         true => Diagnostic { severity: Severity::Warning, ..finding }.because(format!(

@@ -12,13 +12,19 @@ pub(super) const RULE: Rule = Rule {
     name: "word-reserved-by-sql",
     severity: Severity::Note,
     finds: "a table or column that is called by a word that SQL keeps for itself on some server",
-    consequence: "Frameworks put it into quotes, people forget to: a query by hand is a syntax error, or (a column `user` on PostgreSQL) \
-                  answers something else without an error.",
-    sql: "SELECT user FROM berths;  -- PostgreSQL: the name of the session's user, once for each row",
+    consequence: "Frameworks put it into quotes, people forget to: a query by hand is a syntax \
+                  error, or (a column `user` on PostgreSQL) answers something else without an \
+                  error.",
+    sql: "SELECT user FROM berths;  -- PostgreSQL: the name of the session's user, once \
+         for each row",
     cure: "Choose another word. Renaming needs a migration.",
     exception: "When nobody writes SQL by hand.",
-    wrong: sql("CREATE TABLE berths (id integer PRIMARY KEY, \"user\" varchar(20), \"order\" integer);\n"),
-    right: sql("CREATE TABLE berths (id integer PRIMARY KEY, booked_by varchar(20), place integer);\n"),
+    wrong: sql(
+        "CREATE TABLE berths (id integer PRIMARY KEY, \"user\" varchar(20), \"order\" integer);\n",
+    ),
+    right: sql(
+        "CREATE TABLE berths (id integer PRIMARY KEY, booked_by varchar(20), place integer);\n",
+    ),
     check,
     ..PLAIN
 };
@@ -46,17 +52,29 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
                 RULE.finding(
                     entity,
                     "",
-                    format!("the table of `{}` is called `{}`, a word of SQL on {servers}", entity.name, entity.table),
+                    format!(
+                        "the table of `{}` is called `{}`, a word of SQL on {servers}",
+                        entity.name, entity.table
+                    ),
                 )
                 .at(entity.origin.span(), "must stand in quotes in every query")
                 .with_help("choose another name for the table"),
             );
         }
-        for (field, servers) in entity.fields.iter().filter_map(|field| Some((field, servers(&field.column)?))) {
+        for (field, servers) in
+            entity.fields.iter().filter_map(|field| Some((field, servers(&field.column)?)))
+        {
             found.push(
-                RULE.of_column(entity, field, format!("the column `{}` of `{}` is a word of SQL on {servers}", field.column, entity.name))
-                    .at(field.origin.span(), "must stand in quotes in every query")
-                    .with_help("choose another name for the column"),
+                RULE.of_column(
+                    entity,
+                    field,
+                    format!(
+                        "the column `{}` of `{}` is a word of SQL on {servers}",
+                        field.column, entity.name
+                    ),
+                )
+                .at(field.origin.span(), "must stand in quotes in every query")
+                .with_help("choose another name for the column"),
             );
         }
     }

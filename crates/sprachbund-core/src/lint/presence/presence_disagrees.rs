@@ -8,28 +8,82 @@ use crate::schema::{EntityKind, Field, Purpose};
 pub(super) const RULE: Rule = Rule {
     name: "presence-disagrees",
     severity: Severity::Warning,
-    finds: "a column whose nullability, type in the code and input validation disagree on whether a value may be missing",
-    consequence: "Either a record that passed validation is refused by the database (NOT NULL violated), or the code meets a \
-                  null that its type does not allow, or nobody can enter the null that the column was made nullable for.",
-    sql: "INSERT INTO pilot (radio_name) VALUES (NULL);  -- accepted, and the code that reads it allows no null",
-    cure: "Decide once whether the value may be missing, and say it in every voice. Making a column NOT NULL needs a value for \
-           the rows that hold null.",
+    finds: "a column whose nullability, type in the code and input validation disagree on \
+            whether a value may be missing",
+    consequence: "Either a record that passed validation is refused by the database (NOT NULL \
+                  violated), or the code meets a null that its type does not allow, or nobody \
+                  can enter the null that the column was made nullable for.",
+    sql: "INSERT INTO pilot (radio_name) VALUES (NULL);  -- accepted, and the code that reads \
+          it allows no null",
+    cure: "Decide once whether the value may be missing, and say it in every voice. Making a \
+           column NOT NULL needs a value for the rows that hold null.",
     exception: "When the code fills in the value between validation and saving.",
     wrong: typeorm(
-        "@Entity()\nexport class Pilot {\n  @PrimaryGeneratedColumn()\n  id!: number;\n\n  @Column({ nullable: true })\n  radioName!: string;\n}\n",
+        "@Entity()
+export class Pilot {
+  @PrimaryGeneratedColumn()
+  id!: number;
+
+  @Column({ nullable: true })
+  radioName!: string;
+}
+",
     ),
     right: typeorm(
-        "@Entity()\nexport class Pilot {\n  @PrimaryGeneratedColumn()\n  id!: number;\n\n  @Column({ type: 'varchar', nullable: true })\n  radioName!: string | null;\n}\n",
+        "@Entity()
+export class Pilot {
+  @PrimaryGeneratedColumn()
+  id!: number;
+
+  @Column({ type: 'varchar', nullable: true })
+  radioName!: string | null;
+}
+",
     ),
     cases: &[
         (1, django("class Quay(models.Model):\n    depth = models.IntegerField(blank=True)\n")),
         (1, django("class Quay(models.Model):\n    depth = models.IntegerField(null=True)\n")),
-        (0, django("class Quay(models.Model):\n    depth = models.IntegerField(null=True, blank=True)\n")),
-        (0, django("class Quay(models.Model):\n    depth = models.IntegerField(blank=True, default=0)\n")),
-        (0, django("class Quay(models.Model):\n    note = models.CharField(max_length=9, blank=True)\n")),
+        (
+            0,
+            django(
+                "class Quay(models.Model):\n    depth = \
+                     models.IntegerField(null=True, blank=True)\n",
+            ),
+        ),
+        (
+            0,
+            django(
+                "class Quay(models.Model):\n    depth = \
+                     models.IntegerField(blank=True, default=0)\n",
+            ),
+        ),
+        (
+            0,
+            django(
+                "class Quay(models.Model):\n    note = \
+                     models.CharField(max_length=9, blank=True)\n",
+            ),
+        ),
         (0, django("class Quay(models.Model):\n    seen = models.DateTimeField(auto_now=True)\n")),
-        (1, typeorm("@Entity()\nclass Quay {\n  @PrimaryColumn()\n  id!: number;\n  @Column()\n  depth?: number;\n}")),
-        (0, mongoose("export const Quay = mongoose.model('Quay', new mongoose.Schema({ depth: { type: Number, required: true } }));\n")),
+        (
+            1,
+            typeorm(
+                "@Entity()
+class Quay {
+  @PrimaryColumn()
+  id!: number;
+  @Column()
+  depth?: number;
+}",
+            ),
+        ),
+        (
+            0,
+            mongoose(
+                "export const Quay = mongoose.model('Quay', new mongoose.Schema({ depth: \
+                 { type: Number, required: true } }));\n",
+            ),
+        ),
     ],
     check,
     ..PLAIN
@@ -37,13 +91,18 @@ pub(super) const RULE: Rule = Rule {
 
 fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     // A database of documents holds no nullability that could disagree.
-    for (entity, field) in context.columns().filter(|(entity, _)| entity.kind != EntityKind::Document) {
+    for (entity, field) in
+        context.columns().filter(|(entity, _)| entity.kind != EntityKind::Document)
+    {
         let key = entity.key_columns().contains(&field.column);
         let filled = field.identity.is_some()
             || field.generated.is_some()
             || field.defaults.database.is_some()
             || field.defaults.application.is_some()
-            || matches!(field.purpose, Some(Purpose::CreationTime | Purpose::UpdateTime | Purpose::Version));
+            || matches!(
+                field.purpose,
+                Some(Purpose::CreationTime | Purpose::UpdateTime | Purpose::Version)
+            );
         let (message, reason, help) = match disagreement(field, filled) {
             Some(texts) if !key => texts,
             _ => continue,

@@ -12,19 +12,27 @@ pub(super) const RULE: Rule = Rule {
     name: "cascade-in-circle",
     severity: Severity::Warning,
     finds: "tables whose deletions take each other along, round in a circle",
-    consequence: "Deleting one row may empty all of the tables: each deleted row takes along those that refer to it, and theirs in turn.",
-    sql: "DELETE FROM vessels WHERE id = 1;  -- takes its voyages, their pilots' vessels, those vessels' voyages ...",
+    consequence: "Deleting one row may empty all of the tables: each deleted row takes along \
+                  those that refer to it, and theirs in turn.",
+    sql: "DELETE FROM vessels WHERE id = 1;  -- takes its voyages, their pilots' vessels, those \
+          vessels' voyages ...",
     cure: "Refuse the deletion, or set the reference to null, at one step of the circle.",
     exception: "When the rows of the circle always go together.",
     wrong: sql("CREATE TABLE vessels (id integer PRIMARY KEY, escort_id integer);
-CREATE TABLE escorts (id integer PRIMARY KEY, vessel_id integer REFERENCES vessels (id) ON DELETE CASCADE);
+CREATE TABLE escorts (id integer PRIMARY KEY, vessel_id integer REFERENCES vessels (id) ON DELETE \
+         CASCADE);
 ALTER TABLE vessels ADD FOREIGN KEY (escort_id) REFERENCES escorts (id) ON DELETE CASCADE;
 "),
     right: sql("CREATE TABLE vessels (id integer PRIMARY KEY, escort_id integer);
-CREATE TABLE escorts (id integer PRIMARY KEY, vessel_id integer REFERENCES vessels (id) ON DELETE CASCADE);
+CREATE TABLE escorts (id integer PRIMARY KEY, vessel_id integer REFERENCES vessels (id) ON DELETE \
+         CASCADE);
 ALTER TABLE vessels ADD FOREIGN KEY (escort_id) REFERENCES escorts (id) ON DELETE SET NULL;
 "),
-    cases: &[(0, sql("CREATE TABLE quays (id integer PRIMARY KEY, inside_id integer REFERENCES quays (id) ON DELETE CASCADE);"))],
+    cases: &[(
+        0,
+        sql("CREATE TABLE quays (id integer PRIMARY KEY, inside_id integer REFERENCES quays \
+             (id) ON DELETE CASCADE);"),
+    )],
     whole: true,
     check,
     ..PLAIN
@@ -34,7 +42,11 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
     let mut above: HashMap<&str, Vec<(&Entity, &ForeignKey)>> = HashMap::default();
     for entity in context.tables() {
         for key in entity.foreign_keys.iter().filter(|key| cascades(entity, key)) {
-            let Some(target) = context.referenced(&key.references).filter(|target| target.id != entity.id) else { continue };
+            let Some(target) =
+                context.referenced(&key.references).filter(|target| target.id != entity.id)
+            else {
+                continue;
+            };
             above.entry(&entity.id).or_default().push((target, key));
         }
     }
@@ -44,16 +56,21 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
         let (last, key) = circle[circle.len() - 1];
         let tables: Vec<&str> = circle.iter().map(|(entity, _)| entity.table.as_str()).collect();
         found.push(
-            RULE.finding(last, foreign_key_element(key), format!("deletions go round in a circle: {}", tables.join(" and ")))
-                .at(key.origin.span(), "closes the circle")
-                .and_at(circle[0].1.origin.span(), "takes rows along too")
-                .because("one deletion may empty all of these tables")
-                .with_help("refuse it, or set the reference to null, at one step"),
+            RULE.finding(
+                last,
+                foreign_key_element(key),
+                format!("deletions go round in a circle: {}", tables.join(" and ")),
+            )
+            .at(key.origin.span(), "closes the circle")
+            .and_at(circle[0].1.origin.span(), "takes rows along too")
+            .because("one deletion may empty all of these tables")
+            .with_help("refuse it, or set the reference to null, at one step"),
         );
     }
 }
 
-/// A way from an entity back to itself. Entities that were left behind are not entered again: each is walked once.
+/// A way from an entity back to itself. Entities that were left behind are not entered again: each
+/// is walked once.
 fn circle<'s>(
     start: &'s Entity,
     above: &HashMap<&str, Vec<(&'s Entity, &'s ForeignKey)>>,

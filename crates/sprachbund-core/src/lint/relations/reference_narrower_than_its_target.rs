@@ -10,29 +10,31 @@ pub(super) const RULE: Rule = Rule {
     name: "reference-narrower-than-its-target",
     severity: Severity::Warning,
     finds: "a reference whose column holds fewer values than the column that it refers to",
-    consequence: "PostgreSQL takes the foreign key, and refuses rows once the target's numbers outgrow the reference. (MySQL and \
-                  MariaDB refuse it at once for numbers: that is `reference-unlike-its-target`.)",
-    sql: "INSERT INTO berths (quay_id) VALUES (2147483648);  -- refused: integer out of range; yet quay 2147483648 exists",
+    consequence: "PostgreSQL takes the foreign key, and refuses rows once the target's numbers \
+                  outgrow the reference. (MySQL and MariaDB refuse it at once for numbers: \
+                  that is `reference-unlike-its-target`.)",
+    sql: "INSERT INTO berths (quay_id) VALUES (2147483648);  -- refused: integer out of range; \
+          yet quay 2147483648 exists",
     cure: "Give the reference the type of its target. Widening rewrites the table.",
     exception: "When the target will never have so many rows, on PostgreSQL and SQLite.",
-    wrong: sql(
-        "CREATE TABLE quays (id bigint PRIMARY KEY);\nCREATE TABLE berths (id bigint PRIMARY KEY, quay_id integer REFERENCES quays (id));\n",
-    ),
-    right: sql(
-        "CREATE TABLE quays (id bigint PRIMARY KEY);\nCREATE TABLE berths (id bigint PRIMARY KEY, quay_id bigint REFERENCES quays (id));\n",
-    ),
+    wrong: sql("CREATE TABLE quays (id bigint PRIMARY KEY);\n\
+                CREATE TABLE berths (id bigint PRIMARY KEY, quay_id integer REFERENCES quays \
+                (id));\n"),
+    right: sql("CREATE TABLE quays (id bigint PRIMARY KEY);\n\
+                CREATE TABLE berths (id bigint PRIMARY KEY, quay_id bigint REFERENCES quays \
+                (id));\n"),
     cases: &[
         (
             1,
-            sql(
-                "CREATE TABLE flags (code varchar(6) PRIMARY KEY);\nCREATE TABLE vessels (id integer PRIMARY KEY, flag varchar(2) REFERENCES flags);",
-            ),
+            sql("CREATE TABLE flags (code varchar(6) PRIMARY KEY);\n\
+                 CREATE TABLE vessels (id integer PRIMARY KEY, flag varchar(2) REFERENCES \
+                 flags);"),
         ),
         (
             0,
-            sql(
-                "CREATE TABLE quays (id integer PRIMARY KEY);\nCREATE TABLE berths (id bigint PRIMARY KEY, quay_id bigint REFERENCES quays (id));",
-            ),
+            sql("CREATE TABLE quays (id integer PRIMARY KEY);\n\
+                 CREATE TABLE berths (id bigint PRIMARY KEY, quay_id bigint REFERENCES quays \
+                 (id));"),
         ),
     ],
     check,
@@ -44,14 +46,24 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
         for key in &entity.foreign_keys {
             let Some(target) = context.referenced(&key.references) else { continue };
             let pairs = key.columns.iter().zip(&key.references.columns);
-            for (own, other) in pairs.filter_map(|(own, other)| Some((entity.field(own)?, target.field(other)?))) {
-                let (Some(room), Some(needed)) = (room(&own.r#type), room(&other.r#type)) else { continue };
-                let refused = context.database().server().refuses_other_breadth && own.r#type.is_whole_number();
+            for (own, other) in
+                pairs.filter_map(|(own, other)| Some((entity.field(own)?, target.field(other)?)))
+            {
+                let (Some(room), Some(needed)) = (room(&own.r#type), room(&other.r#type)) else {
+                    continue;
+                };
+                let refused = context.database().server().refuses_other_breadth
+                    && own.r#type.is_whole_number();
                 if refused || room >= needed || own.r#type.is_text() != other.r#type.is_text() {
                     continue;
                 }
-                let message =
-                    format!("`{}` is a {}, too narrow for `{}`, a {}", place(entity, own), own.r#type, place(target, other), other.r#type);
+                let message = format!(
+                    "`{}` is a {}, too narrow for `{}`, a {}",
+                    place(entity, own),
+                    own.r#type,
+                    place(target, other),
+                    other.r#type
+                );
                 found.push(
                     RULE.finding(entity, foreign_key_element(key), message)
                         .at(own.origin.span().or(key.origin.span()), format!("`{}`", own.r#type))

@@ -7,18 +7,20 @@ pub(super) const RULE: Rule = Rule {
     name: "relation-to-anything",
     severity: Severity::Note,
     finds: "two columns that name a kind of record and its key, and so may refer to any table",
-    consequence: "No foreign key can hold it: any kind and any number are stored, nothing is taken along on deletion, and a join needs \
-                  one query for each kind.",
+    consequence: "No foreign key can hold it: any kind and any number are stored, nothing is \
+                  taken along on deletion, and a join needs one query for each kind.",
     sql: "INSERT INTO remarks (about_type, about_id) VALUES ('Vesel', 99);  -- accepted",
-    cure: "Give each kind a reference of its own and check that exactly one is set, or give the kinds a table in common.",
+    cure: "Give each kind a reference of its own and check that exactly one is set, or give the \
+           kinds a table in common.",
     exception: "When the records are only shown and may be lost, such as a log.",
-    wrong: sql("CREATE TABLE remarks (id integer PRIMARY KEY, about_type varchar(40) NOT NULL, about_id integer NOT NULL);\n"),
-    right: sql(
-        "CREATE TABLE vessels (id integer PRIMARY KEY);
+    wrong: sql("CREATE TABLE remarks (id integer PRIMARY KEY, about_type varchar(40) NOT NULL, \
+                about_id integer NOT NULL);\n"),
+    right: sql("CREATE TABLE vessels (id integer PRIMARY KEY);
 CREATE TABLE quays (id integer PRIMARY KEY);
-CREATE TABLE remarks (id integer PRIMARY KEY, vessel_id integer REFERENCES vessels (id), quay_id integer REFERENCES quays (id), CHECK ((vessel_id IS NULL) <> (quay_id IS NULL)));
-",
-    ),
+CREATE TABLE remarks (id integer PRIMARY KEY, vessel_id integer REFERENCES vessels (id), quay_id \
+             integer REFERENCES quays (id), CHECK ((vessel_id IS NULL) <> (quay_id IS \
+             NULL)));
+"),
     check,
     ..PLAIN
 };
@@ -38,11 +40,17 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
                 continue;
             }
             found.push(
-                RULE.of_column(entity, number, format!("`{}.{stem}` may refer to any table", entity.name))
-                    .at(number.origin.span().or(kind.origin.span()), "the key of a record of any kind")
-                    .and_at(kind.origin.span(), "the kind")
-                    .because("no foreign key keeps it to records that exist")
-                    .with_help("give each kind a reference of its own, and check that exactly one is set"),
+                RULE.of_column(
+                    entity,
+                    number,
+                    format!("`{}.{stem}` may refer to any table", entity.name),
+                )
+                .at(number.origin.span().or(kind.origin.span()), "the key of a record of any kind")
+                .and_at(kind.origin.span(), "the kind")
+                .because("no foreign key keeps it to records that exist")
+                .with_help(
+                    "give each kind a reference of its own, and check that exactly one is set",
+                ),
             );
         }
     }

@@ -7,28 +7,68 @@ use crate::schema::{Action, Change};
 pub(super) const RULE: Rule = Rule {
     name: "set-null-on-required",
     severity: Severity::Error,
-    finds: "a relation that is to be set to null when its target is deleted, over a column that cannot be null",
-    consequence: "The first deletion of a target that is referred to fails: the action writes a null that the column refuses.",
-    sql: "DELETE FROM quay WHERE id = 1;\n-- refused: null value in column \"quayId\" of relation \"berth\" violates not-null constraint",
-    cure: "Make the column nullable if a record may outlive its target; else choose another action (refuse, or delete along).",
+    finds: "a relation that is to be set to null when its target is deleted, over a column that \
+            cannot be null",
+    consequence: "The first deletion of a target that is referred to fails: the action writes a \
+                  null that the column refuses.",
+    sql: "DELETE FROM quay WHERE id = 1;\n-- refused: null value in column \"quayId\" of \
+          relation \"berth\" violates not-null constraint",
+    cure: "Make the column nullable if a record may outlive its target; else choose another \
+           action (refuse, or delete along).",
     exception: "Never: the declaration contradicts itself.",
     wrong: typeorm(
-        "@Entity()\nexport class Quay {\n  @PrimaryColumn()\n  id!: number;\n}\n\n@Entity()\nexport class Berth {\n  @PrimaryColumn()\n  id!: number;\n\n  @ManyToOne(() => Quay, { nullable: false, onDelete: 'SET NULL' })\n  quay!: Quay;\n}\n",
+        "@Entity()
+export class Quay {
+  @PrimaryColumn()
+  id!: number;
+}
+
+@Entity()
+export class Berth {
+  @PrimaryColumn()
+  id!: number;
+
+  @ManyToOne(() => Quay, { nullable: false, onDelete: 'SET NULL' })
+  quay!: Quay;
+}
+",
     ),
     right: typeorm(
-        "@Entity()\nexport class Quay {\n  @PrimaryColumn()\n  id!: number;\n}\n\n@Entity()\nexport class Berth {\n  @PrimaryColumn()\n  id!: number;\n\n  @ManyToOne(() => Quay, { onDelete: 'SET NULL' })\n  quay!: Quay | null;\n}\n",
+        "@Entity()
+export class Quay {
+  @PrimaryColumn()
+  id!: number;
+}
+
+@Entity()
+export class Berth {
+  @PrimaryColumn()
+  id!: number;
+
+  @ManyToOne(() => Quay, { onDelete: 'SET NULL' })
+  quay!: Quay | null;
+}
+",
     ),
     cases: &[
         (
             1,
             django(
-                "class Quay(models.Model):\n    pass\nclass Berth(models.Model):\n    quay = models.ForeignKey(Quay, on_delete=models.SET_NULL)\n",
+                "class Quay(models.Model):
+    pass
+class Berth(models.Model):
+    quay = models.ForeignKey(Quay, on_delete=models.SET_NULL)
+",
             ),
         ),
         (
             0,
             django(
-                "class Quay(models.Model):\n    pass\nclass Berth(models.Model):\n    quay = models.ForeignKey(Quay, null=True, on_delete=models.SET_NULL)\n",
+                "class Quay(models.Model):
+    pass
+class Berth(models.Model):
+    quay = models.ForeignKey(Quay, null=True, on_delete=models.SET_NULL)
+",
             ),
         ),
     ],
@@ -45,7 +85,11 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
                 (_, Some(Action::SetNull)) => "the database",
                 _ => continue,
             };
-            let refusing = relation.columns.iter().filter_map(|column| entity.field(column)).find(|field| !field.nullable);
+            let refusing = relation
+                .columns
+                .iter()
+                .filter_map(|column| entity.field(column))
+                .find(|field| !field.nullable);
             let Some(column) = refusing else { continue };
             let name = relation.name.as_deref().unwrap_or(&column.column);
             let message = format!(
@@ -57,7 +101,11 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
                     .at(relation.origin.span(), "set to null on deletion")
                     .because("deleting the target fails as soon as one record refers to it")
                     .with_help("allow null in the column, or choose another action")
-                    .curable_by_hand(Change::Nullable { entity: entity.id.clone(), columns: relation.columns.clone(), nullable: true }),
+                    .curable_by_hand(Change::Nullable {
+                        entity: entity.id.clone(),
+                        columns: relation.columns.clone(),
+                        nullable: true,
+                    }),
             );
         }
     }

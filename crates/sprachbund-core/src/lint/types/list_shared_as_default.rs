@@ -7,9 +7,11 @@ pub(super) const RULE: Rule = Rule {
     severity: Severity::Warning,
     // Seen in Django 5.2.19: two records have one and the same list.
     finds: "a list or a map as the application's default, which all records then share",
-    consequence: "One record appends to it, and all records that are made later begin with what was appended. It goes away when the \
-                  program starts again, so that nobody can repeat it.",
-    sql: "INSERT INTO vessel (papers) VALUES ('[\"pilot exemption\"]');  -- of another vessel, made earlier in the same process",
+    consequence: "One record appends to it, and all records that are made later begin with what \
+                  was appended. It goes away when the program starts again, so that nobody can \
+                  repeat it.",
+    sql: "INSERT INTO vessel (papers) VALUES ('[\"pilot exemption\"]');  -- of another vessel, \
+          made earlier in the same process",
     cure: "Name a function that makes a new one (`list`, `dict`).",
     exception: "When nothing ever changes the value in place.",
     raised: &["shared-default"],

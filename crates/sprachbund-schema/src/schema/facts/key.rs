@@ -1,4 +1,5 @@
-//! What a fact is about: a table, an element of it, an aspect of that element. Text only where people read it.
+//! What a fact is about: a table, an element of it, an aspect of that element. Text only where
+//! people read it.
 
 use std::fmt;
 
@@ -10,7 +11,8 @@ use crate::schema::{Check, Field, ForeignKey, Index, IndexPart, Unique};
 /// What a fact is about.
 #[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct FactKey {
-    /// Stored name of the table, as [`TableKeys`](super::TableKeys) tells it from others; empty for facts of the whole schema.
+    /// Stored name of the table, as [`TableKeys`](super::TableKeys) tells it from others; empty for
+    /// facts of the whole schema.
     pub table: String,
     pub element: Element,
     pub aspect: Aspect,
@@ -139,21 +141,27 @@ impl Element {
         Element::Exclusion(check.expression.text.clone())
     }
 
-    /// The element of an index: `berth_id, arrived_at desc where ...` tells it from the others of its table.
+    /// The element of an index: `berth_id, arrived_at desc where ...` tells it from the others of
+    /// its table.
     pub fn of_index(index: &Index) -> Self {
         let part = |part: &IndexPart| {
             let expression = || part.expression.as_ref().map(|expression| expression.text.clone());
             let what = part.column.clone().or_else(expression).unwrap_or_default();
-            let class = part.operator_class.as_ref().map_or(String::new(), |class| format!(" {class}"));
+            let class =
+                part.operator_class.as_ref().map_or(String::new(), |class| format!(" {class}"));
             format!("{what}{}{class}", if part.descending { " desc" } else { "" })
         };
         let parts: Vec<String> = index.parts.iter().map(part).collect();
-        let condition = index.condition.as_ref().map_or(String::new(), |condition| format!(" where {}", condition.text));
+        let condition = index
+            .condition
+            .as_ref()
+            .map_or(String::new(), |condition| format!(" where {}", condition.text));
         Element::Index { unique: index.unique, keys: format!("{}{condition}", parts.join(", ")) }
     }
 }
 
-/// `column berth_id`, `unique index a, b desc`, `relation through harbour_vessel_owners`; the table itself is the empty text.
+/// `column berth_id`, `unique index a, b desc`, `relation through harbour_vessel_owners`; the table
+/// itself is the empty text.
 impl fmt::Display for Element {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
@@ -177,7 +185,8 @@ impl fmt::Display for Element {
 #[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum Aspect {
     Exists,
-    /// How many elements there are that nothing but their names tells apart, where that is more than one.
+    /// How many elements there are that nothing but their names tells apart, where that is more
+    /// than one.
     Times,
     Name,
     Comment,

@@ -1,7 +1,8 @@
-//! A schema as single facts, for comparing two schemas: each fact has a [`FactKey`] made of stored names, so that the
-//! same thing has the same key whatever its host name is.
+//! A schema as single facts, for comparing two schemas: each fact has a [`FactKey`] made of stored
+//! names, so that the same thing has the same key whatever its host name is.
 //!
-//! Origins, spans, `implied`, `source`, the order of columns and names that nobody wrote are no facts.
+//! Origins, spans, `implied`, `source`, the order of columns and names that nobody wrote are no
+//! facts.
 
 mod key;
 
@@ -10,7 +11,10 @@ use std::collections::{BTreeMap, HashMap, HashSet};
 use rayon::prelude::*;
 use serde_json::{Value, json};
 
-use super::{Database, Entity, EnumMember, EnumType, Field, ForeignKey, Index, NamedBy, Relation, RelationKind, Schema, Unique};
+use super::{
+    Database, Entity, EnumMember, EnumType, Field, ForeignKey, Index, NamedBy, Relation,
+    RelationKind, Schema, Unique,
+};
 
 pub use key::{Aspect, Element, ElementKind, FactKey};
 
@@ -45,7 +49,12 @@ pub fn differences(left: &Schema, right: &Schema) -> Vec<Difference> {
             between(&one.facts(&key, &own, &same), two.facts(&key, &other, &same))
         })
         .collect();
-    found.extend(parts.into_iter().flatten().filter(|difference| named || difference.key.aspect != Aspect::HeldAs));
+    found.extend(
+        parts
+            .into_iter()
+            .flatten()
+            .filter(|difference| named || difference.key.aspect != Aspect::HeldAs),
+    );
     found
 }
 
@@ -58,8 +67,15 @@ fn same_columns<'e>(
     let ([one], [two]) = (left, right) else { return HashSet::new() };
     let same = |(at, field): &(usize, &Field)| {
         // Columns mostly stand in the same order.
-        let other = two.fields.get(*at).filter(|other| other.column == field.column).or_else(|| two.field(&field.column));
-        other.is_some_and(|other| has_same_facts(field, other) && (!named || held_as(field, on_left) == held_as(other, on_right)))
+        let other = two
+            .fields
+            .get(*at)
+            .filter(|other| other.column == field.column)
+            .or_else(|| two.field(&field.column));
+        other.is_some_and(|other| {
+            has_same_facts(field, other)
+                && (!named || held_as(field, on_left) == held_as(other, on_right))
+        })
     };
     one.fields.iter().enumerate().filter(same).map(|(_, field)| field.column.as_str()).collect()
 }
@@ -79,7 +95,11 @@ fn between(left: &Facts, mut right: Facts) -> Vec<Difference> {
             found.push(Difference { key: key.clone(), left: Some(value.clone()), right: other });
         }
     }
-    found.extend(right.into_iter().map(|(key, value)| Difference { key, left: None, right: Some(value) }));
+    found.extend(right.into_iter().map(|(key, value)| Difference {
+        key,
+        left: None,
+        right: Some(value),
+    }));
     found
 }
 
@@ -97,11 +117,14 @@ fn enumerations(schema: &Schema) -> Facts {
     schema.enums.iter().flat_map(of_enumeration).collect()
 }
 
-/// The facts of an enumeration: what is stored, and apart from it what is shown, what the code works with, what the type is called.
+/// The facts of an enumeration: what is stored, and apart from it what is shown, what the code
+/// works with, what the type is called.
 fn of_enumeration(enumeration: &EnumType) -> Vec<(FactKey, Value)> {
     let EnumType { name, stored_name, members, module: _, inline, origin: _ } = enumeration;
     let of_members = |of: fn(&EnumMember) -> Value| members.iter().map(of).collect::<Vec<_>>();
-    let unless_null = |values: Vec<Value>| if values.iter().all(Value::is_null) { Value::Null } else { Value::Array(values) };
+    let unless_null = |values: Vec<Value>| {
+        if values.iter().all(Value::is_null) { Value::Null } else { Value::Array(values) }
+    };
     let facts = [
         (Aspect::Members, of_members(|member| json!([member.name, member.value])).into()),
         (Aspect::Labels, unless_null(of_members(|member| json!(member.label)))),
@@ -109,7 +132,8 @@ fn of_enumeration(enumeration: &EnumType) -> Vec<(FactKey, Value)> {
         (Aspect::StoredName, json!(stored_name)),
         (Aspect::Inline, json!(inline)),
     ];
-    let said = facts.into_iter().filter(|(aspect, value)| *aspect == Aspect::Members || !is_empty(value));
+    let said =
+        facts.into_iter().filter(|(aspect, value)| *aspect == Aspect::Members || !is_empty(value));
     said.map(|(aspect, value)| (FactKey::of_enumeration(name, aspect), value)).collect()
 }
 
@@ -133,7 +157,11 @@ struct Collecting<'s> {
 
 impl<'s> Collecting<'s> {
     fn of(schema: &'s Schema) -> Self {
-        let tables = schema.entities.iter().map(|entity| (entity.id.as_str(), entity.table.as_str())).collect();
+        let tables = schema
+            .entities
+            .iter()
+            .map(|entity| (entity.id.as_str(), entity.table.as_str()))
+            .collect();
         Collecting { schema, keys: TableKeys::of(schema), tables }
     }
 
@@ -145,7 +173,15 @@ impl<'s> Collecting<'s> {
     fn facts(&self, key: &str, entities: &[&Entity], left_out: &HashSet<&str>) -> Facts {
         let mut facts = Facts::new();
         for entity in entities {
-            Collector { schema: self.schema, tables: &self.tables, key, entity, left_out, facts: &mut facts }.entity();
+            Collector {
+                schema: self.schema,
+                tables: &self.tables,
+                key,
+                entity,
+                left_out,
+                facts: &mut facts,
+            }
+            .entity();
         }
         facts
     }
@@ -163,11 +199,13 @@ impl TableKeys {
         TableKeys { namesakes: namesakes(schema).into_iter().map(str::to_owned).collect() }
     }
 
-    /// The table in the keys of an entity's facts. A second class over one table has facts of its own under its name; tables
-    /// of one name in several named schemas are told apart by those.
+    /// The table in the keys of an entity's facts. A second class over one table has facts of its
+    /// own under its name; tables of one name in several named schemas are told apart by those.
     pub fn key(&self, entity: &Entity) -> String {
         match &entity.inherits {
-            Some(super::Inherits { how: super::Inheritance::SameTable, .. }) => format!("{} as {}", entity.table, entity.name),
+            Some(super::Inherits { how: super::Inheritance::SameTable, .. }) => {
+                format!("{} as {}", entity.table, entity.name)
+            }
             _ if self.namesakes.contains(&entity.table) => entity.address(),
             _ => entity.table.clone(),
         }
@@ -207,9 +245,14 @@ pub fn relation_element(schema: &Schema, relation: &Relation) -> Element {
     element_of_relation(relation, |id| schema.entity(id).map(|entity| entity.table.as_str()))
 }
 
-fn element_of_relation<'s>(relation: &'s Relation, table: impl Fn(&str) -> Option<&'s str>) -> Element {
+fn element_of_relation<'s>(
+    relation: &'s Relation,
+    table: impl Fn(&str) -> Option<&'s str>,
+) -> Element {
     match (&relation.through, relation.kind) {
-        (Some(through), RelationKind::ManyToMany) => Element::Join(table(through).unwrap_or(through).to_owned()),
+        (Some(through), RelationKind::ManyToMany) => {
+            Element::Join(table(through).unwrap_or(through).to_owned())
+        }
         _ => Element::Relation(relation.columns.clone()),
     }
 }
@@ -300,13 +343,7 @@ impl Collector<'_> {
             self.field(field);
         }
         for (at, unique) in uniques.iter().enumerate() {
-            let element = Element::of_unique(unique);
-            self.times(&element, uniques[..at].iter().filter(|other| other.columns == unique.columns).count());
-            self.put(&element, Aspect::As, json!(unique.r#as));
-            self.put(&element, Aspect::Name, author_name(unique.named_by, &unique.name));
-            self.put(&element, Aspect::Deferrable, json!(unique.deferrable));
-            self.put(&element, Aspect::NullsNotDistinct, json!(unique.nulls_not_distinct));
-            self.extras(&element, &unique.extras);
+            self.unique(unique, &uniques[..at]);
         }
         for (at, index) in indexes.iter().enumerate() {
             self.index(index, &indexes[..at]);
@@ -315,7 +352,9 @@ impl Collector<'_> {
             self.foreign_key(key, &foreign_keys[..at]);
         }
         let checks = checks.iter().map(|check| (Element::of_check(check), check));
-        for (element, check) in checks.chain(exclusions.iter().map(|check| (Element::of_exclusion(check), check))) {
+        for (element, check) in
+            checks.chain(exclusions.iter().map(|check| (Element::of_exclusion(check), check)))
+        {
             self.put(&element, Aspect::Exists, json!(true));
             self.put(&element, Aspect::Name, json!(check.name));
             self.extras(&element, &check.extras);
@@ -323,6 +362,16 @@ impl Collector<'_> {
         for relation in relations {
             self.relation(relation);
         }
+    }
+
+    fn unique(&mut self, unique: &Unique, before: &[Unique]) {
+        let element = Element::of_unique(unique);
+        self.times(&element, before.iter().filter(|other| other.columns == unique.columns).count());
+        self.put(&element, Aspect::As, json!(unique.r#as));
+        self.put(&element, Aspect::Name, author_name(unique.named_by, &unique.name));
+        self.put(&element, Aspect::Deferrable, json!(unique.deferrable));
+        self.put(&element, Aspect::NullsNotDistinct, json!(unique.nulls_not_distinct));
+        self.extras(&element, &unique.extras);
     }
 
     fn field(&mut self, field: &Field) {
@@ -355,7 +404,12 @@ impl Collector<'_> {
         put(Aspect::Type, json!(r#type));
         put(Aspect::HeldAs, held);
         put(Aspect::Nullable, json!(if *nullable { "null" } else { "not null" }));
-        put(Aspect::OptionalInCode, optional_in_code.map_or(Value::Null, |optional| json!(if optional { "optional" } else { "required" })));
+        put(
+            Aspect::OptionalInCode,
+            optional_in_code.map_or(Value::Null, |optional| {
+                json!(if optional { "optional" } else { "required" })
+            }),
+        );
         put(Aspect::RequiredOnInput, presence_on_input(*required_on_input));
         put(Aspect::DatabaseDefault, json!(defaults.database));
         put(Aspect::ApplicationDefault, json!(defaults.application));
@@ -374,7 +428,8 @@ impl Collector<'_> {
 
     fn index(&mut self, index: &Index, before: &[Index]) {
         let element = Element::of_index(index);
-        let same = |other: &&Index| other.columns == index.columns && Element::of_index(other) == element;
+        let same =
+            |other: &&Index| other.columns == index.columns && Element::of_index(other) == element;
         self.times(&element, before.iter().filter(same).count());
         self.put(&element, Aspect::Exists, json!(true));
         self.put(&element, Aspect::Name, author_name(index.named_by, &index.name));
@@ -388,8 +443,21 @@ impl Collector<'_> {
     fn foreign_key(&mut self, key: &ForeignKey, before: &[ForeignKey]) {
         let element = Element::of_foreign_key(key);
         self.times(&element, before.iter().filter(|other| other.columns == key.columns).count());
-        let ForeignKey { columns: _, references, on_delete, on_update, deferrable, enforced, name, origin: _ } = key;
-        self.put(&element, Aspect::References, json!([references.namespace, references.table, references.columns]));
+        let ForeignKey {
+            columns: _,
+            references,
+            on_delete,
+            on_update,
+            deferrable,
+            enforced,
+            name,
+            origin: _,
+        } = key;
+        self.put(
+            &element,
+            Aspect::References,
+            json!([references.namespace, references.table, references.columns]),
+        );
         self.put(&element, Aspect::OnDelete, json!(on_delete));
         self.put(&element, Aspect::OnUpdate, json!(on_update));
         self.put(&element, Aspect::Deferrable, json!(deferrable));

@@ -1,10 +1,15 @@
-//! Associations between models that are all known: which attribute carries each, and what the database does.
+//! Associations between models that are all known: which attribute carries each, and what the
+//! database does.
 
 use std::collections::HashMap;
 
 use super::{Association, ForeignKey, Kind, many};
-use crate::declaration::{FieldDeclaration, InverseDeclaration, InverseKind, JoinColumn, Model, RelationDeclaration, Spelling};
-use crate::diagnostic::{Diagnostic, Severity};
+use crate::codes;
+use crate::declaration::{
+    FieldDeclaration, InverseDeclaration, InverseKind, JoinColumn, Model, RelationDeclaration,
+    Spelling,
+};
+use crate::diagnostic::Diagnostic;
 use crate::dialect::circle::has_circle;
 use crate::dialect::naming::{Case, singular};
 use crate::read::{Draft, Reader, Reference, Target};
@@ -21,7 +26,17 @@ pub(in crate::read) fn connect(
 ) -> Vec<Model> {
     let names = Names::of(&drafts);
     let (keys, key_places, sides, side_places, pairs) = Default::default();
-    let mut connecting = Connecting { reader, drafts, names, keys, key_places, sides, side_places, pairs, diagnostics };
+    let mut connecting = Connecting {
+        reader,
+        drafts,
+        names,
+        keys,
+        key_places,
+        sides,
+        side_places,
+        pairs,
+        diagnostics,
+    };
     (0..connecting.drafts.len()).for_each(|at| connecting.name_table(at));
     connecting.written_references();
     for association in associations {
@@ -76,7 +91,7 @@ struct Key {
 }
 
 /// The other side of a foreign key.
-struct Side {
+struct AssociationSide {
     model: usize,
     name: String,
     kind: InverseKind,
@@ -92,7 +107,7 @@ pub(super) struct Connecting<'c, 'p> {
     keys: Vec<Key>,
     /// Places of keys, by model and attribute.
     key_places: HashMap<(usize, String), usize>,
-    sides: Vec<Side>,
+    sides: Vec<AssociationSide>,
     /// Places of sides, by key.
     side_places: HashMap<usize, usize>,
     pub(super) pairs: Vec<many::Pair>,
@@ -105,19 +120,33 @@ impl Connecting<'_, '_> {
         match target {
             Target::Model(names) => {
                 let exact = names.iter().find_map(|name| self.names.by_name.get(name));
-                exact.or_else(|| names.iter().find_map(|name| self.names.by_folded_name.get(&name.to_lowercase()))).copied()
+                exact
+                    .or_else(|| {
+                        names
+                            .iter()
+                            .find_map(|name| self.names.by_folded_name.get(&name.to_lowercase()))
+                    })
+                    .copied()
             }
             Target::File(file) => self.names.by_file.get(file).copied(),
             Target::Table { namespace, name } => {
                 let mut called = self.names.by_table.get(name).into_iter().flatten();
-                let meant = |at: &&usize| namespace.is_none() || self.drafts[**at].model.namespace == *namespace;
+                let meant = |at: &&usize| {
+                    namespace.is_none() || self.drafts[**at].model.namespace == *namespace
+                };
                 called.find(meant).or_else(|| self.names.by_name.get(name)).copied()
             }
         }
     }
 
     fn table(&self, draft: &Draft) -> String {
-        let convention = || self.reader.conventions.names.table.apply(&[("module", &draft.model.module), ("name", &draft.model.name)]);
+        let convention = || {
+            self.reader
+                .conventions
+                .names
+                .table
+                .apply(&[("module", &draft.model.module), ("name", &draft.model.name)])
+        };
         draft.model.table.clone().unwrap_or_else(convention)
     }
 
@@ -157,12 +186,14 @@ impl Connecting<'_, '_> {
     }
 
     fn written_reference(&mut self, holder: usize, reference: Reference) {
-        let Reference { attribute, target: written, key, on_delete, on_update, deferrable, span } = reference;
+        let Reference { attribute, target: written, key, on_delete, on_update, deferrable, span } =
+            reference;
         let target = written.as_ref().and_then(|target| self.find(target));
         if let (Some(written), None) = (&written, target) {
             return self.undeclared(holder, &attribute, written, span);
         }
-        let references = target.map(|target| self.referenced(target, key.as_deref())).unwrap_or_default();
+        let references =
+            target.map(|target| self.referenced(target, key.as_deref())).unwrap_or_default();
         self.push_key(Key {
             holder,
             attribute,
@@ -185,7 +216,8 @@ impl Connecting<'_, '_> {
             Target::Table { name, .. } => name.clone(),
             Target::File(file) => self.reader.project.path(*file).to_owned(),
         };
-        let mut relation = RelationDeclaration::new(None, RelationKind::ManyToOne, format!("elsewhere.{name}"));
+        let mut relation =
+            RelationDeclaration::new(None, RelationKind::ManyToOne, format!("elsewhere.{name}"));
         let column = Some(self.drafts[holder].column(attribute));
         relation.join_columns = vec![JoinColumn { name: column, ..JoinColumn::default() }];
         relation.span = Some(span);
@@ -195,7 +227,12 @@ impl Connecting<'_, '_> {
     /// The attribute that a key is: the one that is named, or the target's own key.
     fn referenced(&self, target: usize, written: Option<&str>) -> String {
         let draft = &self.drafts[target];
-        let named = written.map(|name| draft.attribute_of(name).and_then(|field| field.name.clone()).unwrap_or_else(|| name.to_owned()));
+        let named = written.map(|name| {
+            draft
+                .attribute_of(name)
+                .and_then(|field| field.name.clone())
+                .unwrap_or_else(|| name.to_owned())
+        });
         named.unwrap_or_else(|| self.key_of(target))
     }
 
@@ -207,25 +244,36 @@ impl Connecting<'_, '_> {
     fn associate(&mut self, association: Association) {
         let found = (self.find(&association.source), self.find(&association.target));
         match (found, association.kind) {
-            ((Some(source), Some(target)), Kind::BelongsToMany) => self.many_to_many(source, target, association),
-            ((Some(source), Some(target)), Kind::BelongsTo) => self.belongs_to(source, target, association),
-            ((Some(source), Some(target)), Kind::HasMany | Kind::HasOne) => self.has(source, target, association),
+            ((Some(source), Some(target)), Kind::BelongsToMany) => {
+                self.many_to_many(source, target, association)
+            }
+            ((Some(source), Some(target)), Kind::BelongsTo) => {
+                self.belongs_to(source, target, association)
+            }
+            ((Some(source), Some(target)), Kind::HasMany | Kind::HasOne) => {
+                self.has(source, target, association)
+            }
             ((Some(source), None), Kind::BelongsTo) => {
                 let alias = association.alias.clone().unwrap_or_default();
-                let attribute = association.foreign_key.name.clone().unwrap_or_else(|| joined(&alias, "id"));
+                let attribute =
+                    association.foreign_key.name.clone().unwrap_or_else(|| joined(&alias, "id"));
                 self.undeclared(source, &attribute, &association.target, association.span);
             }
             (found, _) => {
-                let side = if found.0.is_none() { &association.source } else { &association.target };
+                let side =
+                    if found.0.is_none() { &association.source } else { &association.target };
                 let name = match side {
                     Target::Model(names) => names.first().cloned().unwrap_or_default(),
                     Target::File(file) => self.reader.project.path(*file).to_owned(),
                     Target::Table { name, .. } => name.clone(),
                 };
                 self.diagnostics.push(
-                    Diagnostic::new("opaque-target", Severity::Error, format!("an association names `{name}`, which nobody declares"))
-                        .at(Some(association.span), "association with an unknown model")
-                        .with_help("add the file that declares it to the inputs"),
+                    Diagnostic::of(
+                        &codes::OPAQUE_TARGET,
+                        format!("an association names `{name}`, which nobody declares"),
+                    )
+                    .at(Some(association.span), "association with an unknown model")
+                    .with_help("add the file that declares it to the inputs"),
                 );
             }
         }
@@ -239,21 +287,32 @@ impl Connecting<'_, '_> {
     /// The attribute that a decorator marks as the foreign key to another model.
     pub(super) fn marked(&self, holder: usize, target: usize) -> Option<String> {
         let keys = &self.drafts[holder].foreign_keys;
-        keys.iter().find(|(marked, _)| self.find(marked) == Some(target)).map(|(_, name)| name.clone())
+        keys.iter()
+            .find(|(marked, _)| self.find(marked) == Some(target))
+            .map(|(_, name)| name.clone())
     }
 
     fn belongs_to(&mut self, source: usize, target: usize, association: Association) {
         let alias = association.alias.clone().unwrap_or_else(|| self.one(target));
         let references = self.referenced(target, association.key.as_deref());
         let silent = || joined(&alias, &references);
-        let attribute = association.foreign_key.name.clone().or_else(|| self.marked(source, target)).unwrap_or_else(silent);
-        let key = self.carried(source, target, (attribute, references), &association, Action::NoAction);
+        let attribute = association
+            .foreign_key
+            .name
+            .clone()
+            .or_else(|| self.marked(source, target))
+            .unwrap_or_else(silent);
+        let key =
+            self.carried(source, target, (attribute, references), &association, Action::NoAction);
         let Some(key) = key else { return };
         let known = &mut self.keys[key];
         if known.name.is_some() {
-            let message = format!("`{}` is a second relation of `{}` over `{}`", alias, self.drafts[source].title, known.attribute);
+            let message = format!(
+                "`{}` is a second relation of `{}` over `{}`",
+                alias, self.drafts[source].title, known.attribute
+            );
             self.diagnostics.push(
-                Diagnostic::new("second-relation", Severity::Warning, message)
+                Diagnostic::of(&codes::SECOND_RELATION, message)
                     .at(Some(association.span), "said again here")
                     .because("the first one is read"),
             );
@@ -268,11 +327,12 @@ impl Connecting<'_, '_> {
         let references = self.referenced(source, association.key.as_deref());
         let marked = association.foreign_key.name.clone().or_else(|| self.marked(holder, source));
         let attribute = marked.unwrap_or_else(|| joined(&self.one(source), &references));
-        let key = self.carried(holder, source, (attribute, references), &association, Action::Cascade);
+        let key =
+            self.carried(holder, source, (attribute, references), &association, Action::Cascade);
         let Some(key) = key else { return };
         let title = &self.drafts[holder].title;
         let silent = if one { singular(title) } else { crate::inflection::plural(title) };
-        let side = Side {
+        let side = AssociationSide {
             model: source,
             name: association.alias.unwrap_or(silent),
             kind: if one { InverseKind::OneToOne } else { InverseKind::OneToMany },
@@ -281,9 +341,12 @@ impl Connecting<'_, '_> {
             extras: association.extras,
         };
         if self.side_places.contains_key(&side.key) {
-            let message = format!("`{}` of `{}` leads back along a relation that leads back already", side.name, self.drafts[source].title);
+            let message = format!(
+                "`{}` of `{}` leads back along a relation that leads back already",
+                side.name, self.drafts[source].title
+            );
             self.diagnostics.push(
-                Diagnostic::new("second-relation", Severity::Warning, message)
+                Diagnostic::of(&codes::SECOND_RELATION, message)
                     .at(Some(side.span), "said again here")
                     .because("the first one is read"),
             );
@@ -293,7 +356,8 @@ impl Connecting<'_, '_> {
         self.sides.push(side);
     }
 
-    /// The foreign key of an association: found, or made with what the framework does where nothing is said.
+    /// The foreign key of an association: found, or made with what the framework does where nothing
+    /// is said.
     fn carried(
         &mut self,
         holder: usize,
@@ -302,7 +366,14 @@ impl Connecting<'_, '_> {
         association: &Association,
         otherwise: Action,
     ) -> Option<usize> {
-        let made = self.ensure(holder, &attribute, target, &references, &association.foreign_key, association.span);
+        let made = self.ensure(
+            holder,
+            &attribute,
+            target,
+            &references,
+            &association.foreign_key,
+            association.span,
+        );
         let optional = match made {
             true => association.foreign_key.nullable != Some(false),
             false => self.drafts[holder].allowing_null.contains(&attribute),
@@ -327,20 +398,19 @@ impl Connecting<'_, '_> {
         let key = &mut self.keys[at];
         let fresh = key.target.is_none();
         if key.target.is_some_and(|other| other != target) {
-            let message = format!("`{}` of `{}` refers to two models", key.attribute, self.drafts[holder].title);
-            self.diagnostics.push(
-                Diagnostic::new("two-targets", Severity::Warning, message)
-                    .at(Some(association.span), "another one here")
-                    .because("the first one is read"),
-            );
+            let title = &self.drafts[holder].title;
+            self.diagnostics.push(two_targets(title, &key.attribute, association.span));
             return None;
         }
         if fresh {
             (key.target, key.references, key.enforced) = (Some(target), references, constraint);
             if !constraint {
                 // Said of a reference that the database does not keep.
-                let said = [("onDelete", association.on_delete), ("onUpdate", association.on_update)];
-                let said = said.into_iter().filter_map(|(name, action)| Some((name.to_owned(), action?.sql().into())));
+                let said =
+                    [("onDelete", association.on_delete), ("onUpdate", association.on_update)];
+                let said = said
+                    .into_iter()
+                    .filter_map(|(name, action)| Some((name.to_owned(), action?.sql().into())));
                 key.extras.extend(said);
                 return Some(at);
             }
@@ -348,23 +418,16 @@ impl Connecting<'_, '_> {
             key.enforced = true;
         }
         let wanted = association.on_delete.unwrap_or(silent);
-        if let (true, false, Some(decided)) = (constraint && key.span.file != association.span.file, fresh, key.on_delete)
+        if let (true, false, Some(decided)) =
+            (constraint && key.span.file != association.span.file, fresh, key.on_delete)
             && decided != wanted
         {
-            let message = format!(
-                "`{}.{}` is said to {} on deletion, and to {}",
-                self.drafts[holder].title,
-                key.attribute,
-                decided.word(),
-                wanted.word()
-            );
-            self.diagnostics.push(
-                Diagnostic::new("order-decides", Severity::Warning, message)
-                    .at(Some(association.span), "this association comes second in the order of the files")
-                    .and_at(Some(key.span), "the first one is read")
-                    .because("the association that runs first decides, which is settled where the models are put together")
-                    .with_help("say the same `onDelete` on both sides"),
-            );
+            let column = format!("{}.{}", self.drafts[holder].title, key.attribute);
+            self.diagnostics.push(order_decides(
+                &column,
+                (decided, key.span),
+                (wanted, association.span),
+            ));
         }
         if constraint {
             key.on_delete = key.on_delete.or(association.on_delete).or(Some(silent));
@@ -444,10 +507,18 @@ impl Connecting<'_, '_> {
             self.of_key_in_circle();
         }
         let mut order: Vec<usize> = (0..self.keys.len()).collect();
-        // Said with the column, by the class itself, by the other one alone; those without a name stand as their columns do.
+        // Said with the column, by the class itself, by the other one alone; those without a name
+        // stand as their columns do.
         let place = |key: &Key| match key.name {
             Some(_) => (key.span.file.0 as usize, key.span.start as usize),
-            None => (0, self.drafts[key.holder].fields.iter().position(|field| field.name.as_ref() == Some(&key.attribute)).unwrap_or(0)),
+            None => (
+                0,
+                self.drafts[key.holder]
+                    .fields
+                    .iter()
+                    .position(|field| field.name.as_ref() == Some(&key.attribute))
+                    .unwrap_or(0),
+            ),
         };
         let rank = |at: usize| match (&self.keys[at].name, self.side_places.contains_key(&at)) {
             (Some(_), _) => 1,
@@ -461,7 +532,11 @@ impl Connecting<'_, '_> {
         for side in std::mem::take(&mut self.sides) {
             let key = &self.keys[side.key];
             let (holder, attribute) = (key.holder, &key.attribute);
-            let columns = if key.name.is_some() { Vec::new() } else { vec![self.drafts[holder].column(attribute)] };
+            let columns = if key.name.is_some() {
+                Vec::new()
+            } else {
+                vec![self.drafts[holder].column(attribute)]
+            };
             let inverse = InverseDeclaration {
                 name: side.name,
                 kind: side.kind,
@@ -475,15 +550,22 @@ impl Connecting<'_, '_> {
         }
         self.finish_pairs();
         for draft in &mut self.drafts {
-            draft.inverses.sort_by_key(|inverse| inverse.span.map(|span| (span.file.0, span.start)));
+            draft
+                .inverses
+                .sort_by_key(|inverse| inverse.span.map(|span| (span.file.0, span.start)));
         }
         self.drafts.into_iter().map(Draft::declaration).collect()
     }
 
-    /// References of a key's column that the framework does not make where tables refer to each other in a circle
-    /// (`_syncModelsWithCyclicReferences`: foreign keys are added later, by changing columns, but for those of the key).
+    /// References of a key's column that the framework does not make where tables refer to each
+    /// other in a circle (`_syncModelsWithCyclicReferences`: foreign keys are added later, by
+    /// changing columns, but for those of the key).
     fn of_key_in_circle(&mut self) {
-        let references = self.keys.iter().filter(|key| key.enforced).filter_map(|key| Some((key.holder, key.target?)));
+        let references = self
+            .keys
+            .iter()
+            .filter(|key| key.enforced)
+            .filter_map(|key| Some((key.holder, key.target?)));
         if !has_circle(references) {
             return;
         }
@@ -492,24 +574,33 @@ impl Connecting<'_, '_> {
             if !draft.field(&key.attribute).is_some_and(|field| field.key) {
                 continue;
             }
-            (key.enforced, key.on_delete, key.on_update, key.deferrable) = (false, None, None, None);
-            let message = format!("the foreign key of `{}.{}` is not made", draft.title, key.attribute);
+            (key.enforced, key.on_delete, key.on_update, key.deferrable) =
+                (false, None, None, None);
+            let message =
+                format!("the foreign key of `{}.{}` is not made", draft.title, key.attribute);
             self.diagnostics.push(
-                Diagnostic::new("not-held", Severity::Warning, message)
+                Diagnostic::of(&codes::NOT_HELD, message)
                     .at(Some(key.span), "a reference of the key's column")
-                    .because("where tables refer to each other in a circle, Sequelize makes no foreign key of it, and says nothing")
+                    .because(
+                        "where tables refer to each other in a circle, Sequelize makes no \
+                         foreign key of it, and says nothing",
+                    )
                     .with_help("break the circle, or add the foreign key in a migration"),
             );
         }
     }
 
     fn relation(&mut self, at: usize) {
-        let one = self.side_places.get(&at).map(|side| self.sides[*side].kind == InverseKind::OneToOne);
+        let one =
+            self.side_places.get(&at).map(|side| self.sides[*side].kind == InverseKind::OneToOne);
         let key = &self.keys[at];
         let Some(target) = key.target else {
-            let message = format!("what `{}.{}` says of deletion or update does nothing", self.drafts[key.holder].title, key.attribute);
+            let message = format!(
+                "what `{}.{}` says of deletion or update does nothing",
+                self.drafts[key.holder].title, key.attribute
+            );
             self.diagnostics.push(
-                Diagnostic::new("said-in-vain", Severity::Warning, message)
+                Diagnostic::of(&codes::SAID_IN_VAIN, message)
                     .at(Some(key.span), "it refers to nothing")
                     .with_help("say `references`, or declare an association over it"),
             );
@@ -520,10 +611,16 @@ impl Connecting<'_, '_> {
             true => RelationKind::OneToOne,
             false => RelationKind::ManyToOne,
         };
-        let nullable = holder.field(&key.attribute).is_some_and(|field| field.nullable != Some(false) && !field.key);
-        let mut relation = RelationDeclaration::new(key.name.clone(), kind, self.drafts[target].model.id.clone());
-        relation.join_columns =
-            vec![JoinColumn { name: Some(holder.column(&key.attribute)), references: Some(key.references.clone()), constraint_name: None }];
+        let nullable = holder
+            .field(&key.attribute)
+            .is_some_and(|field| field.nullable != Some(false) && !field.key);
+        let mut relation =
+            RelationDeclaration::new(key.name.clone(), kind, self.drafts[target].model.id.clone());
+        relation.join_columns = vec![JoinColumn {
+            name: Some(holder.column(&key.attribute)),
+            references: Some(key.references.clone()),
+            constraint_name: None,
+        }];
         relation.carrier.optional_in_code = Some(nullable);
         relation.on_delete = key.on_delete.filter(|action| *action != Action::NoAction);
         // Of a reference that no association makes, nothing is done at an update.
@@ -539,6 +636,28 @@ impl Connecting<'_, '_> {
     }
 }
 
+/// A column refers to two models.
+fn two_targets(title: &str, attribute: &str, span: Span) -> Diagnostic {
+    let message = format!("`{attribute}` of `{title}` refers to two models");
+    Diagnostic::of(&codes::TWO_TARGETS, message)
+        .at(Some(span), "another one here")
+        .because("the first one is read")
+}
+
+/// Two associations say something else of one column; each with its action and its place.
+fn order_decides(column: &str, first: (Action, Span), second: (Action, Span)) -> Diagnostic {
+    let message =
+        format!("`{column}` is said to {} on deletion, and to {}", first.0.word(), second.0.word());
+    Diagnostic::of(&codes::ORDER_DECIDES, message)
+        .at(Some(second.1), "this association comes second in the order of the files")
+        .and_at(Some(first.1), "the first one is read")
+        .because(
+            "the association that runs first decides, which is settled where the models are put \
+             together",
+        )
+        .with_help("say the same `onDelete` on both sides")
+}
+
 /// `berth` and `id` make `berthId` (`camelize` of its utilities).
 pub(super) fn joined(alias: &str, key: &str) -> String {
     let whole = format!("{alias}_{key}");
@@ -549,10 +668,16 @@ pub(super) fn joined(alias: &str, key: &str) -> String {
 
 /// Whether no two records have the same value in an attribute.
 fn is_unique(draft: &Draft, attribute: &str) -> bool {
-    let keys: Vec<&str> = draft.fields.iter().filter(|field| field.key).filter_map(|field| field.name.as_deref()).collect();
+    let keys: Vec<&str> = draft
+        .fields
+        .iter()
+        .filter(|field| field.key)
+        .filter_map(|field| field.name.as_deref())
+        .collect();
     let alone = |names: &[String]| names.len() == 1 && names[0] == attribute;
     let index = |index: &crate::declaration::IndexDeclaration| {
-        let names: Vec<String> = index.parts.iter().filter_map(|part| part.attribute.clone()).collect();
+        let names: Vec<String> =
+            index.parts.iter().filter_map(|part| part.attribute.clone()).collect();
         index.unique && index.condition.is_none() && index.parts.len() == 1 && alone(&names)
     };
     keys == [attribute]

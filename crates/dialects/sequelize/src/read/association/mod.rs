@@ -1,5 +1,6 @@
-//! `belongsTo`, `hasMany`, `hasOne` and `belongsToMany`. They are read in the order of the text, and then, when every model is
-//! known, put into effect in that order: the first to speak of a foreign key decides, as in the framework.
+//! `belongsTo`, `hasMany`, `hasOne` and `belongsToMany`. They are read in the order of the text,
+//! and then, when every model is known, put into effect in that order: the first to speak of a
+//! foreign key decides, as in the framework.
 
 mod connect;
 mod many;
@@ -27,8 +28,12 @@ pub(super) enum Kind {
 }
 
 /// The methods by name.
-const KINDS: &[(&str, Kind)] =
-    &[("belongsTo", Kind::BelongsTo), ("hasMany", Kind::HasMany), ("hasOne", Kind::HasOne), ("belongsToMany", Kind::BelongsToMany)];
+const KINDS: &[(&str, Kind)] = &[
+    ("belongsTo", Kind::BelongsTo),
+    ("hasMany", Kind::HasMany),
+    ("hasOne", Kind::HasOne),
+    ("belongsToMany", Kind::BelongsToMany),
+];
 
 /// What is said of the attribute that carries an association.
 #[derive(Clone, Debug, Default)]
@@ -70,13 +75,21 @@ pub(super) struct Association {
 /// Reads a call, if it is one of the four.
 pub(super) fn read(place: &Place<'_>, value: &Expr, part: &mut FilePart) -> bool {
     let Some(call) = value.call() else { return false };
-    let Some((_, kind)) = last_name(&call.callee).and_then(|word| KINDS.iter().find(|(known, _)| *known == word)) else { return false };
+    let Some((_, kind)) =
+        last_name(&call.callee).and_then(|word| KINDS.iter().find(|(known, _)| *known == word))
+    else {
+        return false;
+    };
     let source = match &call.callee.kind {
         ExprKind::Name(path) => path.rsplit_once('.').map(|(owner, _)| named(place, owner)),
-        ExprKind::Operation { operands, .. } => operands.first().and_then(|owner| target(place, owner)),
+        ExprKind::Operation { operands, .. } => {
+            operands.first().and_then(|owner| target(place, owner))
+        }
         _ => None,
     };
-    let (Some(source), Some(target)) = (source, call.arguments.first().and_then(|first| self::target(place, first))) else {
+    let (Some(source), Some(target)) =
+        (source, call.arguments.first().and_then(|first| self::target(place, first)))
+    else {
         return false;
     };
     let mut options = match call.arguments.get(1) {
@@ -84,7 +97,8 @@ pub(super) fn read(place: &Place<'_>, value: &Expr, part: &mut FilePart) -> bool
         None => Arguments::of_call(place.scope(), &[], &[], &[]),
     };
     let raw_through = call.arguments.get(1).and_then(|options| through_of(place, options));
-    let association = of_options(place, (source, *kind, target), &mut options, raw_through, value.span);
+    let association =
+        of_options(place, (source, *kind, target), &mut options, raw_through, value.span);
     part.associations.push(Association { extras: options.into_extras(), ..association });
     true
 }
@@ -106,7 +120,8 @@ pub(super) fn of_options(
     through: Option<Expr>,
     span: Span,
 ) -> Association {
-    let mut key = |name: &str| options.take(name).map_or(ForeignKey::default(), |value| foreign_key(&value));
+    let mut key =
+        |name: &str| options.take(name).map_or(ForeignKey::default(), |value| foreign_key(&value));
     let (foreign_key, other_key) = (key("foreignKey"), key("otherKey"));
     let timestamps = options.take_bool("timestamps");
     options.take_raw("through");
@@ -175,7 +190,8 @@ pub(super) fn target(place: &Place<'_>, expr: &Expr) -> Option<Target> {
     }
 }
 
-/// The model behind a name: that of the class around the place, a variable's, another file's, or one so called.
+/// The model behind a name: that of the class around the place, a variable's, another file's, or
+/// one so called.
 fn named(place: &Place<'_>, path: &str) -> Target {
     let own = || Target::Model(vec![last(path).to_owned()]);
     if matches!(path, "this" | "super") {
@@ -196,7 +212,9 @@ fn named(place: &Place<'_>, path: &str) -> Target {
     }
     match place.scope().lookup(path) {
         Found::Module(file) => Target::File(file),
-        Found::Class(_, class) => Target::Model(vec![class.name.to_string(), last(path).to_owned()]),
+        Found::Class(_, class) => {
+            Target::Model(vec![class.name.to_string(), last(path).to_owned()])
+        }
         Found::Value(file, given) => {
             let title = title(&Place::top(place.project, file), given);
             Target::Model(title.into_iter().chain([last(path).to_owned()]).collect())
@@ -207,7 +225,8 @@ fn named(place: &Place<'_>, path: &str) -> Target {
 
 /// The name in `define('Berth', ...)` or `model('Berth')`.
 fn title(place: &Place<'_>, given: &Expr) -> Option<String> {
-    let call = given.call().filter(|call| matches!(last_name(&call.callee), Some("define" | "model")))?;
+    let call =
+        given.call().filter(|call| matches!(last_name(&call.callee), Some("define" | "model")))?;
     place.value(call.arguments.first()?).text().map(str::to_owned)
 }
 

@@ -1,15 +1,19 @@
 //! Diagnostics as JSON.
 
+use super::fingerprint::fingerprints;
+use crate::diagnostic::{Diagnostic, Label};
+use crate::source::Sources;
 use serde_json::{Value, json};
-use sprachbund_core::diagnostic::{Diagnostic, Label};
-use sprachbund_core::source::Sources;
-
-use crate::known::fingerprints;
 
 /// A list of objects with rule, severity, message and places.
-pub(crate) fn render(diagnostics: &[Diagnostic], sources: &Sources) -> Value {
+pub fn render(diagnostics: &[Diagnostic], sources: &Sources) -> Value {
     let one = |(diagnostic, fingerprint): (&Diagnostic, String)| {
-        let places: Vec<Value> = diagnostic.primary.iter().chain(&diagnostic.secondary).map(|label| place(label, sources)).collect();
+        let places: Vec<Value> = diagnostic
+            .primary
+            .iter()
+            .chain(&diagnostic.secondary)
+            .map(|label| place(label, sources))
+            .collect();
         json!({
             "rule": diagnostic.code,
             "severity": diagnostic.severity.word(),
@@ -31,5 +35,6 @@ fn place(label: &Label, sources: &Sources) -> Value {
     let file = sources.file(label.span.file);
     let (line, column) = file.position(label.span.start);
     let (end_line, end_column) = file.position(label.span.end);
-    json!({ "file": &*file.path, "line": line, "column": column, "end_line": end_line, "end_column": end_column, "text": label.text })
+    json!({ "file": &*file.path, "line": line, "column": column, "end_line": end_line,
+        "end_column": end_column, "text": label.text })
 }

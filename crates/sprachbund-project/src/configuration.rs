@@ -68,27 +68,27 @@ use sprachbund_core::dialect::naming::NamePattern;
 use sprachbund_core::dialect::{Settings, nearest};
 use sprachbund_core::lint::exceptions::{Exception, fits};
 use sprachbund_core::lint::rule::Value;
-use sprachbund_core::lint::{LintSettings, Setting, rule, rules};
+use sprachbund_core::lint::{LintSettings, Setting, names, rule};
 use sprachbund_core::recognise::Recognitions;
 use sprachbund_core::schema::Database;
 use sprachbund_core::server::release;
-use sprachbund_core::source::{FileId, SourceFile, Sources, Span};
+use sprachbund_core::source::{FileId, Span};
 use toml::Spanned;
 
-use crate::arguments::InputOptions;
-use crate::{Failure, files, output};
+use crate::{ProjectError, Request, files};
 
 /// Largest file read when nothing is said.
 const LARGEST_FILE: u64 = 4 * 1024 * 1024;
 
 /// Questions whose answer `[project.names]` may replace.
-const NAME_QUESTIONS: &[&str] = &["table", "column", "reference_column", "join_table", "join_column"];
+const NAME_QUESTIONS: &[&str] =
+    &["table", "column", "reference_column", "join_table", "join_column"];
 
 #[derive(Debug, Default, Deserialize)]
 #[serde(deny_unknown_fields)]
-pub(crate) struct Configuration {
+pub struct Configuration {
     #[serde(default)]
-    project: Project,
+    project: ProjectTable,
     #[serde(default)]
     connection: Connection,
     #[serde(default)]
@@ -108,7 +108,7 @@ pub(crate) struct Configuration {
 
 #[derive(Debug, Default, Deserialize)]
 #[serde(deny_unknown_fields)]
-struct Project {
+struct ProjectTable {
     database: Option<String>,
     default_key: Option<String>,
     naming: Option<String>,
@@ -223,42 +223,63 @@ struct Compare {
 }
 
 impl Configuration {
-    /// The file named on the command line, or the nearest one at or above the current folder; nothing is fine too.
-    pub(crate) fn load(options: &InputOptions) -> Result<Self, Failure> {
-        let Some(path) = options.reach.config.clone().or_else(nearest_file) else { return Ok(Self::default()) };
-        // A file of a folder above may switch rules off: nobody should have to guess that.
-        if options.reach.config.is_none() && path.parent().is_some_and(|folder| !folder.as_os_str().is_empty()) {
-            output::news(&format!("settings: {}\n", path.display()));
-        }
-        let text = files::read_own(&path).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
-        let mut configuration: Configuration = toml::from_str(&text).map_err(|error| Failure(format!("{}: {error}", path.display())))?;
-        configuration.lint.settings(None).map_err(|Failure(reason)| Failure(format!("{}: {reason}", path.display())))?;
+    /// The file that is named, or the nearest one at or above the current folder; nothing is fine
+    /// too. A file of a folder above, which nobody named, is told.
+    ///
+    /// # Errors
+    /// When it cannot be read or cannot be meant.
+    pub fn load(named: Option<&Path>) -> Result<(Self, Option<PathBuf>), ProjectError> {
+        let Some(path) = named.map(Path::to_owned).or_else(nearest_file) else {
+            return Ok(Default::default());
+        };
+        let above = path.parent().is_some_and(|folder| !folder.as_os_str().is_empty());
+        let found = (named.is_none() && above).then(|| path.clone());
+        let text = files::read_own(&path)
+            .map_err(|error| ProjectError::Settings(format!("{}: {error}", path.display())))?;
+        let mut configuration: Configuration = toml::from_str(&text)
+            .map_err(|error| ProjectError::Settings(format!("{}: {error}", path.display())))?;
+        configuration
+            .lint
+            .settings(None)
+            .map_err(|reason| ProjectError::Settings(format!("{}: {reason}", path.display())))?;
         for server in configuration.lint.on.keys() {
             let server = database(server)?;
-            configuration.lint.settings(Some(server)).map_err(|Failure(reason)| Failure(format!("{}: {reason}", path.display())))?;
+            configuration.lint.settings(Some(server)).map_err(|reason| {
+                ProjectError::Settings(format!("{}: {reason}", path.display()))
+            })?;
         }
         for name in &configuration.compare.disregard {
             if !CODES.iter().any(|code| code.name == name) {
-                let hint =
-                    nearest(name, CODES.iter().map(|code| code.name)).map_or(String::new(), |name| format!("; did you mean `{name}`?"));
-                return Err(Failure(format!("{}: no kind of difference is called `{name}`{hint}", path.display())));
+                let hint = nearest(name, CODES.iter().map(|code| code.name))
+                    .map_or(String::new(), |name| format!("; did you mean `{name}`?"));
+                return Err(ProjectError::Settings(format!(
+                    "{}: no kind of difference is called `{name}`{hint}",
+                    path.display()
+                )));
             }
         }
         configuration.file = Some(path);
         configuration.text = text;
-        Ok(configuration)
+        Ok((configuration, found))
     }
 
     /// Settings for reading; the command line wins over the file.
-    pub(crate) fn settings(&self, options: &InputOptions) -> Result<Settings, Failure> {
-        let named = options.database.as_ref().or(self.project.database.as_ref());
+    pub fn settings(&self, request: &Request) -> Result<Settings, ProjectError> {
+        let named = request.database.as_ref().or(self.project.database.as_ref());
         let server = named.map(|name| server(name)).transpose()?;
         let mut name_patterns = Vec::new();
         for (question, pattern) in &self.project.names {
             if !NAME_QUESTIONS.contains(&question.as_str()) {
-                return Err(Failure(format!("[project.names] has no question `{question}`; it takes {}", NAME_QUESTIONS.join(", "))));
+                return Err(ProjectError::Settings(format!(
+                    "[project.names] has no question `{question}`; it takes {}",
+                    NAME_QUESTIONS.join(", ")
+                )));
             }
-            name_patterns.push((question.clone(), NamePattern::parse(pattern)?));
+            name_patterns.push((
+                question.clone(),
+                NamePattern::parse(pattern)
+                    .map_err(|error| ProjectError::Settings(error.to_string()))?,
+            ));
         }
         Ok(Settings {
             references_enforced: None,
@@ -268,7 +289,7 @@ impl Configuration {
             default_key: self.project.default_key.clone(),
             default_module: None,
             style: None,
-            naming: options.naming.clone().or_else(|| self.project.naming.clone()),
+            naming: request.naming.clone().or_else(|| self.project.naming.clone()),
             name_patterns,
             environment: self.project.environment.clone().into_iter().collect(),
             recognitions: self.recognise.recognitions(),
@@ -277,41 +298,53 @@ impl Configuration {
     }
 
     /// How long a database is waited for.
-    pub(crate) fn patience(&self) -> Patience {
+    pub fn patience(&self) -> Patience {
         let usual = Patience::default();
-        let or = |seconds: Option<NonZeroU32>, usual| seconds.map_or(usual, |seconds| Duration::from_secs(seconds.get().into()));
+        let or = |seconds: Option<NonZeroU32>, usual| {
+            seconds.map_or(usual, |seconds| Duration::from_secs(seconds.get().into()))
+        };
         let Connection { connect, answer, total } = &self.connection;
-        Patience { connect: or(*connect, usual.connect), answer: or(*answer, usual.answer), total: or(*total, usual.total) }
+        Patience {
+            connect: or(*connect, usual.connect),
+            answer: or(*answer, usual.answer),
+            total: or(*total, usual.total),
+        }
     }
 
-    pub(crate) fn largest_file(&self, options: &InputOptions) -> u64 {
-        options.largest_file.or(self.project.largest_file).unwrap_or(LARGEST_FILE)
+    pub fn largest_file(&self, request: &Request) -> u64 {
+        request.largest_file.or(self.project.largest_file).unwrap_or(LARGEST_FILE)
     }
 
-    /// What the project decides about the rules where a server is meant; its file becomes the last of the sources.
-    pub(crate) fn lint_settings(&self, database: Database, sources: &mut Sources) -> Result<LintSettings, Failure> {
+    /// What the project decides about the rules where a server is meant. The places of exceptions
+    /// are those in the settings' own text.
+    ///
+    /// # Errors
+    /// When it cannot be meant.
+    pub fn lint_settings(&self, database: Database) -> Result<LintSettings, ProjectError> {
         let mut settings = self.lint.settings(Some(database))?;
-        if let Some(path) = self.file.as_ref().filter(|_| !self.lint.accept.is_empty()) {
-            let file = FileId(sources.files.len() as u32);
-            sources.files.push(SourceFile::new(path.display().to_string(), self.text.as_str()));
-            for (exception, accept) in settings.exceptions.iter_mut().zip(&self.lint.accept) {
-                let range = accept.span();
-                exception.place = Some(Span { file, start: range.start as u32, end: range.end as u32 });
-            }
+        for (exception, accept) in settings.exceptions.iter_mut().zip(&self.lint.accept) {
+            let (range, file) = (accept.span(), FileId(0));
+            exception.place = Some(Span { file, start: range.start as u32, end: range.end as u32 });
         }
         Ok(settings)
     }
 
+    /// Where the settings were read, and their text.
+    pub fn file(&self) -> Option<(&Path, &str)> {
+        Some((self.file.as_deref()?, self.text.as_str()))
+    }
+
     /// The record of known findings, beside the file that names it.
-    pub(crate) fn known_findings(&self) -> Option<PathBuf> {
+    pub fn known_findings(&self) -> Option<PathBuf> {
         let known = self.lint.known.as_ref()?;
         let folder = self.file.as_ref().and_then(|file| file.parent());
         Some(folder.map_or_else(|| known.clone(), |folder| folder.join(known)))
     }
 
     /// Where a rule's severity comes from, in words.
-    pub(crate) fn severity_source(&self, rule: &str, database: Database) -> Option<String> {
-        let own = self.lint.on.get(database.id()).filter(|choices| choices.rules.contains_key(rule));
+    pub fn severity_source(&self, rule: &str, database: Database) -> Option<String> {
+        let own =
+            self.lint.on.get(database.id()).filter(|choices| choices.rules.contains_key(rule));
         let table = match own {
             Some(_) => format!("[lint.on.{}.rules]", database.id()),
             None => self.lint.rules.get(rule).map(|_| "[lint.rules]".to_owned())?,
@@ -320,23 +353,26 @@ impl Configuration {
         Some(format!("its severity is set under {table} in {file}"))
     }
 
-    pub(crate) fn compare_threshold(&self, option: Option<&String>) -> Result<Severity, Failure> {
-        option.or(self.compare.threshold.as_ref()).map_or(Ok(Severity::Warning), |word| severity(word))
+    pub fn compare_threshold(&self, option: Option<&String>) -> Result<Severity, ProjectError> {
+        option
+            .or(self.compare.threshold.as_ref())
+            .map_or(Ok(Severity::Warning), |word| severity(word))
     }
 
     /// Whether a kind of difference, or all differences of a table, do not count.
-    pub(crate) fn disregards(&self, code: &str, table: &str) -> bool {
-        self.compare.disregard.iter().any(|known| known == code) || self.compare.tables.iter().any(|pattern| fits(pattern, table))
+    pub fn disregards(&self, code: &str, table: &str) -> bool {
+        self.compare.disregard.iter().any(|known| known == code)
+            || self.compare.tables.iter().any(|pattern| fits(pattern, table))
     }
 
-    pub(crate) fn threshold(&self, option: Option<&String>) -> Result<Severity, Failure> {
+    pub fn threshold(&self, option: Option<&String>) -> Result<Severity, ProjectError> {
         option.or(self.lint.threshold.as_ref()).map_or(Ok(Severity::Warning), |word| severity(word))
     }
 }
 
 impl Lint {
     /// Choices for all servers, then those for one.
-    fn settings(&self, database: Option<Database>) -> Result<LintSettings, Failure> {
+    fn settings(&self, database: Option<Database>) -> Result<LintSettings, ProjectError> {
         let mut settings = LintSettings::default();
         let own = database.and_then(|database| self.on.get(database.id()));
         let own = own.map(|choices| (&choices.rules, &choices.parameters));
@@ -347,74 +383,113 @@ impl Lint {
             }
             for (name, values) in parameters {
                 for (parameter, value) in values {
-                    settings.parameters.insert((known_rule(name)?, parameter.clone()), setting(name, parameter, value)?);
+                    settings.parameters.insert(
+                        (known_rule(name)?, parameter.clone()),
+                        setting(name, parameter, value)?,
+                    );
                 }
             }
         }
         for accept in self.accept.iter().map(Spanned::get_ref) {
-            if !rules().any(|rule| fits(&accept.rule, rule.name)) {
+            if !names().any(|name| fits(&accept.rule, name)) {
                 known_rule(&accept.rule)?;
             }
             let Accept { rule, entity, path, because } = accept;
             let (entity, path, reason) = (entity.clone(), path.clone(), because.clone());
-            settings.exceptions.push(Exception { rule: rule.clone(), entity, path, reason, place: None });
+            settings.exceptions.push(Exception {
+                rule: rule.clone(),
+                entity,
+                path,
+                reason,
+                place: None,
+            });
         }
         Ok(settings)
     }
 }
 
-fn known_rule(name: &str) -> Result<String, Failure> {
-    if rule(name).is_some() {
+fn known_rule(name: &str) -> Result<String, ProjectError> {
+    if names().any(|known| known == name) {
         return Ok(name.to_owned());
     }
-    let hint = nearest(name, rules().map(|rule| rule.name)).map_or(String::new(), |name| format!("; did you mean `{name}`?"));
-    Err(Failure(format!("no rule is called `{name}`{hint}")))
+    let hint =
+        nearest(name, names()).map_or(String::new(), |name| format!("; did you mean `{name}`?"));
+    Err(ProjectError::Settings(format!("no rule is called `{name}`{hint}")))
 }
 
 /// A value for a parameter of a rule, of the kind that it takes.
-fn setting(name: &str, parameter: &str, value: &toml::Value) -> Result<Setting, Failure> {
+fn setting(name: &str, parameter: &str, value: &toml::Value) -> Result<Setting, ProjectError> {
     let known = rule(name).and_then(|rule| rule.parameter(parameter));
-    let words = || value.as_array()?.iter().map(|word| Some(word.as_str()?.to_owned())).collect::<Option<Vec<_>>>();
+    let words = || {
+        value
+            .as_array()?
+            .iter()
+            .map(|word| Some(word.as_str()?.to_owned()))
+            .collect::<Option<Vec<_>>>()
+    };
     match known.map(|known| known.value) {
         Some(Value::Number(_)) => {
             let number = value.as_integer().and_then(|number| u32::try_from(number).ok());
-            number.map(Setting::Number).ok_or_else(|| Failure(format!("`{parameter}` of `{name}` takes a number")))
+            number.map(Setting::Number).ok_or_else(|| {
+                ProjectError::Settings(format!("`{parameter}` of `{name}` takes a number"))
+            })
         }
-        Some(Value::Words(_)) => {
-            words().map(Setting::Words).ok_or_else(|| Failure(format!("`{parameter}` of `{name}` takes a list of words")))
-        }
+        Some(Value::Words(_)) => words().map(Setting::Words).ok_or_else(|| {
+            ProjectError::Settings(format!("`{parameter}` of `{name}` takes a list of words"))
+        }),
         None => {
-            let takes: Vec<&str> = rule(name).iter().flat_map(|rule| rule.parameters).map(|parameter| parameter.name).collect();
-            let takes = if takes.is_empty() { "it takes none".to_owned() } else { format!("it takes {}", takes.join(", ")) };
-            Err(Failure(format!("`{name}` has no parameter `{parameter}`; {takes}")))
+            let takes: Vec<&str> = rule(name)
+                .iter()
+                .flat_map(|rule| rule.parameters)
+                .map(|parameter| parameter.name)
+                .collect();
+            let takes = if takes.is_empty() {
+                "it takes none".to_owned()
+            } else {
+                format!("it takes {}", takes.join(", "))
+            };
+            Err(ProjectError::Settings(format!("`{name}` has no parameter `{parameter}`; {takes}")))
         }
     }
 }
 
 fn nearest_file() -> Option<PathBuf> {
     let here = std::env::current_dir().ok()?;
-    let path = here.ancestors().map(|folder: &Path| folder.join("sprachbund.toml")).find(|path| path.is_file())?;
+    let path = here
+        .ancestors()
+        .map(|folder: &Path| folder.join("sprachbund.toml"))
+        .find(|path| path.is_file())?;
     Some(path.strip_prefix(&here).map(Path::to_owned).unwrap_or(path))
 }
 
-fn severity(word: &str) -> Result<Severity, Failure> {
+fn severity(word: &str) -> Result<Severity, ProjectError> {
     let known = Severity::ALL.iter().find(|(name, _)| *name == word);
-    known.map(|(_, severity)| *severity).ok_or_else(|| Failure(format!("`{word}` is no severity; expected note, warning, error or off")))
+    known.map(|(_, severity)| *severity).ok_or_else(|| {
+        ProjectError::Settings(format!(
+            "`{word}` is no severity; expected note, warning, error or off"
+        ))
+    })
 }
 
 /// A server, and the release that stands behind an `@`.
-fn server(name: &str) -> Result<(Database, Option<(u32, u32)>), Failure> {
+fn server(name: &str) -> Result<(Database, Option<(u32, u32)>), ProjectError> {
     let Some((server, named)) = name.split_once('@') else { return Ok((database(name)?, None)) };
     let release = release(named).ok_or_else(|| {
-        Failure(format!("`{named}` is no release of a server; expected numbers with a point between them, as in `{server}@18`"))
+        ProjectError::Settings(format!(
+            "`{named}` is no release of a server; expected numbers with a point between them, \
+             as in `{server}@18`"
+        ))
     })?;
     Ok((database(server)?, Some(release)))
 }
 
-fn database(name: &str) -> Result<Database, Failure> {
+fn database(name: &str) -> Result<Database, ProjectError> {
     let known = Database::ALL.iter().find(|(id, _)| *id == name);
     known.map(|(_, database)| *database).ok_or_else(|| {
-        let hint = nearest(name, Database::ALL.iter().map(|(id, _)| *id)).map_or(String::new(), |id| format!("; did you mean `{id}`?"));
-        Failure(format!("`{name}` is no server that is known here: postgresql, mysql, mariadb, sqlite{hint}"))
+        let hint = nearest(name, Database::ALL.iter().map(|(id, _)| *id))
+            .map_or(String::new(), |id| format!("; did you mean `{id}`?"));
+        ProjectError::Settings(format!(
+            "`{name}` is no server that is known here: postgresql, mysql, mariadb, sqlite{hint}"
+        ))
     })
 }

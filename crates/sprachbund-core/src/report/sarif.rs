@@ -2,42 +2,52 @@
 
 use std::collections::BTreeMap;
 
+use super::fingerprint::fingerprints;
+use crate::diagnostic::{Code, Diagnostic, Label, Severity};
+use crate::mend::FileEdit;
+use crate::source::{SourceFile, Sources};
 use serde_json::{Value, json};
-use sprachbund_core::diagnostic::{Diagnostic, Label, Severity};
-use sprachbund_core::mend::FileEdit;
-use sprachbund_core::source::{SourceFile, Sources};
-
-use crate::known::fingerprints;
 
 /// A change of files that mends a finding, as SARIF has it (section 3.55).
-pub(crate) struct Fix {
+pub struct Fix {
     changes: Vec<Value>,
 }
 
 impl Fix {
     /// Of edits; those of files that were not read are left out.
-    pub(crate) fn of(edits: &[FileEdit], sources: &Sources) -> Self {
+    pub fn of(edits: &[FileEdit], sources: &Sources) -> Self {
         let mut files: BTreeMap<&str, Vec<Value>> = BTreeMap::new();
         for edit in edits {
-            let Some(file) = sources.files.iter().find(|file| *file.path == *edit.path) else { continue };
+            let Some(file) = sources.files.iter().find(|file| *file.path == *edit.path) else {
+                continue;
+            };
             let region = region(file, edit.start as u32, edit.end as u32);
-            let replacement = json!({ "deletedRegion": region, "insertedContent": { "text": edit.text } });
+            let replacement =
+                json!({ "deletedRegion": region, "insertedContent": { "text": edit.text } });
             files.entry(&edit.path).or_default().push(replacement);
         }
-        let change =
-            |(path, replacements): (&str, Vec<Value>)| json!({ "artifactLocation": { "uri": uri(path) }, "replacements": replacements });
+        let change = |(path, replacements): (&str, Vec<Value>)| {
+            json!({ "artifactLocation": { "uri": uri(path) },
+            "replacements": replacements })
+        };
         Fix { changes: files.into_iter().map(change).collect() }
     }
 }
 
 /// One run with the rules, the results and their fixes (by the places of the results).
-pub(crate) fn render(diagnostics: &[Diagnostic], sources: &Sources, rules: Vec<Value>, fixes: &BTreeMap<usize, Fix>) -> Value {
+pub fn render(
+    diagnostics: &[Diagnostic],
+    sources: &Sources,
+    rules: Vec<Value>,
+    fixes: &BTreeMap<usize, Fix>,
+) -> Value {
     let prints = fingerprints(diagnostics);
     let results = diagnostics.iter().zip(&prints).enumerate().map(|(at, (diagnostic, print))| {
         let mut result = result(diagnostic, print, sources);
         if let Some(fix) = fixes.get(&at) {
             let text = diagnostic.help.clone().unwrap_or_else(|| "mend it".into());
-            result["fixes"] = json!([{ "description": { "text": text }, "artifactChanges": fix.changes }]);
+            result["fixes"] =
+                json!([{ "description": { "text": text }, "artifactChanges": fix.changes }]);
         }
         result
     });
@@ -46,15 +56,34 @@ pub(crate) fn render(diagnostics: &[Diagnostic], sources: &Sources, rules: Vec<V
         "$schema": "https://json.schemastore.org/sarif-2.1.0.json",
         "version": "2.1.0",
         "runs": [{
-            "tool": { "driver": { "name": "sprachbund", "version": env!("CARGO_PKG_VERSION"), "rules": rules } },
+            "tool": { "driver": { "name": "sprachbund", "version": env!("CARGO_PKG_VERSION"),
+                "rules": rules } },
             "columnKind": "unicodeCodePoints",
             "results": results,
         }],
     })
 }
 
+/// Every rule of lint, and what it says of comments and settings that accept nothing.
+pub fn lint_rules() -> Vec<Value> {
+    let rules = crate::lint::rules().map(|one| {
+        rule(one.name, one.finds, one.cure, Some(&crate::pages::of_rule(one)), one.severity)
+    });
+    let accepted = &crate::codes::ACCEPTED_IN_VAIN;
+    rules.chain([of_code(accepted)]).collect()
+}
+
+/// Every kind of difference.
+pub fn differences() -> Vec<Value> {
+    crate::compare::CODES.iter().map(of_code).collect()
+}
+
+fn of_code(code: &Code) -> Value {
+    rule(code.name, code.finds, code.advice, None, code.severity)
+}
+
 /// What may be found, with its page as Markdown where it has one.
-pub(crate) fn rule(name: &str, finds: &str, help: &str, page: Option<&str>, severity: Severity) -> Value {
+fn rule(name: &str, finds: &str, help: &str, page: Option<&str>, severity: Severity) -> Value {
     let mut help = json!({ "text": help });
     if let Some(page) = page {
         help["markdown"] = json!(page);
@@ -73,7 +102,8 @@ fn result(diagnostic: &Diagnostic, print: &str, sources: &Sources) -> Value {
         Severity::Warning => "warning",
         Severity::Error => "error",
     };
-    let locations: Vec<Value> = diagnostic.primary.iter().map(|label| location(label, diagnostic, sources)).collect();
+    let locations: Vec<Value> =
+        diagnostic.primary.iter().map(|label| location(label, diagnostic, sources)).collect();
     let numbered = |(at, label): (usize, &Label)| {
         let mut related = location(label, diagnostic, sources);
         related["id"] = json!(at);
@@ -82,7 +112,11 @@ fn result(diagnostic: &Diagnostic, print: &str, sources: &Sources) -> Value {
     };
     let related: Vec<Value> = diagnostic.secondary.iter().enumerate().map(numbered).collect();
     let reasons = diagnostic.notes.iter().chain(&diagnostic.help);
-    let text = std::iter::once(&diagnostic.message).chain(reasons).map(String::as_str).collect::<Vec<_>>().join("; ");
+    let text = std::iter::once(&diagnostic.message)
+        .chain(reasons)
+        .map(String::as_str)
+        .collect::<Vec<_>>()
+        .join("; ");
     json!({
         "ruleId": diagnostic.code,
         "level": level,
@@ -96,11 +130,13 @@ fn result(diagnostic: &Diagnostic, print: &str, sources: &Sources) -> Value {
 fn location(label: &Label, diagnostic: &Diagnostic, sources: &Sources) -> Value {
     let file = sources.file(label.span.file);
     let mut location = json!({
-        "physicalLocation": { "artifactLocation": { "uri": uri(&file.path) }, "region": region(file, label.span.start, label.span.end) },
+        "physicalLocation": { "artifactLocation": { "uri": uri(&file.path) }, "region": region(file,
+            label.span.start, label.span.end) },
         "message": { "text": label.text },
     });
     if let Some(subject) = &diagnostic.subject {
-        location["logicalLocations"] = json!([{ "fullyQualifiedName": subject.entity, "kind": "type" }]);
+        location["logicalLocations"] =
+            json!([{ "fullyQualifiedName": subject.entity, "kind": "type" }]);
     }
     location
 }
@@ -108,14 +144,17 @@ fn location(label: &Label, diagnostic: &Diagnostic, sources: &Sources) -> Value 
 fn region(file: &SourceFile, start: u32, end: u32) -> Value {
     let (line, column) = file.position(start);
     let (end_line, end_column) = file.position(end);
-    json!({ "startLine": line, "startColumn": column, "endLine": end_line, "endColumn": end_column })
+    json!({ "startLine": line, "startColumn": column, "endLine": end_line,
+        "endColumn": end_column })
 }
 
 /// A path as a reference of a URI (RFC 3986): what it may not hold is escaped.
 fn uri(path: &str) -> String {
     const PLAIN: &[u8] = b"-._~/!$&'()*+,;=@";
     let letter = |byte: u8| match byte {
-        byte if byte.is_ascii_alphanumeric() || PLAIN.contains(&byte) => char::from(byte).to_string(),
+        byte if byte.is_ascii_alphanumeric() || PLAIN.contains(&byte) => {
+            char::from(byte).to_string()
+        }
         byte => format!("%{byte:02X}"),
     };
     path.bytes().map(letter).collect()
