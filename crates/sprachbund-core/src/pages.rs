@@ -199,7 +199,8 @@ pub fn of_reading() -> String {
             .to_owned();
     for family in CodeFamily::ALL.iter().filter(|family| **family != CodeFamily::Difference) {
         let (title, about) = family.words();
-        out.push_str(&format!("\n## {}\n\n{}\n\n", sentence(title), sentence(about)));
+        let title = sentence(title).replace('.', "");
+        out.push_str(&format!("\n## {title}\n\n{}\n\n", sentence(about)));
         out.push_str(&row(
             "name",
             ["severity".to_owned(), "tells of".to_owned(), "what to do".to_owned()],

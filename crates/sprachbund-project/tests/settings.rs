@@ -5,7 +5,7 @@ use std::time::Duration;
 
 use sprachbund_core::diagnostic::{Diagnostic, Severity, Subject};
 use sprachbund_core::schema::Database;
-use sprachbund_project::known::Known;
+use sprachbund_project::known::KnownFindings;
 use sprachbund_project::{Configuration, News, Project, Request};
 
 /// A folder with a settings file, and the settings.
@@ -144,7 +144,7 @@ fn finding(element: &str, message: &str) -> Diagnostic {
 fn a_known_finding_stays_known_when_its_words_change() {
     let folder = tempfile::tempdir().expect("a folder");
     let path: PathBuf = folder.path().join("known.json");
-    let load = || Known::load(Some(path.clone())).expect("a record");
+    let load = || KnownFindings::load(Some(path.clone())).expect("a record");
     let (dues, toll) = (finding("column dues", "one"), finding("column toll", "two"));
     let told = load().remember(&[dues, toll.clone()]).expect("it is written");
     assert!(told.contains("2 findings are known from now on"), "{told}");
@@ -157,7 +157,7 @@ fn a_known_finding_stays_known_when_its_words_change() {
     let mut twice = vec![toll.clone(), toll];
     assert_eq!(load().take_out(&mut twice).0, 1);
     std::fs::write(&path, "[").expect("a file");
-    let error = Known::load(Some(path.clone())).err().expect("it is damaged").to_string();
+    let error = KnownFindings::load(Some(path.clone())).err().expect("it is damaged").to_string();
     assert!(error.contains("make it anew"), "{error}");
 }
 

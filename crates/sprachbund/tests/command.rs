@@ -295,6 +295,41 @@ fn bad_settings_are_named() {
     ]);
 }
 
+/// Everything that can be explained, and what its page says.
+#[test]
+fn what_reading_says_is_explained_graded_and_accepted() {
+    let unread = MODELS.replace("models.Model", "Named, models.Model");
+    let unread = unread.replacen("class", "from elsewhere import Named\n\n\nclass", 1);
+    let files: &[(&str, &[u8])] = &[
+        ("h/models.py", unread.as_bytes()),
+        ("off.toml", b"[lint.rules]\nunread-base = \"off\"\n"),
+        (
+            "accept.toml",
+            b"[[lint.accept]]\nrule = \"unread-base\"\nentity = \"*\"\nbecause = \"ours\"\n",
+        ),
+    ];
+    let folder = folder(files);
+    for (arguments, wanted) in [
+        (&["explain", "unread-base"][..], "Tells of a base of a class that was not read."),
+        (&["explain", "unread-base"], "accept unread-base: REASON"),
+        (&["explain", "two-targets"], "as a finding of [sides-disagree]"),
+        (&["explain", "type-differs"], "under `[compare]`"),
+        (&["explain"], "unread-base"),
+    ] {
+        let run = sprachbund(folder.path(), arguments);
+        assert!(run.status == 0 && run.out.contains(wanted), "{wanted}\n{}", run.out);
+    }
+    for (config, told) in [(None, true), (Some("off.toml"), false), (Some("accept.toml"), false)] {
+        for verb in ["lint", "parse", "show"] {
+            let mut arguments = vec![verb, "h", "--from", "django"];
+            arguments.extend(config.iter().flat_map(|config| ["--config", config]));
+            let run = sprachbund(folder.path(), &arguments);
+            let said = run.err.contains("unread-base") || run.out.contains("unread-base");
+            assert_eq!(said, told, "{verb} {config:?}\n{}\n{}", run.err, run.out);
+        }
+    }
+}
+
 #[test]
 fn what_stands_around_bad_input_is_still_read() {
     let broken = format!(

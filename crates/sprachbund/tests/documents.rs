@@ -38,6 +38,11 @@ fn dialect_pages_are_current() {
     }
 }
 
+#[test]
+fn the_page_of_what_reading_says_is_current() {
+    check("docs/reading.md", &page::of_reading());
+}
+
 /// What each pair of dialects keeps, respells, moves, weakens and drops of the demo register.
 #[test]
 fn the_compatibility_page_is_current() {
