@@ -49,8 +49,8 @@ pub enum CatalogError {
     )]
     Address { address: String, why: String },
     #[error(
-        "{address} is a live database, and this build reads none: build it with \
-         `--features databases`, or give a dump of it"
+        "{address} is a live database, and this build reads none: build it with `--features \
+         databases`, or give a dump of it"
     )]
     NoClients { address: String },
     #[error("{address} cannot be reached: {why}; check host and port, and that the server runs")]

@@ -138,7 +138,7 @@ fn connect(address: &Address, wanted: &Wanted) -> Result<Client, Error> {
         .connect_timeout(wanted.patience.connect)
         .options(&format!(
             "-c default_transaction_read_only=on -c statement_timeout={patience} -c \
-                 lock_timeout={patience}"
+             lock_timeout={patience}"
         ));
     if let Some(password) = &address.password {
         config.password(password.reveal());

@@ -1,6 +1,6 @@
-//! The registry of what reading and comparing may say, whatever is read: each kind can be explained,
-//! and those of reading can be graded and accepted as findings of lint can. Each crate and each
-//! dialect says its own; those of this crate are here.
+//! The registry of what reading and comparing may say, whatever is read: each kind can be
+//! explained, and those of reading can be graded and accepted as findings of lint can. Each crate
+//! and each dialect says its own; those of this crate are here.
 
 use crate::compare;
 use crate::diagnostic::{Code, CodeFamily, Severity};

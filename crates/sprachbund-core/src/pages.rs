@@ -165,11 +165,15 @@ pub fn of_code(code: &Code) -> String {
                 "To disregard it: `disregard = [\"{name}\"]` under `[compare]` in sprachbund.toml."
             )
         }
-        _ => format!(
-            "It is one of the {family}: {about}. {} Everywhere: `{name} = \"off\"` under \
-             `[lint.rules]` in sprachbund.toml, or another severity.",
-            of_place(claiming(code).map_or(name, |rule| rule.name))
-        ),
+        _ => {
+            let rule = claiming(code);
+            let place = of_place(rule.map_or(name, |rule| rule.name));
+            let grade = if rule.is_some() { "" } else { ", or another severity" };
+            format!(
+                "Family: {family} ({about}). {place} Everywhere: `{name} = \"off\"` under \
+                 `[lint.rules]` in sprachbund.toml{grade}."
+            )
+        }
     };
     let lint = claiming(code).map_or(String::new(), |rule| {
         format!("\n`lint` tells it as a finding of [{0}]({0}.md).\n", rule.name)
@@ -186,8 +190,8 @@ fn claiming(code: &Code) -> Option<&'static Rule> {
 /// How a finding is accepted at its place, and for an entity or a file.
 fn of_place(name: &str) -> String {
     format!(
-        "At one place: `sprachbund: accept {name}: REASON` in a comment on the line or above it. \
-         For an entity or a file: `[[lint.accept]]` in sprachbund.toml."
+        "At one place: `sprachbund: accept {name}: REASON` in a comment on the line or above \
+         it. For an entity or a file: `[[lint.accept]]` in sprachbund.toml."
     )
 }
 
@@ -195,7 +199,7 @@ fn of_place(name: &str) -> String {
 pub fn of_reading() -> String {
     let mut out =
         "# What reading says\n\nWhat could not be read, or could not be known, is named; \
-                   `sprachbund explain NAME` tells more of each.\n"
+         `sprachbund explain NAME` tells more of each.\n"
             .to_owned();
     for family in CodeFamily::ALL.iter().filter(|family| **family != CodeFamily::Difference) {
         let (title, about) = family.words();

@@ -354,8 +354,8 @@ const CASES: &[Case] = &[
     (
         "what is said of no column",
         || berth(vec![field("colour", |_| ())]),
-        &["column-not-made: `Berth.colour` needs the column `colour`, which \
-                 `berths` does not have"],
+        &["column-not-made: `Berth.colour` needs the column `colour`, which `berths` does not \
+           have"],
     ),
     (
         "a type beside the history's",

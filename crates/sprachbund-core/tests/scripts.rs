@@ -413,8 +413,8 @@ fn constraints_and_indexes_on_sqlite() {
 }
 
 /// What the changes of a history stand upon.
-const BEFORE: &str = "CREATE TABLE q (id int PRIMARY KEY); CREATE TABLE t (a int NOT NULL, b text \
-             DEFAULT 'x', CONSTRAINT c CHECK (a > 0));";
+const BEFORE: &str = "CREATE TABLE q (id int PRIMARY KEY); CREATE TABLE t (a int NOT NULL, b \
+                      text DEFAULT 'x', CONSTRAINT c CHECK (a > 0));";
 
 /// Changes of a history, and what comes of them.
 fn check_changes(cases: &[Case]) {

@@ -312,10 +312,11 @@ impl FileProvider for Shelf {
 
 #[test]
 fn what_inputs_import_comes_from_the_provider() {
-    let base = "from django.db import models\n\n\nclass Named(models.Model):\n    name = \
-                models.CharField(max_length=40)\n\n    class Meta:\n        abstract = True\n";
-    let models = "from django.db import models\nfrom harbour.base import Named\n\n\nclass \
-                  Quay(Named):\n    depth = models.IntegerField()\n";
+    let base = "from django.db import models\n\n\n\
+                class Named(models.Model):\n    name = models.CharField(max_length=40)\n\
+                \n    class Meta:\n        abstract = True\n";
+    let models = "from django.db import models\nfrom harbour.base import Named\n\n\n\
+                  class Quay(Named):\n    depth = models.IntegerField()\n";
     let shelf = Shelf(files("harbour/base.py", base));
     for (provider, columns) in [(&shelf as &dyn FileProvider, Some(3)), (&NoFiles, None)] {
         let session = Session::new(provider);

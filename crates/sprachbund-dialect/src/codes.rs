@@ -216,7 +216,8 @@ pub const UNKNOWN_ATTRIBUTE: Code = Code {
     name: "unknown-attribute",
     severity: Severity::Error,
     family: CodeFamily::Contradiction,
-    finds: "a constraint, an index or a relation that names an attribute which the class does not have",
+    finds: "a constraint, an index or a relation that names an attribute which the class does \
+            not have",
     follows: "What names it is missing or incomplete.",
     advice: "name an attribute that the class declares or inherits as a column",
 };

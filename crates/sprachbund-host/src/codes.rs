@@ -12,7 +12,8 @@ pub const CONDITIONAL_CLASS: Code = Code {
     family: CodeFamily::Unknown,
     finds: "a class that is declared inside a condition or a function",
     follows: "It is read as if it existed; whether it does is decided when the program runs.",
-    advice: "declare it at the level of the module, or leave the file out where the class is not meant",
+    advice: "declare it at the level of the module, or leave the file out where the class is \
+             not meant",
 };
 
 pub const DECORATORS_LEFT_OUT: Code = Code {
@@ -38,8 +39,10 @@ pub const UNREAD_OPTION: Code = Code {
     severity: Severity::Warning,
     family: CodeFamily::Unread,
     finds: "an option that the reader does not know",
-    follows: "What it says is not in the schema; it is kept with the element where the dialect keeps such words.",
-    advice: "look whether it is spelt right; if it changes the table, compare with the live database",
+    follows: "What it says is not in the schema; it is kept with the element where the dialect \
+              keeps such words.",
+    advice: "look whether it is spelt right; if it changes the table, compare with the live \
+             database",
 };
 
 pub const VALUE_TOO_LARGE: Code = Code {

@@ -56,8 +56,9 @@ impl Delivery {
         let by_hand: Vec<String> = by_hand.map(|file| file.path.display().to_string()).collect();
         if !by_hand.is_empty() && !overwrite {
             return Err(ProjectError::Disk(format!(
-                "changed by hand since they were emitted, or never emitted from here: {}; nothing \
-                 was written. Emit into another folder, look with --preview, or use --overwrite",
+                "changed by hand since they were emitted, or never emitted from here: {}; \
+                 nothing was written. Emit into another folder, look with --preview, or use \
+                 --overwrite",
                 by_hand.join(", ")
             )));
         }

@@ -282,8 +282,8 @@ fn nothing(project: &Project<'_>, diagnostics: &[Diagnostic]) -> ProjectError {
     }
     let inputs: Vec<String> = project.request.inputs.iter().map(Input::to_string).collect();
     ProjectError::Input(format!(
-        "no declarations were found in {}; name the folder that holds the models, or the dialect \
-         with --from",
+        "no declarations were found in {}; name the folder that holds the models, or the \
+         dialect with --from",
         inputs.join(", ")
     ))
 }

@@ -1,6 +1,6 @@
 //! A project on the disk: which files and databases are read ([`inputs`]), what its settings say
-//! ([`configuration`]), which release of a framework it has ([`releases`]), which findings are known
-//! ([`known`]), and where emitted files go ([`delivery`]).
+//! ([`configuration`]), which release of a framework it has ([`releases`]), which findings are
+//! known ([`known`]), and where emitted files go ([`delivery`]).
 //!
 //! [`Project`] puts these together for a [`Session`]; `examples/tour.rs` shows, lints, fixes and
 //! emits with it in thirty lines. Nothing here prints: what there is to tell on the way goes to the

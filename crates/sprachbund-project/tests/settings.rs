@@ -93,8 +93,8 @@ fn servers_and_releases_that_are_none_are_named() {
 #[test]
 fn a_server_has_choices_of_its_own() {
     let (_folder, settings) = sound(
-        "[lint]\nthreshold = \"error\"\n[lint.rules]\nunread-base = \"off\"\nnot-made-here = \
-         \"note\"\n[lint.on.mariadb.rules]\nnot-made-here = \"error\"\n",
+        "[lint]\nthreshold = \"error\"\n[lint.rules]\nunread-base = \"off\"\n\
+         not-made-here = \"note\"\n[lint.on.mariadb.rules]\nnot-made-here = \"error\"\n",
     );
     for (server, wanted, told) in [
         (Database::PostgreSql, Severity::Note, "[lint.rules]"),

@@ -488,8 +488,8 @@ fn files_of_an_earlier_run_are_named_and_go_when_asked() {
         let run = sprachbund(folder.path(), &[&emit[..], more].concat());
         assert!(
             run.err.contains(
-                "h/berth.entity.ts (still in the folder; --remove-stale removes what \
-                     nobody changed)"
+                "h/berth.entity.ts (still in the folder; --remove-stale removes what nobody \
+                 changed)"
             ),
             "{}",
             run.err

@@ -31,7 +31,8 @@ pub(crate) const SHARED_DEFAULT: Code = Code {
     severity: Severity::Warning,
     family: CodeFamily::Contradiction,
     finds: "a default that all records share",
-    follows: "It is made once, when the class is: what one record adds to it, later ones begin with.",
+    follows: "It is made once, when the class is: what one record adds to it, later ones begin \
+              with.",
     advice: "name a function that makes a new one for each record",
 };
 

@@ -30,7 +30,7 @@ const CASES: &[(&str, &str)] = &[
     (
         "kind = models.CharField(max_length=9, choices=[('b', 'Bulk'), ('c', 'Container')])",
         "kind = models.CharField(max_length=9, choices=[(\"b\", \"Bulk\"), (\"c\", \
-             \"Container\")])",
+         \"Container\")])",
     ),
     ("key = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)", ""),
     ("at = models.DateTimeField(auto_now_add=True)", ""),
@@ -47,8 +47,8 @@ const CASES: &[(&str, &str)] = &[
     ("depth = models.IntegerField(validators=[MinValueValidator(1), MaxValueValidator(30)])", ""),
     ("quay = models.ForeignKey(Quay, on_delete=models.CASCADE)", ""),
     (
-        "quay = models.ForeignKey('harbour.Quay', models.PROTECT, \
-             related_name='berths', null=True)",
+        "quay = models.ForeignKey('harbour.Quay', models.PROTECT, related_name='berths', \
+         null=True)",
         "quay = models.ForeignKey(Quay, on_delete=models.PROTECT, related_name=\"berths\", \
          null=True)",
     ),

@@ -36,7 +36,8 @@ pub(crate) const NESTED_AS_JSON: Code = Code {
     family: CodeFamily::Unread,
     finds: "a document inside another that is read as one value",
     follows: "What it holds is not told apart; the settings say so.",
-    advice: "set `nested = \"entities\"` under `[documents]` in sprachbund.toml for tables of their own",
+    advice: "set `nested = \"entities\"` under `[documents]` in sprachbund.toml for tables of \
+             their own",
 };
 
 pub(crate) const OPAQUE_CHOICES: Code = Code {

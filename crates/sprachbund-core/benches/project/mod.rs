@@ -1,5 +1,5 @@
-//! A generated project, as people write it in each dialect: entities with 12 fields, 2 relations and
-//! an index each, five to a file. Its texts are the [`TEMPLATES`], filled in with numbers.
+//! A generated project, as people write it in each dialect: entities with 12 fields, 2 relations
+//! and an index each, five to a file. Its texts are the [`TEMPLATES`], filled in with numbers.
 
 use sprachbund_core::dialect::{Dialect, Medium, Settings};
 use sprachbund_core::dialects::DIALECTS;
@@ -73,7 +73,8 @@ const TEMPLATES: &[Template] = &[
         entity: include_str!("templates/sqlalchemy.txt"),
         beside: Some((
             "project/base.py",
-            "from sqlalchemy.orm import DeclarativeBase\n\n\nclass Base(DeclarativeBase):\n    pass\n",
+            "from sqlalchemy.orm import DeclarativeBase\n\n\n\
+             class Base(DeclarativeBase):\n    pass\n",
         )),
     },
     Template {
@@ -165,13 +166,15 @@ const IDLE: &[(&[&str], &str, &str, &str)] = &[
     (
         &["django", "sqlalchemy"],
         "from wharf1.models import Vessel1\n",
-        "def weigh(vessel, cargo):\n    return vessel.tonnage - sum(item.weight for item in cargo)\n\n\n",
+        "def weigh(vessel, cargo):\n    return vessel.tonnage - sum(item.weight for item in \
+         cargo)\n\n\n",
         "py",
     ),
     (
         &["mongoose", "sequelize", "typeorm"],
         "import { Vessel1 } from '../wharf1/vessels';\n",
-        "export function weigh(vessel: any, cargo: any[]) {\n  return vessel.tonnage - cargo.length;\n}\n\n",
+        "export function weigh(vessel: any, cargo: any[]) {\n  return vessel.tonnage - \
+         cargo.length;\n}\n\n",
         "ts",
     ),
 ];

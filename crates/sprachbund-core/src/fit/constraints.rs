@@ -593,8 +593,8 @@ mod tests {
             "sql postgresql > django postgresql",
             "CREATE TABLE t (id integer PRIMARY KEY, a integer CHECK (a > 0), CONSTRAINT deep \
              CHECK (a < 99));",
-            &["t, check \"a\" > 0, name: nothing -> \"t_check1\" (added: a check \
-                     must have a name)"],
+            &["t, check \"a\" > 0, name: nothing -> \"t_check1\" (added: a check must have a \
+               name)"],
         ),
         (
             "sql postgresql > prisma postgresql",
@@ -623,8 +623,8 @@ mod tests {
             "CREATE TABLE t (id integer PRIMARY KEY, a integer, b integer); CREATE INDEX i ON t \
              (a) WHERE b > 1; CREATE INDEX j ON t (a) INCLUDE (b);",
             &[
-                "t, index a, name: \"j\" -> \"i\" (respelled: MariaDB has no index \
-                     with a condition)",
+                "t, index a, name: \"j\" -> \"i\" (respelled: MariaDB has no index with a \
+                 condition)",
                 "t, index a, include: [\"b\"] -> nothing (respelled: MariaDB has no index with \
                  a condition)",
                 "t, index a where \"b\" > 1, exists: true -> nothing (respelled: MariaDB has no \

@@ -174,8 +174,8 @@ mod tests {
         ),
         (
             "sql mariadb > django postgresql",
-            "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b bigint \
-                 unsigned, c tinyint);",
+            "CREATE TABLE t (id integer PRIMARY KEY, a int unsigned, b bigint unsigned, c \
+             tinyint);",
             &[
                 "t, column b, type: \"unsigned bigint\" -> \"bigint\" (weakened: PostgreSQL has \
                  no unsigned numbers of 64 bits)",

@@ -719,8 +719,8 @@ mod tests {
                  attributes and classes)",
                 "t, index a, exists: true -> nothing (dropped: this server cannot hold such an \
                  index)",
-                "t, index a, name: \"i\" -> nothing (dropped: this server cannot \
-                     hold such an index)",
+                "t, index a, name: \"i\" -> nothing (dropped: this server cannot hold such an \
+                 index)",
                 "t, index a, method: \"gin\" -> nothing (dropped: this server cannot hold such \
                  an index)",
                 "t, column a, type: \"integer array\" -> \"text\" (weakened: this server has no \

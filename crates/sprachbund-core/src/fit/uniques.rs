@@ -304,8 +304,8 @@ mod tests {
         ),
         (
             "sql postgresql > prisma postgresql",
-            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE, CONSTRAINT \
-                 again UNIQUE (a));",
+            "CREATE TABLE t (id integer PRIMARY KEY, a integer UNIQUE, CONSTRAINT again UNIQUE \
+             (a));",
             &["t, unique a, as: \"constraint\" -> \"index\" (respelled: uniqueness is kept by \
                another object of the database)"],
         ),

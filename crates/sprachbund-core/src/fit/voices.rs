@@ -427,8 +427,8 @@ export class T {
         ),
         (
             "sql postgresql > typeorm sqlite",
-            "CREATE TABLE t (id integer PRIMARY KEY, a text); COMMENT ON COLUMN t.a \
-                 IS 'what it is';",
+            "CREATE TABLE t (id integer PRIMARY KEY, a text); COMMENT ON COLUMN t.a IS 'what it \
+             is';",
             &[
                 "t, column a, comment: \"what it is\" -> nothing (dropped: the comment of a \
                  column cannot be said)",

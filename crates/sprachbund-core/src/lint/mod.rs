@@ -112,7 +112,7 @@ pub fn lint(linting: &Linting<'_>) -> Linted {
         found.extend(
             raised
                 .iter()
-                .filter(|said| rule.raised.contains(&said.code))
+                .filter(|said| rule.raised.contains(&said.code) && settings.is_on(said.code))
                 .map(|said| (at, said.clone())),
         );
     }

@@ -70,7 +70,8 @@ impl<'s> Near<'s> {
         let mut waiting: Vec<usize> = kept.iter().copied().collect();
         while let Some(at) = waiting.pop() {
             let entity = &self.schema.entities[at];
-            // Of the neighbours only what they are made of: whom else they refer to does not matter.
+            // Of the neighbours only what they are made of: whom else they refer to does not
+            // matter.
             let parents = entity.inherits.iter().map(|inherits| inherits.entity.as_str());
             let owner = entity.owned_by.as_ref().map(|owner| owner.entity.as_str());
             let all = relatives(entity).filter(|_| at == centre);

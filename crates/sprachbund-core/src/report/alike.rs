@@ -8,8 +8,8 @@ use crate::diagnostic::{Diagnostic, Severity};
 /// Findings that are alike, from which on they are told once.
 const ALIKE: usize = 3;
 
-/// Findings that belong together, by their places, the gravest first: notes of one rule, warnings of
-/// one rule with the same reason, errors of one rule about the same element of several entities.
+/// Findings that belong together, by their places, the gravest first: notes of one rule, warnings
+/// of one rule with the same reason, errors of one rule about the same element of several entities.
 /// With `detail` each stands by itself.
 pub fn groups(found: &[Diagnostic], detail: bool) -> Vec<Vec<usize>> {
     let mut alike: BTreeMap<(&str, &str), Vec<usize>> = BTreeMap::new();

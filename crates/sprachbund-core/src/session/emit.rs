@@ -53,8 +53,8 @@ pub enum EmitError {
     #[error("{framework} has no naming strategies, so `{name}` is none of them")]
     NoNamings { framework: &'static str, name: String },
     #[error(
-        "`{name}` is no naming strategy of {framework}; known are {}; any other can be described \
-         by [project.names] in sprachbund.toml",
+        "`{name}` is no naming strategy of {framework}; known are {}; any other can be \
+         described by [project.names] in sprachbund.toml",
         .known.join(", ")
     )]
     UnknownNaming { framework: &'static str, name: String, known: &'static [&'static str] },

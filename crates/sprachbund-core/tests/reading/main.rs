@@ -198,7 +198,7 @@ const DJANGO: &[(&str, &[&str])] = &[
     ),
     (
         "up = models.ForeignKey('harbour.T', models.PROTECT, related_name='+', \
-             db_constraint=False)",
+         db_constraint=False)",
         &[
             "!harbour_t, relation up_id, inverse",
             "harbour_t, foreign key up_id, enforced = \"application\"",
@@ -774,8 +774,8 @@ const TYPEORM: &[(&str, &[&str])] = &[
         ],
     ),
     (
-        "@ManyToOne(() => T, \
-             { nullable: false, onDelete: 'CASCADE', onUpdate: 'RESTRICT' }) up!: T;",
+        "@ManyToOne(() => T, { nullable: false, onDelete: 'CASCADE', onUpdate: 'RESTRICT' }) \
+         up!: T;",
         &[
             "t, foreign key upId, on_delete = \"cascade\"",
             "t, foreign key upId, on_update = \"restrict\"",
@@ -992,8 +992,8 @@ fn what_cannot_be_known_of_typeorm_is_named() {
         (
             "typeorm",
             typeorm(
-                "@OneToMany(() => T, (t) => t.b) a!: T[];\n  @OneToOne(() => T) \
-                     @JoinColumn() b!: T;",
+                "@OneToMany(() => T, (t) => t.b) a!: T[];\n  @OneToOne(() => T) @JoinColumn() \
+                 b!: T;",
             ),
             "sides-disagree",
         ),

@@ -56,7 +56,7 @@ const STEPS: &[(&str, &[&str])] = &[
     ("op.create_check_constraint('c', 't', 'b > 1')", &["t, check \"b\" > 1, name = \"c\""]),
     (
         "op.create_foreign_key('f', 't', 't', ['b'], ['id'], deferrable=True, \
-             initially='DEFERRED')",
+         initially='DEFERRED')",
         &["t, foreign key b, deferrable = \"initially-deferred\""],
     ),
     (

@@ -482,7 +482,7 @@ const BAD: &[(&str, &str)] = &[
     ),
     (
         "module.exports = { async up(queryInterface) \
-             { await queryInterface.dropTable(tides()); } };",
+         { await queryInterface.dropTable(tides()); } };",
         "step-not-replayed",
     ),
     (

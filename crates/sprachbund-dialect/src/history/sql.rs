@@ -317,8 +317,8 @@ impl<'s> Printer<'s> {
             });
         let ty = self.type_name(field);
         format!(
-            "ALTER COLUMN {column} TYPE {ty}, ALTER COLUMN {column} {null}, ALTER COLUMN {column} \
-             {default}"
+            "ALTER COLUMN {column} TYPE {ty}, ALTER COLUMN {column} {null}, ALTER COLUMN \
+             {column} {default}"
         )
     }
 

@@ -215,8 +215,8 @@ impl Builder<'_, '_, '_> {
                         Diagnostic::of(&codes::UNKNOWN_ATTRIBUTE, message)
                             .at(span, "names it here")
                             .with_help(
-                                "name an attribute that this class declares or \
-                                     inherits as a column",
+                                "name an attribute that this class declares or inherits as a \
+                                 column",
                             ),
                     );
                     columns.push(name.clone());

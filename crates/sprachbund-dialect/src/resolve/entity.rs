@@ -688,8 +688,8 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
                 .at(declared.span, "refers to nothing known")
                 .because(why)
                 .with_help(
-                    "add the file that declares it to the inputs, or name its \
-                         package with --follow",
+                    "add the file that declares it to the inputs, or name its package with \
+                     --follow",
                 ),
         );
     }

@@ -55,8 +55,8 @@ impl Builder<'_, '_, '_> {
                      refers to",
                 )
                 .with_help(
-                    "add the file that declares it to the inputs, or name its \
-                         package with --follow",
+                    "add the file that declares it to the inputs, or name its package with \
+                     --follow",
                 ),
         );
     }

@@ -28,8 +28,8 @@ pub(crate) fn pretty(value: &serde_json::Value) -> String {
     serde_json::to_string_pretty(value).unwrap_or_default() + "\n"
 }
 
-/// Says on standard error what was assumed, and what went wrong while reading, as far as the project
-/// does not accept it.
+/// Says on standard error what was assumed, and what went wrong while reading, as far as the
+/// project does not accept it.
 pub(crate) fn report_reading(project: &Project<'_>, read: &Read) -> Result<Outcome, Failure> {
     tell_assumed(read);
     let settings = project.configuration.lint_settings(read.schema.source.database)?;

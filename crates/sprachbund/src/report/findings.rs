@@ -23,7 +23,8 @@ pub(crate) struct Look {
     pub(crate) detail: bool,
 }
 
-/// The places of those that are told with all that there is to say of them: the first of each group.
+/// The places of those that are told with all that there is to say of them: the first of each
+/// group.
 pub(crate) fn shown(found: &[Diagnostic], detail: bool) -> Vec<usize> {
     groups(found, detail).iter().map(|group| group[0]).collect()
 }

@@ -371,8 +371,8 @@ impl<'d> Connecting<'d> {
             Diagnostic::of(&codes::UNDECLARED_TARGET, message)
                 .at(Some(relationship.span), "leads to nothing known")
                 .with_help(
-                    "add the file that declares it to the inputs, or name its \
-                         package with --follow",
+                    "add the file that declares it to the inputs, or name its package with \
+                     --follow",
                 ),
         );
     }

@@ -192,8 +192,8 @@ impl<'p> Site<'_, 'p> {
 
     fn decided_at_run_time(&mut self, class: &Class, span: Span) {
         let message = format!(
-            "what `{}` of `{}.{}` stores is decided at run time: it is taken to be \
-                 what it decorates",
+            "what `{}` of `{}.{}` stores is decided at run time: it is taken to be what it \
+             decorates",
             class.name, self.class, self.attribute
         );
         let known =

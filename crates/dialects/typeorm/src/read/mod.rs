@@ -191,8 +191,8 @@ impl<'p> Reader<'p> {
                 _ => {
                     let text = self.project.sources.text(base.span);
                     let message = format!(
-                        "base `{text}` of `{}` was not read: its columns, if it has \
-                             any, are missing",
+                        "base `{text}` of `{}` was not read: its columns, if it has any, are \
+                         missing",
                         class.name
                     );
                     part.diagnostics.push(

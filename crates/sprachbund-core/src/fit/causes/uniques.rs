@@ -61,8 +61,8 @@ impl OfUnique {
             OfUnique::UniqueInOrder => words(
                 Respelled,
                 format!(
-                    "{framework} has columns stand in a unique constraint as they \
-                         stand in the class"
+                    "{framework} has columns stand in a unique constraint as they stand in the \
+                     class"
                 ),
                 "a unique index",
             ),

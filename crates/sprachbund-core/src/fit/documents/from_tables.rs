@@ -732,8 +732,8 @@ mod tests {
                  application alone says what must be given)",
                 "t, column c, default in the application: nothing -> {\"function\":\"now\"} \
                  (added: MongoDB has no defaults)",
-                "t, key, columns: [\"id\"] -> [\"_id\"] (respelled: the key of a \
-                     document is `_id`)",
+                "t, key, columns: [\"id\"] -> [\"_id\"] (respelled: the key of a document is \
+                 `_id`)",
                 "t, column id, attribute: \"id\" -> nothing (respelled: the key of a document \
                  is `_id`)",
                 "t, column id, type: \"integer\" -> nothing (respelled: the key of a document \
@@ -749,8 +749,8 @@ mod tests {
                 "t, column _id, required_on_input: nothing -> \"optional\" (respelled: the key \
                  of a document is `_id`)",
                 "t, kind: \"table\" -> \"document\" (respelled: MongoDB keeps documents)",
-                "t, column a, type: \"varchar(9)\" -> \"text\" (respelled: MongoDB \
-                     has other types)",
+                "t, column a, type: \"varchar(9)\" -> \"text\" (respelled: MongoDB has other \
+                 types)",
                 "t, column c, type: \"timestamp with time zone\" -> \"timestamp(3) with time \
                  zone\" (respelled: MongoDB has other types)",
             ],
@@ -769,8 +769,8 @@ mod tests {
                  MongoDB holds no references)",
                 "t, column q_id, required_on_input: nothing -> \"optional\" (added: the \
                  application alone says what must be given)",
-                "q, key, columns: [\"id\"] -> [\"_id\"] (respelled: the key of a \
-                     document is `_id`)",
+                "q, key, columns: [\"id\"] -> [\"_id\"] (respelled: the key of a document is \
+                 `_id`)",
                 "q, column id, attribute: \"id\" -> nothing (respelled: the key of a document \
                  is `_id`)",
                 "q, column id, type: \"integer\" -> nothing (respelled: the key of a document \
@@ -785,8 +785,8 @@ mod tests {
                  document is `_id`)",
                 "q, column _id, required_on_input: nothing -> \"optional\" (respelled: the key \
                  of a document is `_id`)",
-                "t, key, columns: [\"id\"] -> [\"_id\"] (respelled: the key of a \
-                     document is `_id`)",
+                "t, key, columns: [\"id\"] -> [\"_id\"] (respelled: the key of a document is \
+                 `_id`)",
                 "t, column id, attribute: \"id\" -> nothing (respelled: the key of a document \
                  is `_id`)",
                 "t, column id, type: \"integer\" -> nothing (respelled: the key of a document \
@@ -998,8 +998,8 @@ class B(models.Model):
                 "t, kind: \"table\" -> \"document\" (respelled: MongoDB keeps documents)",
                 "t, key, columns: [\"a\",\"b\"] -> [\"_id\"] (respelled: the key of a document \
                  is `_id`)",
-                "t, column _id, type: nothing -> \"object id\" (respelled: MongoDB \
-                     has other types)",
+                "t, column _id, type: nothing -> \"object id\" (respelled: MongoDB has other \
+                 types)",
                 "t, unique a, b, as: nothing -> \"index\" (respelled: what is unique is kept so \
                  by an index)",
             ],

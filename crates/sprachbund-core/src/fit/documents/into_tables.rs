@@ -605,8 +605,8 @@ mod tests {
                  -> nothing (respelled: a table holds no documents)",
                 "t.part, column a, attribute: \"a\" -> nothing (respelled: a table holds no \
                  documents)",
-                "t.part, column a, type: \"text\" -> nothing (respelled: a table \
-                     holds no documents)",
+                "t.part, column a, type: \"text\" -> nothing (respelled: a table holds no \
+                 documents)",
                 "t.part, column a, nullable: \"null\" -> nothing (respelled: a table holds no \
                  documents)",
                 "t.part, column b, attribute: \"b\" -> nothing (respelled: a table holds no \
@@ -621,12 +621,12 @@ mod tests {
                 "t_part, class: nothing -> \"TPart\" (respelled: a table holds no documents)",
                 "t_part, created: nothing -> true (respelled: a table holds no documents)",
                 "t_part, kind: nothing -> \"table\" (respelled: a table holds no documents)",
-                "t_part, key, columns: nothing -> [\"t_id\"] (respelled: a table \
-                     holds no documents)",
+                "t_part, key, columns: nothing -> [\"t_id\"] (respelled: a table holds no \
+                 documents)",
                 "t_part, column a, attribute: nothing -> \"a\" (respelled: a table holds no \
                  documents)",
-                "t_part, column a, type: nothing -> \"text\" (respelled: a table \
-                     holds no documents)",
+                "t_part, column a, type: nothing -> \"text\" (respelled: a table holds no \
+                 documents)",
                 "t_part, column a, nullable: nothing -> \"null\" (respelled: a table holds no \
                  documents)",
                 "t_part, column b, attribute: nothing -> \"b\" (respelled: a table holds no \
@@ -696,8 +696,8 @@ mod tests {
                 "t.lines, kind: \"document\" -> nothing (respelled: a table holds no documents)",
                 "t.lines, owned_by: {\"entity\":\"main.T\",\"path\":\"lines\",\
                  \"shape\":\"many\"} -> nothing (respelled: a table holds no documents)",
-                "t.lines, key, columns: [\"_id\"] -> nothing (respelled: a table \
-                     holds no documents)",
+                "t.lines, key, columns: [\"_id\"] -> nothing (respelled: a table holds no \
+                 documents)",
                 "t.lines, column _id, attribute: \"id\" -> nothing (respelled: a table holds no \
                  documents)",
                 "t.lines, column _id, type: \"object id\" -> nothing (respelled: a table holds \
@@ -716,8 +716,8 @@ mod tests {
                 "t_lines, class: nothing -> \"TLines\" (respelled: a table holds no documents)",
                 "t_lines, created: nothing -> true (respelled: a table holds no documents)",
                 "t_lines, kind: nothing -> \"table\" (respelled: a table holds no documents)",
-                "t_lines, key, columns: nothing -> [\"_id\"] (respelled: a table \
-                     holds no documents)",
+                "t_lines, key, columns: nothing -> [\"_id\"] (respelled: a table holds no \
+                 documents)",
                 "t_lines, column _id, attribute: nothing -> \"id\" (respelled: a table holds no \
                  documents)",
                 "t_lines, column _id, type: nothing -> \"char(24)\" (respelled: a table holds \
@@ -829,8 +829,8 @@ mod tests {
                 "t_far, module: nothing -> \"main\" (respelled: a table holds no lists of \
                  references)",
                 "t_far, created: nothing -> true (respelled: a table holds no lists of references)",
-                "t_far, kind: nothing -> \"table\" (respelled: a table holds no \
-                     lists of references)",
+                "t_far, kind: nothing -> \"table\" (respelled: a table holds no lists of \
+                 references)",
                 "t_far, key, columns: nothing -> [\"t_id\",\"t_id2\"] (respelled: a table holds \
                  no lists of references)",
                 "t_far, column t_id, type: nothing -> \"char(24)\" (respelled: a table holds no \

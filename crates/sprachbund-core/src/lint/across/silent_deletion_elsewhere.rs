@@ -12,8 +12,8 @@ pub(super) const RULE: Rule = Rule {
             the dialect that it is carried to (with --to)",
     consequence: "Carried over word by word, a deletion that was refused sets references to \
                   null or takes rows along, or the reverse.",
-    sql: "DELETE FROM quays WHERE id = 1;  -- refused before; after the move berths lose \
-         their quay",
+    sql: "DELETE FROM quays WHERE id = 1;  -- refused before; after the move berths lose their \
+          quay",
     cure: "Say the action in the target.",
     exception: "When `emit` writes the declarations: it says what must be said.",
     wrong: prisma(
@@ -80,8 +80,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
             let framework = target.dialect.framework;
             let columns = key.columns.join(", ");
             let message = format!(
-                "silent here, deleting the target of `{}.{columns}` does {}; silent \
-                     in {framework} {}",
+                "silent here, deleting the target of `{}.{columns}` does {}; silent in \
+                 {framework} {}",
                 entity.name,
                 now.sql(),
                 then.sql()

@@ -52,8 +52,8 @@ fn check(context: &Context<'_>, found: &mut Vec<Diagnostic>) {
                     entity,
                     unique_element(unique),
                     format!(
-                        "`{columns}` of `{}` may be missing any number of times in \
-                             {many}, not in {one}",
+                        "`{columns}` of `{}` may be missing any number of times in {many}, not \
+                         in {one}",
                         entity.name
                     ),
                 )

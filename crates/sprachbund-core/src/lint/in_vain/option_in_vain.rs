@@ -16,12 +16,12 @@ pub(super) const RULE: Rule = Rule {
     exception: "When a plugin hears it.",
     raised: &["said-in-vain", "option-in-vain", "unread-option"],
     wrong: mongoose(
-        "mongoose.model('Pilot', new mongoose.Schema({ name: \
-             { type: String, requierd: true } }));\n",
+        "mongoose.model('Pilot', new mongoose.Schema({ name: { type: String, requierd: true } \
+         }));\n",
     ),
     right: mongoose(
-        "mongoose.model('Pilot', new mongoose.Schema({ name: \
-             { type: String, required: true } }));\n",
+        "mongoose.model('Pilot', new mongoose.Schema({ name: { type: String, required: true } \
+         }));\n",
     ),
     cases: &[(
         1,

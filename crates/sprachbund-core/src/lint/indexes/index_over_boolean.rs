@@ -17,7 +17,7 @@ pub(super) const RULE: Rule = Rule {
     exception: "When one of the two answers is very rare and is what queries ask for.",
     wrong: django(
         "class Vessel(models.Model):\n    active = models.BooleanField(default=True, \
-             db_index=True)\n",
+         db_index=True)\n",
     ),
     right: django("class Vessel(models.Model):\n    active = models.BooleanField(default=True)\n"),
     cases: &[(

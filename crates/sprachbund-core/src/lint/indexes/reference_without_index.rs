@@ -16,7 +16,7 @@ pub(super) const RULE: Rule = Rule {
     cure: "Add an index over the columns of the reference. It costs a little at each insert and \
            some space.",
     exception: "When the table stays small, or the target is never deleted and never looked up \
-         from.",
+                from.",
     wrong: typeorm(
         "@Entity()
 export class Quay {

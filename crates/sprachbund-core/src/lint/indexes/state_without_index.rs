@@ -23,7 +23,7 @@ pub(super) const RULE: Rule = Rule {
     wrong: django("class PortCall(models.Model):\n    status = models.CharField(max_length=9)\n"),
     right: django(
         "class PortCall(models.Model):\n    status = models.CharField(max_length=9, \
-             db_index=True)\n",
+         db_index=True)\n",
     ),
     cases: &[
         (

@@ -16,8 +16,8 @@ pub(super) const RULE: Rule = Rule {
           no second row with that id in any case",
     cure: "Drop it. No row changes.",
     exception: "When something refers to the columns of the longer one (a foreign key over both).",
-    wrong: sql("CREATE TABLE quays (id integer PRIMARY KEY, name varchar(20) NOT NULL, \
-             UNIQUE (id, name));\n"),
+    wrong: sql("CREATE TABLE quays (id integer PRIMARY KEY, name varchar(20) NOT NULL, UNIQUE \
+                (id, name));\n"),
     right: sql("CREATE TABLE quays (id integer PRIMARY KEY, name varchar(20) NOT NULL);\n"),
     cases: &[
         (

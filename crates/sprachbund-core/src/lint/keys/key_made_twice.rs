@@ -11,12 +11,12 @@ pub(super) const RULE: Rule = Rule {
     consequence: "The application's value always wins, so the database's is used by \
                   hand-written inserts only. Where the two differ in kind (random and \
                   counted), their values collide or sort apart.",
-    sql: "INSERT INTO pilot (name) VALUES ('Ann');  -- gets a key that the application \
-         did not make",
+    sql: "INSERT INTO pilot (name) VALUES ('Ann');  -- gets a key that the application did not \
+          make",
     cure: "Leave out one of the two: the application's, if it need not know the key before \
            saving. No row changes.",
     exception: "When hand-written inserts are to work as well and both make the same kind of \
-         value.",
+                value.",
     wrong: django(
         "import uuid
 from django.contrib.postgres.functions import RandomUUID

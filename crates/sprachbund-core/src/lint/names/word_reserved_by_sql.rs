@@ -15,8 +15,8 @@ pub(super) const RULE: Rule = Rule {
     consequence: "Frameworks put it into quotes, people forget to: a query by hand is a syntax \
                   error, or (a column `user` on PostgreSQL) answers something else without an \
                   error.",
-    sql: "SELECT user FROM berths;  -- PostgreSQL: the name of the session's user, once \
-         for each row",
+    sql: "SELECT user FROM berths;  -- PostgreSQL: the name of the session's user, once for \
+          each row",
     cure: "Choose another word. Renaming needs a migration.",
     exception: "When nobody writes SQL by hand.",
     wrong: sql(

@@ -46,22 +46,22 @@ export class Pilot {
         (
             0,
             django(
-                "class Quay(models.Model):\n    depth = \
-                     models.IntegerField(null=True, blank=True)\n",
+                "class Quay(models.Model):\n    depth = models.IntegerField(null=True, \
+                 blank=True)\n",
             ),
         ),
         (
             0,
             django(
-                "class Quay(models.Model):\n    depth = \
-                     models.IntegerField(blank=True, default=0)\n",
+                "class Quay(models.Model):\n    depth = models.IntegerField(blank=True, \
+                 default=0)\n",
             ),
         ),
         (
             0,
             django(
-                "class Quay(models.Model):\n    note = \
-                     models.CharField(max_length=9, blank=True)\n",
+                "class Quay(models.Model):\n    note = models.CharField(max_length=9, \
+                 blank=True)\n",
             ),
         ),
         (0, django("class Quay(models.Model):\n    seen = models.DateTimeField(auto_now=True)\n")),

@@ -11,7 +11,7 @@ pub(super) const RULE: Rule = Rule {
     name: "rows-need-each-other",
     severity: Severity::Error,
     finds: "two tables each of whose rows must refer to one of the other, checked at each \
-         statement",
+            statement",
     consequence: "No first row can be inserted in either table: it would refer to a row that is \
                   not there yet.",
     sql: "INSERT INTO vessels (id, certificate_id) VALUES (1, 1);  -- refused, there is no \

@@ -17,8 +17,8 @@ pub(super) const RULE: Rule = Rule {
     consequence: "Nothing in the target says that records refer to it: its readers do not see \
                   what a deletion takes along, and queries from its side must be written by \
                   hand.",
-    sql: "DELETE FROM quay WHERE id = 1;  -- what becomes of its berths is written in \
-         another class",
+    sql: "DELETE FROM quay WHERE id = 1;  -- what becomes of its berths is written in another \
+          class",
     cure: "Declare the other side in the target. No table changes.",
     exception: "When the target is a class of common use (a currency, a country) that should \
                 not list everything around it.",

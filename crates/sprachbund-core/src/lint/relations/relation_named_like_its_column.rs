@@ -10,8 +10,8 @@ pub(super) const RULE: Rule = Rule {
     consequence: "One name means a record in the code and a key in the database. In frameworks \
                   that give the column an attribute of its own the two collide, and one hides \
                   the other.",
-    sql: "SELECT quay FROM berths;  -- a number, where the code says `berth.quay` and \
-         gets a record",
+    sql: "SELECT quay FROM berths;  -- a number, where the code says `berth.quay` and gets a \
+          record",
     cure: "Call the column after the relation and the key (`quay_id`). Renaming a column needs \
            a migration.",
     exception: "When the tables are not yours to change.",

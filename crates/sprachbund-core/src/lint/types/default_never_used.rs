@@ -11,8 +11,8 @@ pub(super) const RULE: Rule = Rule {
     finds: "a default of the database that another one of the application always comes before",
     consequence: "The two may drift apart: rows of the application get one value, hand-written \
                   rows the other, and nobody notices.",
-    sql: "INSERT INTO port_call (berth) VALUES (7);  -- tugs is 2 here, 1 when the \
-         application saves",
+    sql: "INSERT INTO port_call (berth) VALUES (7);  -- tugs is 2 here, 1 when the application \
+          saves",
     cure: "Let both be equal, or keep the database's only.",
     exception: "When the application's is a better guess and the database's a fallback.",
     wrong: django(

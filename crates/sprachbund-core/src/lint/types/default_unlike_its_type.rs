@@ -31,7 +31,7 @@ pub(super) const RULE: Rule = Rule {
             1,
             django(
                 "class Vessel(models.Model):\n    masts = \
-                     models.SmallIntegerField(default=40000)\n",
+                 models.SmallIntegerField(default=40000)\n",
             ),
         ),
         (

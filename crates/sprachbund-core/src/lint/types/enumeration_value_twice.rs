@@ -9,8 +9,8 @@ use crate::lint::rule::{PLAIN, Rule};
 pub(super) const RULE: Rule = Rule {
     name: "enumeration-value-twice",
     severity: Severity::Warning,
-    finds: "an enumeration with two members of the same value, or of values that differ in \
-         case only",
+    finds: "an enumeration with two members of the same value, or of values that differ in case \
+            only",
     consequence: "Reading a row back gives the first of the two. On MySQL and MariaDB texts \
                   that differ in case are equal, so that both mean the same there and not \
                   elsewhere.",
