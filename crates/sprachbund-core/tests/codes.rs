@@ -499,26 +499,30 @@ fn every_kind_is_raised_by_some_declaration() {
 const ELSEWHERE: &[&str] = &[
     "accepted-in-vain",
     "column-not-made",
-    "enumeration-stored-twice",
-    "nested-as-json",
     "not-held",
     "opaque-attribute",
-    "opaque-options",
-    "order-decides",
     "said-beside-the-history",
     "table-inherits",
     "table-not-made",
     "table-without-class",
+    "value-too-large",
+];
+
+/// Kinds that no test raises yet.
+const UNTRIED: &[&str] = &[
+    "enumeration-stored-twice",
+    "nested-as-json",
+    "opaque-options",
+    "order-decides",
     "too-many-bases",
     "unread-constraint",
-    "value-too-large",
 ];
 
 #[test]
 fn no_kind_is_forgotten() {
     let tables = [OF_DJANGO, OF_TYPESCRIPT, OF_MONGOOSE, OF_PRISMA, OF_SCRIPTS, OF_SQLALCHEMY];
     let raised = tables.into_iter().flatten().map(|raised| raised.0);
-    let tried: BTreeSet<&str> = raised.chain(ELSEWHERE.iter().copied()).collect();
+    let tried: BTreeSet<&str> = raised.chain([ELSEWHERE, UNTRIED].concat()).collect();
     let known = codes::of_reading().filter(|code| code.family != CodeFamily::Files);
     let known: BTreeSet<&str> = known.map(|code| code.name).collect();
     assert_eq!(tried, known);
