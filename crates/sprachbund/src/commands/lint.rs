@@ -1,6 +1,6 @@
 //! `lint`: what does not fit together.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, HashSet};
 
 use anstyle::AnsiColor;
 use similar::TextDiff;
@@ -16,6 +16,10 @@ use crate::arguments::{LintFormat, LintOptions};
 use crate::report::findings::{self, Look};
 use crate::report::human::{FAINT, STRONG};
 use crate::{Failure, Outcome, output};
+
+/// Findings of which people are told how their cure is written, unless they ask for each by itself:
+/// who has seen it of every rule, and forty times, knows how it goes on.
+const MOST_SHOWN: usize = 40;
 
 /// Findings of which programs are told how their cure is written.
 const MOST_SUGGESTIONS: usize = 500;
@@ -53,7 +57,7 @@ pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
             LintFormat::Human => {
                 let colour = output::colour(&std::io::stdout());
                 let look = Look { colour, width: super::width(), detail: options.detail };
-                let lines = suggest(&read, &found, findings::shown(&found, options.detail));
+                let lines = suggest(&read, &found, suggested(&found, options.detail));
                 add_suggestions(&read, &mut found, lines);
                 output::page(&findings::render(&found, &sources, &look))?;
                 output::page(&findings::summary(&found, read.schema.entities.len()))?;
@@ -126,6 +130,17 @@ fn tell_reading(read: &Read, beside: Option<&Read>, findings: &Findings) -> Outc
         super::tell_assumed(read);
     }
     super::tell_diagnostics(&findings.reading, &findings.sources)
+}
+
+/// The places of findings of which it is shown how their cure is written: one of each rule before
+/// the others.
+fn suggested(found: &[Diagnostic], detail: bool) -> Vec<usize> {
+    let mut rules = HashSet::new();
+    let curable = findings::shown(found, detail).into_iter().filter(|at| found[*at].cure.is_some());
+    let (first, others): (Vec<usize>, Vec<usize>) =
+        curable.partition(|at| rules.insert(found[*at].code));
+    let most = if detail { MOST_SUGGESTIONS } else { MOST_SHOWN };
+    first.into_iter().chain(others).take(most).collect()
 }
 
 /// Adds to findings how their cure is written in the dialect of the inputs.
