@@ -203,8 +203,7 @@ pub fn of_reading() -> String {
             .to_owned();
     for family in CodeFamily::ALL.iter().filter(|family| **family != CodeFamily::Difference) {
         let (title, about) = family.words();
-        let title = sentence(title).replace('.', "");
-        out.push_str(&format!("\n## {title}\n\n{}\n\n", sentence(about)));
+        out.push_str(&format!("\n## {}\n\n{}\n\n", capital(title), sentence(about)));
         out.push_str(&row(
             "name",
             ["severity".to_owned(), "tells of".to_owned(), "what to do".to_owned()],
@@ -222,10 +221,14 @@ pub fn of_reading() -> String {
 }
 
 fn sentence(text: &str) -> String {
+    format!("{}.", capital(text))
+}
+
+fn capital(text: &str) -> String {
     let mut letters = text.chars();
     letters
         .next()
-        .map_or(String::new(), |first| format!("{}{}.", first.to_uppercase(), letters.as_str()))
+        .map_or(String::new(), |first| format!("{}{}", first.to_uppercase(), letters.as_str()))
 }
 
 /// Markdown page of a rule.

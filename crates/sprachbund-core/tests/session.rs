@@ -205,9 +205,12 @@ fn exceptions_lead_to_the_settings_file() {
 fn only_findings_of_wanted_tables_are_told() {
     let read = read("harbour/models.py", QUAYS);
     let tables = ["harbour_q*".to_owned()];
-    let request = LintRequest { tables: &tables, ..LintRequest::default() };
-    let findings = Session::new(&NoFiles).lint(&read, &request);
-    assert!(!findings.found.is_empty());
+    let mut findings = Session::new(&NoFiles).lint(&read, &LintRequest::default());
+    let all = findings.found.len();
+    findings.keep_only(&read.schema, &[]);
+    assert_eq!(findings.found.len(), all, "no name means all");
+    findings.keep_only(&read.schema, &tables);
+    assert!(!findings.found.is_empty() && findings.found.len() < all);
     for one in &findings.found {
         let subject = one.subject.as_ref().map(|subject| subject.entity.as_str());
         assert_eq!(subject, Some("harbour.Quay"), "{one:?}");

@@ -125,7 +125,7 @@ pub(crate) fn read(project: &Project<'_>, session: &Session<'_>) -> Result<Read,
         [Input::Path(path)] => {
             if let Some(text) = schema_text(path, project.configuration.largest_file(request))? {
                 let read = session.read_schema(&text, settings);
-                return read.map_err(|error| ProjectError::Input(format!("{path}: {error}")));
+                return read.map_err(|error| in_schema_file(path, error));
             }
         }
         _ => {}
@@ -137,6 +137,16 @@ pub(crate) fn read(project: &Project<'_>, session: &Session<'_>) -> Result<Read,
         )));
     }
     read_files(project, session, settings)
+}
+
+/// The fault with its place, as `file:line`.
+fn in_schema_file(path: &str, error: ReadError) -> ProjectError {
+    match error {
+        ReadError::SchemaFile { line: Some(line), message } => {
+            ProjectError::Input(format!("{path}:{line}: at {message}"))
+        }
+        error => ProjectError::Input(format!("{path}: {error}")),
+    }
 }
 
 fn read_files(

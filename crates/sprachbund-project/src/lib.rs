@@ -114,8 +114,7 @@ impl<'n> Project<'n> {
         let settings_file = file
             .filter(|_| !settings.exceptions.is_empty())
             .map(|(path, text)| SourceFile::new(path.display().to_string(), text));
-        let tables = &self.request.tables;
-        Ok(LintRequest { settings, settings_file, tables, ..LintRequest::default() })
+        Ok(LintRequest { settings, settings_file, ..LintRequest::default() })
     }
 
     fn tell(&self, line: String) {

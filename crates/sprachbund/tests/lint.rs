@@ -226,6 +226,11 @@ fn known_findings_do_not_count_and_new_ones_do() {
         "{}",
         known.out
     );
+    // To look at some tables only forgets nothing of the others.
+    lint(&["--tables", "h_quay", "--remember"]);
+    let some = lint(&["--tables", "h_quay"]);
+    assert!(some.status == 0 && !some.out.contains("no longer found"), "{}", some.out);
+    assert_eq!(lint(&[]).status, 0, "the others are known as before");
     // Lines may move; a new finding counts, one that is gone is told.
     let changed = BERTHS
         .replace("class Quay", "\n\nclass Quay")

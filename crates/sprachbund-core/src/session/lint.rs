@@ -20,9 +20,6 @@ pub struct LintRequest<'r> {
     pub target: Option<(&'static Dialect, Option<String>)>,
     /// The tables that exist, or that a history makes.
     pub beside: Option<&'r Read>,
-    /// Names of the tables that findings are wanted of, in which `*` stands for any text; none for
-    /// all.
-    pub tables: &'r [String],
 }
 
 /// What [`Session::lint`] found.
@@ -63,7 +60,7 @@ impl Session<'_> {
         }
         let target = request.target.clone();
         let target = target.map(|(dialect, release)| Target::new(dialect, release, &read.schema));
-        let Linted { mut found, reading } = lint(&Linting {
+        let Linted { found, reading } = lint(&Linting {
             schema: &read.schema,
             conventions: &(read.dialect.conventions)(&read.settings),
             sources: &sources,
@@ -72,13 +69,19 @@ impl Session<'_> {
             beside: beside.as_ref(),
             settings: &settings,
         });
-        found.retain(|one| is_wanted(one, &read.schema, request.tables));
         Findings { found, reading, sources }
     }
 }
 
-/// Whether a finding is about one of the tables that are wanted: rules look at all of them, what
-/// refers to a table is part of it.
+impl Findings {
+    /// Keeps the findings about tables of these names, in which `*` stands for any text; all, if
+    /// none is given. Rules look at all tables, since what refers to a table is part of it; so does
+    /// a record of known findings, which is to be asked before.
+    pub fn keep_only(&mut self, schema: &Schema, tables: &[String]) {
+        self.found.retain(|one| is_wanted(one, schema, tables));
+    }
+}
+
 fn is_wanted(one: &Diagnostic, schema: &Schema, tables: &[String]) -> bool {
     let Some(subject) = one.subject.as_ref().filter(|_| !tables.is_empty()) else { return true };
     let entity = schema.entity(&subject.entity);

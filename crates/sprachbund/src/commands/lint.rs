@@ -34,17 +34,18 @@ pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
     let threshold = project.configuration.threshold(options.threshold.as_ref())?;
     let session = project.session();
     let read = project.read_whole(&session)?;
-    let (beside, findings) = found(options, &project, &session, &read)?;
+    let (beside, mut findings) = found(options, &project, &session, &read)?;
     let reading = tell_reading(&read, beside.as_ref(), &findings);
     super::something(&read)?;
-    let Findings { mut found, sources, .. } = findings;
     let known = options.known.clone().or_else(|| project.configuration.known_findings());
     let known = KnownFindings::load(known)?;
     if options.remember {
-        output::news(&known.remember(&found)?);
+        output::news(&known.remember(&findings.found)?);
         return Ok(Outcome::Clean);
     }
-    let taken = known.take_out(&mut found);
+    let taken = known.take_out(&mut findings.found);
+    findings.keep_only(&read.schema, &project.request.tables);
+    let Findings { mut found, sources, .. } = findings;
     let database = read.schema.source.database;
     for diagnostic in &mut found {
         let set = project.configuration.severity_source(diagnostic.code, database);
