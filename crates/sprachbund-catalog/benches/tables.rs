@@ -81,8 +81,7 @@ fn measure(
         let own = start.elapsed().as_secs_f64();
         asked.set(0);
         let start = Instant::now();
-        let address =
-            AddressText::of(address).and_then(|text| text.parse().ok()).expect("an address");
+        let address = AddressText::of(address).expect("an address");
         let found = read(&address, &Wanted::default(), &Settings::default(), &|_, seconds| {
             asked.set(asked.get() + u32::from(seconds == 0))
         })

@@ -5,19 +5,22 @@ use sprachbund_core::dialects::by_id;
 use sprachbund_core::reading;
 use sprachbund_core::schema::Database;
 
-use crate::{Address, CatalogError, FoundDatabase, Wanted, mariadb, postgresql, sqlite, talk};
+use crate::address::Address;
+use crate::{AddressText, CatalogError, FoundDatabase, Wanted, mariadb, postgresql, sqlite, talk};
 
 /// Reads a database. `progress` is told what is being asked for, and for how many seconds it has
 /// been waited for.
 ///
 /// # Errors
-/// Each way in which a server can be out of reach; see [`CatalogError`].
+/// When it is no address of a known server, and each way in which a server can be out of reach;
+/// see [`CatalogError`].
 pub fn read(
-    address: &Address,
+    address: &AddressText,
     wanted: &Wanted,
     settings: &Settings,
     progress: &dyn Fn(&str, u64),
 ) -> Result<FoundDatabase, CatalogError> {
+    let address = &Address::of(address)?;
     if address.database == Database::MongoDb {
         let why =
             "a collection of MongoDB declares nothing that could be read; give the schemas of \

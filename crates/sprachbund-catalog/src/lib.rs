@@ -27,7 +27,7 @@ mod tls;
 use sprachbund_core::diagnostic::Diagnostic;
 use sprachbund_core::schema::Schema;
 
-pub use address::{Address, AddressText};
+pub use address::AddressText;
 #[cfg(feature = "clients")]
 pub use clients::{queries, read};
 pub use patience::Patience;
@@ -111,10 +111,10 @@ pub struct FoundDatabase {
 /// Always [`CatalogError::NoClients`].
 #[cfg(not(feature = "clients"))]
 pub fn read(
-    address: &Address,
+    address: &AddressText,
     _: &Wanted,
     _: &sprachbund_core::dialect::Settings,
     _: &dyn Fn(&str, u64),
 ) -> Result<FoundDatabase, CatalogError> {
-    Err(CatalogError::NoClients { address: address.shown.clone() })
+    Err(CatalogError::NoClients { address: address.to_string() })
 }

@@ -92,7 +92,7 @@ mod tests {
     /// milliseconds.
     fn talk(steps: &'static [(&'static str, u64)]) -> Result<Script, CatalogError> {
         let address = AddressText::of("postgresql://pilot@quay/harbour")
-            .and_then(|text| text.parse().ok())
+            .and_then(|text| crate::address::Address::of(&text).ok())
             .expect("an address");
         let limit = Duration::from_millis;
         let patience = Patience { connect: limit(200), answer: limit(400), total: limit(900) };

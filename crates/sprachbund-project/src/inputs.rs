@@ -481,19 +481,19 @@ impl Collector {
 
 /// Reads a live database; what is being asked for is told.
 fn read_database(
-    typed: &AddressText,
+    address: &AddressText,
     project: &Project<'_>,
     mut settings: Settings,
 ) -> Result<Read, ProjectError> {
-    let address = typed.parse()?;
+    let shown = address.to_string();
     let wanted = sprachbund_catalog::Wanted {
         namespaces: project.request.namespaces.clone(),
         patience: project.configuration.patience(),
     };
     let asking = |step: &str, seconds: u64| {
-        (project.news)(News::Asking { server: &address.shown, step, seconds });
+        (project.news)(News::Asking { server: &shown, step, seconds });
     };
-    let found = sprachbund_catalog::read(&address, &wanted, &settings, &asking);
+    let found = sprachbund_catalog::read(address, &wanted, &settings, &asking);
     (project.news)(News::Answered);
     let sprachbund_catalog::FoundDatabase { schema, release, diagnostics, sources } = found?;
     (settings.database, settings.server_release) = (Some(schema.source.database), release);
