@@ -258,6 +258,27 @@ fn forms() {
 }
 
 #[test]
+fn every_form_of_the_keys_of_an_index() {
+    for (keys, index) in [
+        ("'a'", "index a"),
+        ("{ a: 'asc' }", "index a"),
+        ("{ a: 'descending' }", "index a desc"),
+        ("['a', -1]", "index a desc"),
+        ("['a', 'text']", "index a"),
+        ("['a', 'b']", "index a, b"),
+        ("[['a', 1], ['b', -1]]", "index a, b desc"),
+        ("['a', { b: -1 }]", "index a, b desc"),
+    ] {
+        let text = format!(
+            "const s = new mongoose.Schema({{ a: String, b: Date }});\n\
+             s.index({keys});\nmongoose.model('Buoy', s);\n"
+        );
+        let wanted = format!("buoys, {index}, exists = true");
+        check_on(Database::MongoDb, "mongoose", &text, Vec::new(), &[&wanted]);
+    }
+}
+
+#[test]
 fn statements_of_a_schema() {
     let text = "const s = new mongoose.Schema({ quay: \
                 { type: mongoose.Types.ObjectId, ref: 'Quay' }, a: String, p: { x: Number } \
@@ -358,6 +379,8 @@ const BAD: &[(&str, &str)] = &[
     ("const tideSchema = new Schema({ a: String })", "schema-without-model"),
     ("const s = new Schema({ a: String }); s.plugin(extra); model('T', s)", "schema-plugin"),
     ("const s = new Schema({ a: String }); s.index(keys()); model('T', s)", "opaque-index"),
+    ("const s = new Schema({ a: String }); s.index({ a: way() }); model('T', s)", "opaque-index"),
+    ("const s = new Schema({ a: String }); s.index(['a', other]); model('T', s)", "opaque-index"),
     (
         "const s = new Schema({ a: String }); s.virtual('v', \
          { ref: 'T', localField: '_id', foreignField: 'a' }); model('T', s)",

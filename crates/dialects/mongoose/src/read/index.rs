@@ -25,11 +25,13 @@ const OF_NO_EFFECT: &[&str] = &["background"];
 /// Words under which extras keep the keys and options of indexes that stand over several documents.
 pub(crate) const OVER_SEVERAL: &str = "indexes";
 
+/// A path, whether it goes down, and the kind of index that it asks for.
+type Key = (String, bool, Option<String>);
+
 /// One index, before it is put into its model.
 #[derive(Default)]
 struct Written {
-    /// Paths, whether they go down, and the kind of index that each asks for.
-    keys: Vec<(String, bool, Option<String>)>,
+    keys: Vec<Key>,
     unique: bool,
     sparse: bool,
     name: Option<String>,
@@ -66,8 +68,7 @@ impl Written {
 
     /// Whether it is no more than its keys and whether they are unique.
     fn is_plain(&self) -> bool {
-        let ascending =
-            |(_, down, method): &(String, bool, Option<String>)| !down && method.is_none();
+        let ascending = |(_, down, method): &Key| !down && method.is_none();
         self.keys.iter().all(ascending) && self.condition.is_none()
     }
 }
@@ -208,28 +209,55 @@ pub(super) fn read(
     model: &mut Model,
     part: &mut Part,
 ) {
-    let keys = arguments.first().map(|keys| site.place.value(keys));
-    let Some(ExprKind::Map(pairs)) = keys.as_ref().map(|keys| &keys.kind) else {
+    let specification = arguments.first().map(|keys| site.place.value(keys));
+    let Some(keys) = specification.as_ref().and_then(keys) else {
         return part.diagnostics.push(opaque(model, span));
     };
-    let mut written = Written { span: Some(span), ..Written::default() };
-    for (key, direction) in pairs {
-        let Some(path) = key.text() else { return part.diagnostics.push(opaque(model, key.span)) };
-        let down = match &direction.kind {
-            ExprKind::Operation { operator, .. } => operator == "-",
-            ExprKind::Number(number) => number.starts_with('-'),
-            ExprKind::Text(word) => word.starts_with("desc"),
-            _ => false,
-        };
-        let method = direction.text().filter(|word| METHODS.contains(word)).map(str::to_owned);
-        written.keys.push((path.to_owned(), down, method));
-    }
+    let mut written = Written { span: Some(span), keys, ..Written::default() };
     let empty = Expr { kind: ExprKind::Map(Vec::new()), span };
     let options = arguments.get(1).map_or(empty, |options| site.place.value(options));
     let mut options = Arguments::of_object(site.place.scope(), &options);
     written.take(&mut options);
     written.extras.append(&mut options.into_extras());
     put(model, written, part);
+}
+
+/// The keys of an index, in every form that the server's driver takes (mongodb 6.20): an object, a
+/// path, a path and its direction, or a list of these.
+fn keys(specification: &Expr) -> Option<Vec<Key>> {
+    match &specification.kind {
+        ExprKind::Map(pairs) => {
+            pairs.iter().map(|(path, direction)| directed(path, direction)).collect()
+        }
+        ExprKind::Text(path) => Some(vec![(path.to_string(), false, None)]),
+        ExprKind::List(parts) => match parts.as_slice() {
+            [path, direction] if is_direction(direction) => Some(vec![directed(path, direction)?]),
+            all => Some(all.iter().map(keys).collect::<Option<Vec<_>>>()?.concat()),
+        },
+        _ => None,
+    }
+}
+
+/// Whether what stands behind a path says which way it is sorted, rather than that it is another
+/// path.
+fn is_direction(part: &Expr) -> bool {
+    const WORDS: &[&str] = &["2d", "2dsphere", "text", "geoHaystack"];
+    match &part.kind {
+        ExprKind::Number(_) | ExprKind::Operation { .. } => true,
+        ExprKind::Text(word) => WORDS.contains(&&**word),
+        _ => false,
+    }
+}
+
+fn directed(path: &Expr, direction: &Expr) -> Option<Key> {
+    let down = match &direction.kind {
+        ExprKind::Operation { operator, .. } => operator == "-",
+        ExprKind::Number(number) => number.starts_with('-'),
+        ExprKind::Text(word) => word.starts_with("desc"),
+        _ => return None,
+    };
+    let method = direction.text().filter(|word| METHODS.contains(word)).map(str::to_owned);
+    Some((path.text()?.to_owned(), down, method))
 }
 
 fn opaque(model: &Model, span: Span) -> Diagnostic {
