@@ -32,8 +32,11 @@ class Case:
     targets: list = None
     # Tables whose classes are chosen at run time, so that nothing can be known of them from the text; and why.
     left_out: dict = dataclasses.field(default_factory=dict)
-    # What the database must hold before.
-    before: str = ""
+
+    @property
+    def of_others(self):
+        """Whether it is a project of other people rather than made here, or a framework's own."""
+        return isinstance(self.declarations, list) and not self.name.startswith("Django")
 
 
 EVERYWHERE = ["postgresql", "mariadb", "sqlite"]
@@ -45,8 +48,6 @@ WAGTAIL = [
 # Of its two classes over the table `key` the one that its migrations alone use is left out.
 VERAMO = ["claim", "credential", "identifier", "key", "message", "presentation", "private-key", "service"]
 BY_SERVER = "the base of the class is chosen at run time by the kind of server"
-# A function that its migrations make, and its defaults call.
-PREFIXED = "CREATE FUNCTION generate_prefixed_cuid(text) RETURNS text LANGUAGE sql AS 'SELECT $1';"
 
 # What only running the package tells, and what Sprachbund says so of.
 DATA_SCHEMAS_UNKNOWN = {
@@ -111,16 +112,6 @@ CASES = [
         None,
         ["--follow", SITE],
     ),
-    # Its tables refer to each other in a circle; of a unique column with a default Sequelize itself then makes a statement
-    # that the server refuses (`SET DEFAULT ... UNIQUE`).
-    Case(
-        "@trycompai/db 1.3.22",
-        "prisma",
-        [TAKEN / "trycompai-db-1.3.22/dist/schema.prisma"],
-        ["postgresql"],
-        before=PREFIXED,
-        targets=["django", "sqlalchemy", "typeorm", "sql"],
-    ),
     Case("@fonoster/identity 0.18.2", "prisma", [TAKEN / "fonoster-identity-0.18.2/dist/generated/@prisma/client/schema.prisma"], ["postgresql"]),
     Case("umami 2.10.0", "prisma", [TAKEN / "umami-2.10.0/db/postgresql/schema.prisma"], ["postgresql"]),
     Case("umami 2.10.0, MySQL", "prisma", [TAKEN / "umami-2.10.0/db/mysql/schema.prisma"], ["mariadb"]),
@@ -134,7 +125,7 @@ CASES = [
         None,
         ["--config", HERE / "registers/abtnode.toml", "--follow", TAKEN / "modules"],
     ),
-    Case("dblibrary 1.338.0", "mongoose", [TAKEN / "dblibrary-1.338.0/src/models"], ["mongodb"], [TAKEN / "dblibrary-1.338.0/dist/models"]),
+    Case("openhim-core 4.0.5", "mongoose", [TAKEN / "openhim-core-4.0.5/src/model"], ["mongodb"], [HERE / "registers/openhim.js"]),
     Case(
         "@librechat/data-schemas 0.0.71",
         "mongoose",

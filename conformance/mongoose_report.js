@@ -112,7 +112,7 @@ for (const model of Object.values(mongoose.models)) {
   const own = Object.assign({}, ...kinds, paths(schema));
   const indexes = schema.indexes().map(([keys, options]) => {
     const { background, ...rest } = options;
-    return [Object.entries(keys), rest];
+    return [typeof keys === 'string' ? [[keys, 1]] : Object.entries(keys), rest];
   });
   models[model.collection.name] = { paths: own, indexes };
 }

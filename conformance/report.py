@@ -3,8 +3,22 @@
 import pathlib
 
 import expected
+from cases import CASES
 
 ROOT = pathlib.Path(__file__).parent.parent
+
+
+# Projects of other people, as the page calls them.
+UNNAMED = {
+    name: f"third-party project {number}"
+    for number, name in enumerate(dict.fromkeys(case.name.partition(",")[0] for case in CASES if case.of_others), 1)
+}
+
+
+def unnamed(title):
+    """A case's title without the name of somebody's project."""
+    name, comma, rest = title.partition(",")
+    return UNNAMED.get(name, name) + comma + rest
 
 
 class Report:
@@ -64,12 +78,12 @@ class Report:
             "| case | check | facts | disagreeing |",
             "| --- | --- | --- | --- |",
         ]
-        lines += [f"| {case} | {check} | {total} | {bad} |" for case, check, total, _, bad in self.rows]
+        lines += [f"| {unnamed(case)} | {check} | {total} | {bad} |" for case, check, total, _, bad in self.rows]
         lines += ["", "## What cannot agree", ""]
         reasons = {}
         for case, table, reason in self.excused:
             reasons[case, table, reason] = reasons.get((case, table, reason), 0) + 1
-        lines += [f"- {case}: `{table}`, {count} facts: {reason}" for (case, table, reason), count in sorted(reasons.items())] or ["Nothing."]
+        lines += [f"- {unnamed(case)}: `{table}`, {count} facts: {reason}" for (case, table, reason), count in sorted(reasons.items())] or ["Nothing."]
         read = [row for row in self.rows if row[1] == "read"]
         agreeing, total = sum(row[3] for row in read), sum(row[2] for row in read)
         lines += ["", f"Of {total} facts of real catalogs, {100 * agreeing / total:.2f} % agree with what was read."]

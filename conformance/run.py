@@ -77,8 +77,6 @@ def check(report, title, case, database):
     if case.dialect == "mongoose":
         return of_documents(report, title, case)
     server = SERVERS[database](title)
-    if case.before:
-        server.script(case.before)
     fault = make(case.dialect, case.declarations, server, case.apps, case.key_class, False)
     if fault:
         return report.refused(title, "create", fault)
@@ -157,8 +155,6 @@ def emitted(report, title, case, database, target, external, more=()):
     if target == "mongoose":
         return into_documents(report, title, case, database, out, losses)
     server = SERVERS[database](f"{title} to {target}")
-    if case.before:
-        server.script(case.before)
     # The framework's own applications that a case refers to, where it stays with its framework.
     contrib = [app for app in case.apps or [] if case.dialect == target.partition("@")[0] and app.startswith("django.contrib.")]
     modules = contrib + sorted({path.parent.name for path in out.rglob("models.py")})
