@@ -547,8 +547,9 @@ fn what_stands_inside_documents_is_read_as_one_value_where_the_settings_ask_for_
 fn two_files_that_say_a_different_end_of_one_column() {
     let file = |name: &str, association: &str| {
         format!(
-            "module.exports = (sequelize) => {{\n  const {name} = sequelize.define('{name}', {{}});\n  \
-             {name}.associate = (models) => {{ {association} }};\n  return {name};\n}};\n"
+            "module.exports = (sequelize) => {{\n  const {name} = sequelize.define('{name}', \
+             {{}});\n  {name}.associate = (models) => {{ {association} }};\n  return \
+             {name};\n}};\n"
         )
     };
     let quay = |end: &str| {
