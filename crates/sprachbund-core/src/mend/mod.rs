@@ -17,6 +17,7 @@ use std::collections::{BTreeMap, BTreeSet, HashMap, HashSet};
 use crate::diagnostic::Diagnostic;
 use crate::dialect::{Dialect, Settings};
 use crate::fit::fit;
+use crate::host::project::Outlines;
 use crate::reading::{self, Reading};
 use crate::schema::facts::differences;
 use crate::schema::{Change, Entity, Schema};
@@ -37,6 +38,8 @@ pub struct Mending<'m> {
     pub sources: Sources,
     /// The schema as its own dialect writes it: the same for all tries until one is made.
     printed: OnceCell<Reading>,
+    /// What the printed files are lowered to: from one try to the next few of them differ.
+    lowered: Outlines,
 }
 
 /// How often the project's files are read again for one call, however many changes there are. What
@@ -77,7 +80,8 @@ impl<'m> Mending<'m> {
         schema: Schema,
         sources: Sources,
     ) -> Self {
-        Mending { dialect, settings, read, files, schema, sources, printed: OnceCell::new() }
+        let (printed, lowered) = (OnceCell::new(), Outlines::default());
+        Mending { dialect, settings, read, files, schema, sources, printed, lowered }
     }
 
     /// Makes as many of the changes as can be made; says which were, by their places in the list.
@@ -85,15 +89,18 @@ impl<'m> Mending<'m> {
     /// All are made together, without those that turn out to spoil it; these are then tried one of
     /// each class at a time.
     pub fn make(&mut self, changes: &[&Change]) -> Vec<usize> {
+        let tables = self.tables_of(changes);
         let mut readings = MOST_READINGS;
-        let mut made = self.together(changes, (0..changes.len()).collect(), &mut readings);
-        let mut waiting: Vec<usize> = (0..changes.len()).filter(|at| !made.contains(at)).collect();
+        let all = (0..changes.len()).collect();
+        let mut made = self.together(changes, &tables, all, &mut readings);
+        let done: HashSet<usize> = made.iter().copied().collect();
+        let mut waiting: Vec<usize> = (0..changes.len()).filter(|at| !done.contains(at)).collect();
         for _ in 0..MOST_ROUNDS {
             let (now, later) = one_of_each(changes, waiting);
             if now.is_empty() {
                 break;
             }
-            made.extend(self.together(changes, now, &mut readings));
+            made.extend(self.together(changes, &tables, now, &mut readings));
             waiting = later;
         }
         made.sort_unstable();
@@ -104,6 +111,7 @@ impl<'m> Mending<'m> {
     /// found. Nothing is made.
     pub fn each_alone(&self, changes: &[&Change]) -> BTreeMap<usize, Vec<FileEdit>> {
         let mut found = BTreeMap::new();
+        let tables = self.tables_of(changes);
         let mut waiting: Vec<usize> = (0..changes.len()).collect();
         let mut readings = MOST_READINGS;
         for _ in 0..MOST_ROUNDS {
@@ -118,13 +126,12 @@ impl<'m> Mending<'m> {
                     .spoilt(&edits, &wanted)
                     .map_or_else(|Refused(tables)| tables, |_| BTreeSet::new());
                 spoilt.extend(carried.failed.iter().cloned());
-                let is_spoilt = |at: &usize| {
-                    self.table_of(changes[*at]).is_none_or(|table| spoilt.contains(table))
-                };
+                let is_spoilt =
+                    |at: &usize| tables[*at].as_ref().is_none_or(|table| spoilt.contains(table));
                 if spoilt.is_empty() {
-                    found.extend(now.drain(..).filter_map(|at| {
-                        Some((at, self.share(&carried, self.table_of(changes[at])?)))
-                    }));
+                    let shares = Shares::of(&carried, &self.files);
+                    let own = |at: usize| Some((at, shares.of_table(tables[at].as_ref()?)));
+                    found.extend(now.drain(..).filter_map(own));
                 } else if now.iter().any(is_spoilt) {
                     now.retain(|at| !is_spoilt(at));
                 } else {
@@ -141,6 +148,7 @@ impl<'m> Mending<'m> {
     fn together(
         &mut self,
         changes: &[&Change],
+        of: &[Option<String>],
         mut wanted: Vec<usize>,
         readings: &mut usize,
     ) -> Vec<usize> {
@@ -159,16 +167,14 @@ impl<'m> Mending<'m> {
             if *readings == before {
                 *readings -= 1;
             }
-            let spoilt = |at: &usize| {
-                self.table_of(changes[*at]).is_some_and(|table| tables.contains(table))
-            };
+            let spoilt = |at: &usize| of[*at].as_ref().is_some_and(|table| tables.contains(table));
             if wanted.iter().any(spoilt) {
                 wanted.retain(|at| !spoilt(at));
             } else if wanted.len() > 1 {
                 // Nobody can be blamed: one half after the other.
                 let other = wanted.split_off(wanted.len() / 2);
-                let mut made = self.together(changes, wanted, readings);
-                made.extend(self.together(changes, other, readings));
+                let mut made = self.together(changes, of, wanted, readings);
+                made.extend(self.together(changes, of, other, readings));
                 return made;
             } else {
                 break;
@@ -177,25 +183,39 @@ impl<'m> Mending<'m> {
         Vec::new()
     }
 
-    fn table_of(&self, change: &Change) -> Option<&str> {
-        self.schema.entity(change.entity()).map(|entity| entity.table.as_str())
+    /// The table of each change, which no change gives another name.
+    fn tables_of(&self, changes: &[&Change]) -> Vec<Option<String>> {
+        // The first of several with one id is what stays in the map.
+        let entities = self.schema.entities.iter().rev();
+        let tables: HashMap<&str, &String> =
+            entities.map(|entity| (entity.id.as_str(), &entity.table)).collect();
+        changes.iter().map(|change| tables.get(change.entity()).copied().cloned()).collect()
     }
 
     /// The schema after the changes, and as it is printed then. Changes that find nothing to change
     /// are taken out of the list.
     fn intended(&self, changes: &[&Change], wanted: &mut Vec<usize>) -> Option<(Schema, Reading)> {
         let mut schema = self.schema.clone();
-        wanted.retain(|at| changes[*at].apply(&mut schema));
+        let mut entities: HashMap<String, &mut Entity> = HashMap::new();
+        for entity in &mut schema.entities {
+            // Of two classes that are declared as one the first counts, as everywhere.
+            entities.entry(entity.id.clone()).or_insert(entity);
+        }
+        wanted.retain(|at| {
+            let entity = entities.get_mut(changes[*at].entity());
+            entity.is_some_and(|entity| changes[*at].apply_to(entity))
+        });
         if wanted.is_empty() {
             return None;
         }
-        let after = printed(&schema, self.dialect, self.settings);
+        let after = printed(&schema, self.dialect, self.settings, &self.lowered);
         Some((schema, after))
     }
 
     /// The schema as it is printed now.
     fn before(&self) -> &Reading {
-        self.printed.get_or_init(|| printed(&self.schema, self.dialect, self.settings))
+        let print = || printed(&self.schema, self.dialect, self.settings, &self.lowered);
+        self.printed.get_or_init(print)
     }
 
     /// The files after the changes, if they then mean what they should: edited by class where each
@@ -210,6 +230,8 @@ impl<'m> Mending<'m> {
             return Err(Refused(BTreeSet::new()));
         };
         let mut blamed: Option<BTreeSet<String>> = None;
+        // By class first: it works where the author's classes stand in files of their own, in
+        // another order, or among code that is not printed.
         for by_class in [true, false] {
             let carried = match by_class {
                 true => Some(self.by_class(self.before(), &after)),
@@ -246,18 +268,19 @@ impl<'m> Mending<'m> {
         wanted: &Schema,
     ) -> Result<(Vec<(String, String)>, Reading), Refused> {
         let mut files = self.files.clone();
+        let mut by_file: HashMap<&str, Vec<Edit>> = HashMap::new();
+        for FileEdit { path, start, end, text } in edits {
+            let edit = Edit { start: *start, end: *end, text: text.clone() };
+            by_file.entry(path).or_default().push(edit);
+        }
         for (path, text) in &mut files {
-            let of_file: Vec<Edit> = edits
-                .iter()
-                .filter(|edit| edit.path == *path)
-                .map(|edit| Edit { start: edit.start, end: edit.end, text: edit.text.clone() })
-                .collect();
-            *text = apply(text, &of_file.iter().collect::<Vec<_>>());
+            if let Some(edits) = by_file.get(path.as_str()) {
+                *text = apply(text, &edits.iter().collect::<Vec<_>>());
+            }
         }
         let reading = (self.read)(files.clone());
-        let edited = |span: Span| {
-            edits.iter().any(|edit| edit.path == *reading.sources.file(span.file).path)
-        };
+        let edited = |span: Span| by_file.contains_key(&*reading.sources.file(span.file).path);
+        // Faults of other files are not of these edits.
         let broken = |one: &Diagnostic| {
             one.code == "syntax-error"
                 && one.primary.as_ref().is_none_or(|label| edited(label.span))
@@ -266,47 +289,6 @@ impl<'m> Mending<'m> {
             differences(wanted, &reading.schema).into_iter().map(|one| one.key.table).collect();
         let sound = !reading.diagnostics.iter().any(broken);
         if sound && differing.is_empty() { Ok((files, reading)) } else { Err(Refused(differing)) }
-    }
-
-    /// The edits of one class, and of the head of its file those that it needs: they put in or take
-    /// out a word that it does, too.
-    fn share(&self, carried: &Carried, table: &str) -> Vec<FileEdit> {
-        let own: Vec<&FileEdit> = carried
-            .edits
-            .iter()
-            .filter(|(class, _)| class.as_deref() == Some(table))
-            .map(|(_, edit)| edit)
-            .collect();
-        let text = |edit: &FileEdit| {
-            let file = self
-                .files
-                .iter()
-                .find(|(path, _)| *path == edit.path)
-                .and_then(|(_, text)| text.get(edit.start..edit.end));
-            format!("{} {}", edit.text, file.unwrap_or_default())
-        };
-        let words = |text: &str| -> BTreeSet<String> {
-            let words = text
-                .split(|letter: char| !(letter.is_alphanumeric() || letter == '_'))
-                .filter(|word| word.len() > 1);
-            words.map(str::to_owned).collect()
-        };
-        let used: BTreeSet<String> = own.iter().flat_map(|edit| words(&text(edit))).collect();
-        let heads = carried.edits.iter().filter(|(class, edit)| {
-            class.is_none()
-                && own.iter().any(|one| one.path == edit.path)
-                && words(&text(edit)).intersection(&used).next().is_some()
-        });
-        let heads = heads.map(|(_, edit)| edit);
-        own.iter().copied().chain(heads).map(|edit| self.with_its_line_ends(edit)).collect()
-    }
-
-    /// The edit with lines that end as the others of its file do.
-    fn with_its_line_ends(&self, edit: &FileEdit) -> FileEdit {
-        let carriage =
-            self.files.iter().any(|(path, text)| *path == edit.path && text.contains("\r\n"));
-        let text = if carriage { edit.text.replace('\n', "\r\n") } else { edit.text.clone() };
-        FileEdit { text, ..edit.clone() }
     }
 
     /// The edits of the project's files, each with its path, that carry over what is new in a
@@ -366,15 +348,12 @@ impl<'m> Mending<'m> {
             Regions::of(&before.schema, &before.sources),
             Regions::of(&after.schema, &after.sources),
         );
+        let tables: HashMap<String, &String> =
+            self.schema.entities.iter().map(|entity| (entity.address(), &entity.table)).collect();
         let mut carried = Carried::default();
         let mut heads: BTreeMap<(FileId, FileId, FileId), BTreeSet<String>> = BTreeMap::new();
         for (class, place) in &old.classes {
-            let table = self
-                .schema
-                .entities
-                .iter()
-                .find(|entity| entity.address() == class.1)
-                .map_or(&class.1, |entity| &entity.table);
+            let table = tables.get(&class.1).copied().unwrap_or(&class.1);
             let (Some(known), written) = (new.classes.get(class), own.classes.get(class)) else {
                 carried.failed.insert(table.clone());
                 continue;
@@ -438,19 +417,74 @@ impl<'m> Mending<'m> {
     }
 }
 
+/// Edits that were carried over, by the classes that they are of.
+struct Shares<'c> {
+    files: HashMap<&'c str, &'c str>,
+    own: HashMap<&'c str, Vec<&'c FileEdit>>,
+    /// Of the head of each file, with the words that each puts in or takes out.
+    heads: HashMap<&'c str, Vec<(&'c FileEdit, BTreeSet<String>)>>,
+}
+
+impl<'c> Shares<'c> {
+    fn of(carried: &'c Carried, files: &'c [(String, String)]) -> Self {
+        let files = files.iter().map(|(path, text)| (path.as_str(), text.as_str())).collect();
+        let mut shares = Shares { files, own: HashMap::new(), heads: HashMap::new() };
+        for (class, edit) in &carried.edits {
+            match class {
+                Some(table) => shares.own.entry(table).or_default().push(edit),
+                None => {
+                    let words = shares.words(edit);
+                    shares.heads.entry(&edit.path).or_default().push((edit, words));
+                }
+            }
+        }
+        shares
+    }
+
+    /// The words that an edit puts in or takes out.
+    fn words(&self, edit: &FileEdit) -> BTreeSet<String> {
+        let gone =
+            self.files.get(edit.path.as_str()).and_then(|text| text.get(edit.start..edit.end));
+        let texts = [edit.text.as_str(), gone.unwrap_or_default()];
+        let words = texts.into_iter().flat_map(|text| {
+            text.split(|letter: char| !(letter.is_alphanumeric() || letter == '_'))
+        });
+        words.filter(|word| word.len() > 1).map(str::to_owned).collect()
+    }
+
+    /// The edits of one class, and of the head of its file those that it needs: they put in or take
+    /// out a word that it does, too.
+    fn of_table(&self, table: &str) -> Vec<FileEdit> {
+        let own = self.own.get(table).map_or(&[][..], Vec::as_slice);
+        let used: BTreeSet<String> = own.iter().flat_map(|edit| self.words(edit)).collect();
+        let paths: BTreeSet<&str> = own.iter().map(|edit| edit.path.as_str()).collect();
+        let heads = paths.into_iter().filter_map(|path| self.heads.get(path)).flatten();
+        let needed = heads.filter(|(_, words)| !words.is_disjoint(&used)).map(|(edit, _)| *edit);
+        own.iter().copied().chain(needed).map(|edit| self.with_its_line_ends(edit)).collect()
+    }
+
+    /// The edit with lines that end as the others of its file do.
+    fn with_its_line_ends(&self, edit: &FileEdit) -> FileEdit {
+        let carriage = self.files.get(edit.path.as_str()).is_some_and(|text| text.contains("\r\n"));
+        let text = if carriage { edit.text.replace('\n', "\r\n") } else { edit.text.clone() };
+        FileEdit { text, ..edit.clone() }
+    }
+}
+
 /// Of each class the first change, and the others.
 fn one_of_each(changes: &[&Change], waiting: Vec<usize>) -> (Vec<usize>, Vec<usize>) {
     let mut taken: HashSet<&str> = HashSet::new();
     waiting.into_iter().partition(|at| taken.insert(changes[*at].entity()))
 }
 
-/// A schema as its own dialect writes it, read again for the places.
-fn printed(schema: &Schema, dialect: &Dialect, settings: &Settings) -> Reading {
+/// A schema as its own dialect writes it, read again for the places. Files that were lowered before
+/// are taken from there.
+fn printed(schema: &Schema, dialect: &Dialect, settings: &Settings, lowered: &Outlines) -> Reading {
     let mut settings = settings.clone();
     let fitted = fit(schema, dialect, &settings).schema;
     let files = crate::elide::printed(dialect, &fitted, &(dialect.conventions)(&settings));
     let files = files.into_iter().map(|file| (file.path, file.text)).collect();
-    reading::read(files, dialect, &mut settings, &NoFiles)
+    reading::read_keeping(files, dialect, &mut settings, &NoFiles, Some(lowered))
 }
 
 /// A part of a file.

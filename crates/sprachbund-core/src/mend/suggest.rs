@@ -8,6 +8,7 @@ use similar::{ChangeTag, TextDiff};
 
 use super::{Regions, printed};
 use crate::dialect::{Dialect, Settings};
+use crate::host::project::Outlines;
 use crate::schema::{Change, Entity, Schema, Type};
 
 /// Lines that are shown of one cure.
@@ -24,14 +25,16 @@ pub fn suggestions(
     changes: &[&Change],
 ) -> BTreeMap<usize, Vec<String>> {
     let near = Near::of(schema);
+    // The framework's own classes are the same in all of them.
+    let lowered = Outlines::default();
     let lines = |(at, change): (usize, &&Change)| {
         let part = near.around(change.entity())?;
         let mut changed = part.clone();
         if !change.apply(&mut changed) {
             return None;
         }
-        let (before, after) =
-            (printed(&part, dialect, settings), printed(&changed, dialect, settings));
+        let print = |part: &Schema| printed(part, dialect, settings, &lowered);
+        let (before, after) = (print(&part), print(&changed));
         let old = Regions::of(&before.schema, &before.sources);
         let new = Regions::of(&after.schema, &after.sources);
         let entity = part.entity(change.entity())?;

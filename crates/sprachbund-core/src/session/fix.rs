@@ -1,6 +1,6 @@
 //! Fixing: cures of findings carried over to the texts that somebody wrote.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, HashMap};
 
 use super::{Read, Session};
 use crate::diagnostic::{Diagnostic, Safety};
@@ -72,7 +72,8 @@ impl Session<'_> {
         let mut mending = mending(read, files.clone(), &again);
         let made = mending.make(&changes);
         fixed.made = made.iter().map(|place| curable.wanted[*place].0).collect();
-        fixed.refused = places().filter(|at| !fixed.made.contains(at)).collect();
+        // Both lists go up, so what was made can be looked up by halves.
+        fixed.refused = places().filter(|at| fixed.made.binary_search(at).is_err()).collect();
         let pairs = files.into_iter().zip(mending.files);
         let changed = pairs.filter(|((_, before), (_, after))| before != after);
         fixed.files =
@@ -134,9 +135,8 @@ fn written_files(read: &Read) -> Vec<(String, String)> {
     if !read.written {
         return Vec::new();
     }
-    let text = |path: &String| {
-        let file = read.sources.files.iter().find(|file| *file.path == **path)?;
-        Some((path.clone(), file.text.to_string()))
-    };
+    let texts: HashMap<&str, &str> =
+        read.sources.files.iter().map(|file| (&*file.path, &*file.text)).collect();
+    let text = |path: &String| Some((path.clone(), (*texts.get(path.as_str())?).to_owned()));
     read.schema.source.files.iter().filter_map(text).collect()
 }

@@ -3,7 +3,7 @@
 use std::borrow::Cow;
 
 use super::facts::index_element;
-use super::{Index, Origin, Schema, Type, Unique};
+use super::{Entity, Index, Origin, Schema, Type, Unique};
 
 /// A change of one element. It names the element, so that it can be made in a schema that was read
 /// anew.
@@ -43,10 +43,12 @@ impl Change {
 
     /// Makes the change; says whether there was something to change.
     pub fn apply(&self, schema: &mut Schema) -> bool {
-        let Some(entity) = schema.entities.iter_mut().find(|known| known.id == self.entity())
-        else {
-            return false;
-        };
+        let entity = schema.entities.iter_mut().find(|known| known.id == self.entity());
+        entity.is_some_and(|entity| self.apply_to(entity))
+    }
+
+    /// Makes the change in the entity that it is about.
+    pub fn apply_to(&self, entity: &mut Entity) -> bool {
         match self {
             Change::AddIndex { columns, .. } => {
                 entity.indexes.push(Index::over(columns, Origin::implied("mended")));
