@@ -73,6 +73,8 @@ pub fn compare(left: &Side<'_>, right: &Side<'_>, database: Database) -> Compari
         .union(&namesakes(right.schema))
         .map(|name| (*name).to_owned())
         .collect();
+    // Tables are told apart by their names from here on: where two named schemas have one of the
+    // same name, the schema becomes part of it.
     if !several.is_empty() {
         let (one, two) =
             (normal::by_address(left.schema, &several), normal::by_address(right.schema, &several));
@@ -83,6 +85,8 @@ pub fn compare(left: &Side<'_>, right: &Side<'_>, database: Database) -> Compari
         );
     }
     let mut comparison = Comparison::default();
+    // Names first: a table or column that was renamed is told once, and nothing else differs
+    // because of it.
     let pairs = pair::tables(left.schema, right.schema);
     let (mut left_schema, mut right_schema) = (left.schema.clone(), right.schema.clone());
     pair::rename(&mut right_schema, &pairs);
@@ -109,6 +113,7 @@ pub fn compare(left: &Side<'_>, right: &Side<'_>, database: Database) -> Compari
             .map(|difference| (difference.key, difference.left, difference.right))
             .collect();
     comparison.found.extend(weigh::weigh(found, &left_schema, &right_schema));
+    // What may be the same is only a hint, so it is looked for among what is still one-sided.
     pair::suggest(&mut comparison.found, &left_schema, &right_schema);
     let mut order: HashMap<&str, usize> = HashMap::new();
     for (at, entity) in left_schema.entities.iter().chain(&right_schema.entities).enumerate() {

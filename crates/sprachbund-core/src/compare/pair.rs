@@ -102,6 +102,7 @@ pub(super) fn columns(left: &Schema, right: &mut Schema, pairs: &[Pair]) -> Vec<
             let alike: Vec<(&String, String)> = candidates
                 .filter_map(|other| Some((other, sameness(one, column, two, other)?)))
                 .collect();
+            // Of two that fit either may be meant, so neither is taken.
             if let [(other, evidence)] = alike.as_slice() {
                 found.push((column.clone(), (*other).clone(), evidence.clone()));
             }

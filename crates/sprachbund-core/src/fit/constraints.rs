@@ -25,6 +25,7 @@ use crate::server::{Unbounded, index_references, is_unbounded};
 /// Fits every constraint and index, then adds what the target's conventions make besides.
 pub(super) fn fit(fitting: &mut Fitting) {
     fitting.each_entity(|fitting, entity| {
+        // Some unique constraints become indexes, of which the server may lack something.
         uniques::fit(fitting, entity);
         indexes(fitting, entity);
         checks(fitting, entity);
@@ -32,9 +33,12 @@ pub(super) fn fit(fitting: &mut Fitting) {
         if (entity.mapped.code || fitting.conventions.grammar.join_table == JoinTablePlace::Table)
             && !entity.external
         {
+            // What the framework makes besides has the framework's names: it comes after those that
+            // must be given.
             names(fitting, entity);
             additions(fitting, entity);
         }
+        // A server indexes only references that no other index serves: all others are there now.
         indexes_of_references(fitting, entity);
     });
 }
@@ -93,6 +97,8 @@ fn held_by_server(
         .filter(|feature| !fitting.server.has(*feature))
         .collect();
     let Some(first) = lacking.first() else { return Some((index, None)) };
+    // Without its condition or its further columns an index is slower or larger, and right; a
+    // unique one would refuse other rows.
     let spared = [Feature::PartialIndex, Feature::CoveringIndex];
     if index.unique || !lacking.iter().all(|feature| spared.contains(feature)) {
         let lost = if index.unique { Lost::Uniqueness } else { Lost::Speed };

@@ -138,16 +138,24 @@ type Pass = fn(&mut Fitting<'_>);
 
 /// Every pass over tables that classes declare, in order.
 const PASSES: [Pass; 10] = [
+    // What the source's server has in its own way first: whatever comes after sees only what the
+    // target's server could hold.
     servers::fit,
+    // Tables that go, and keys that change, before anything is decided about columns.
     tables::fit,
     joins::fit,
     // Join tables may have got a class just now, and with it a key.
     tables::keys_of_joins,
-    // What the database sets at an update decides about types, too.
+    // What the application sets at an update may become a purpose, which decides about the digits
+    // of the column's type.
     values::updates,
     types::fit,
+    // Who numbers a column, and what can be its default, depends on the type that it has by now.
     values::fit,
+    // Whether input must bring a value depends on whether the column gets one by itself.
     voices::fit,
+    // Servers index the columns of the references that are left, and names must be unlike those of
+    // everything that is left: so constraints come last.
     references::fit,
     constraints::fit,
 ];

@@ -20,6 +20,7 @@ use crate::schema::{
 
 /// Fits every reference.
 pub(super) fn fit(fitting: &mut Fitting) {
+    // References that go first: those that are left close fewer circles.
     if !fitting.capabilities.has(Feature::CompositeReference) {
         over_several(fitting);
     }
@@ -39,6 +40,7 @@ pub(super) fn fit(fitting: &mut Fitting) {
         }
         for at in 0..entity.relations.len() {
             if entity.relations[at].kind != RelationKind::ManyToMany {
+                // Who acts is settled before whether that one can do it.
                 actions(fitting, entity, at);
                 possible_actions(fitting, entity, at);
                 one_to_one(fitting, entity, at);

@@ -80,6 +80,7 @@ impl Causes {
         self.next += 1;
         for touched in all {
             match self.noted.get(&touched) {
+                // Of equally grave ones the first: it is nearest to what the author wrote.
                 Some(known) if known.cause.grade() <= noted.cause.grade() => {}
                 _ => _ = self.noted.insert(touched, noted.clone()),
             }
@@ -101,6 +102,7 @@ impl Causes {
             of_element.map(|noted| (noted, false)),
             own.map(|noted| (noted, false)),
         ];
+        // `min_by_key` takes the first of equals: a cause that touches more explains more.
         known.into_iter().flatten().min_by_key(|(noted, _)| noted.cause.grade())
     }
 

@@ -53,19 +53,24 @@ pub(super) fn fit(fitting: &mut Fitting) {
     fitting.each_entity(|fitting, entity| {
         for at in 0..entity.fields.len() {
             as_held(fitting, entity, at);
+            // An enumeration that becomes a text still has to become a text that can be said.
             enumeration(fitting, entity, at);
             column_type(fitting, entity, at);
+            // What is said of a type is fitted to the one that the column has in the end.
             array(fitting, entity, at);
             choices(fitting, entity, at);
             kept_time(fitting, entity, at);
             format(fitting, entity, at);
         }
     });
+    // A key may stand in a later table than what refers to it: all keys have their types by now.
     follow_keys(fitting);
+    // The stored name of an enumeration is part of what its columns are stored as.
     super::enumerations::keep_names(fitting);
     fitting.each_entity(|fitting, entity| {
         (0..entity.fields.len()).for_each(|at| store(fitting, entity, at))
     });
+    // Columns that became texts or lost their choices may have been the last of an enumeration.
     let used: Vec<String> = fitting
         .schema
         .entities
@@ -354,6 +359,7 @@ fn nearest(fitting: &Fitting, ty: &Type, depth: u32) -> Option<(Grade, Type)> {
     if can_say(fitting, ty) {
         return Some((Grade::Respelled, ty.clone()));
     }
+    // The stand-ins lead in circles: a number without digits to one with digits, and back.
     if depth > 6 {
         return None;
     }
@@ -365,7 +371,8 @@ fn nearest(fitting: &Fitting, ty: &Type, depth: u32) -> Option<(Grade, Type)> {
     None
 }
 
-/// Types that stand in for one: without its fraction or with digits, then by the table.
+/// Types that stand in for one: without its fraction or with digits, then by the table. What loses
+/// least comes first, since the first that can be said is taken.
 fn simpler(ty: &Type) -> Vec<(Grade, Type)> {
     let mut found = Vec::new();
     match ty {

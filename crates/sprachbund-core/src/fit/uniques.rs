@@ -15,6 +15,7 @@ use crate::schema::{Entity, Index, NamedBy, Unique, UniqueAs};
 
 /// Fits the unique constraints of an entity.
 pub(super) fn fit(fitting: &mut Fitting, entity: &mut Entity) {
+    // What goes goes before anything is turned into an index or gets a name.
     doubles(fitting, entity);
     of_key(fitting, entity);
     nulls_not_distinct(fitting, entity);
@@ -31,6 +32,7 @@ pub(super) fn fit(fitting: &mut Fitting, entity: &mut Entity) {
         );
         entity.uniques[at].extras = extras;
     }
+    // Whether it has a name decides which object of the database keeps it.
     unique_names(fitting, entity);
     for at in 0..entity.uniques.len() {
         let unique = &mut entity.uniques[at];

@@ -16,9 +16,13 @@ use crate::schema::{Default_, Entity, Field, Function, Identity, Purpose, Type, 
 pub(super) fn fit(fitting: &mut Fitting) {
     fitting.each_entity(|fitting, entity| {
         for at in 0..entity.fields.len() {
+            // A numbered column has no default, so the counter is settled before.
             identity(fitting, entity, at);
+            // Times that the framework keeps bring defaults of their own and decide what happens at
+            // an update.
             purpose(fitting, entity, at);
             database_update(fitting, entity, at);
+            // The application's default may become one of the database, which is fitted then.
             application_default(fitting, entity, at);
             database_default(fitting, entity, at);
             generated(fitting, entity, at);
@@ -284,6 +288,7 @@ fn without_database_default(
     fitting.because_column(entity, at, Aspect::DatabaseDefault, cause.clone());
     if fills {
         fitting.because_column(entity, at, Aspect::ApplicationDefault, cause);
+        // It came after those of the application were fitted.
         application_default(fitting, entity, at);
     }
 }

@@ -34,12 +34,14 @@ impl<'s> Eliding<'s> {
         let attribute = field.name.as_deref().unwrap_or_default();
         declared.column = ColumnName { conventions, attribute }.omit(&field.column);
         self.presence(entity, field, Carries::Value, &mut declared);
+        // The type says by itself that it is never negative: of the rules just copied, the first.
         if row.is_some_and(|row| row.not_negative)
             && declared.rules.first() == Some(&positive_rule())
         {
             declared.rules.remove(0);
         }
         declared.reference = self.reference_of(entity, field).map(Box::new);
+        // Its type goes unsaid where the dialect gives it the one of what it refers to.
         if declared.reference.as_deref().is_some_and(|reference| self.follows(field, reference)) {
             declared.spelling = Spelling::default();
         }
@@ -70,6 +72,7 @@ impl<'s> Eliding<'s> {
             of_several: false,
         };
         declared.unique = uniqueness.omit(&unique);
+        // What is unique has an index, so whether one goes without saying is decided after it.
         let served = unique || alone_in_key;
         let makeable = conventions.makes_index(&field.r#type);
         let index = ValueIndex { by_word: row.is_some_and(|row| row.indexed), served, makeable };
@@ -79,6 +82,8 @@ impl<'s> Eliding<'s> {
         if conventions.indexes.text_pattern && (served || indexed) {
             rest.take_pattern_index(&field.column);
         }
+        // By the word that is written: one whose type follows its reference has none, and numbers
+        // nothing by itself.
         let row =
             type_table::row(conventions.words.types, &declared.spelling.word, conventions.database);
         let counter = Counter {
@@ -90,6 +95,7 @@ impl<'s> Eliding<'s> {
         };
         let numbering = counter.omit(&field.identity);
         (declared.identity, declared.numbered) = (numbering.identity, numbering.numbered);
+        // All of it must be what silence makes, so everything else is decided before.
         let implied = alone_in_key
             && conventions.implied_key_field().is_some_and(|silent| declared == silent);
         Some(declared).filter(|_| !implied || conventions.keys.written)

@@ -176,6 +176,8 @@ impl Tables {
         let entity = self.find(step, table)?;
         let before = entity.address();
         to.clone_into(&mut entity.table);
+        // References follow on every server; what a server keeps as text (checks) does not name
+        // tables.
         let keys = self.schema.entities.iter_mut().flat_map(|entity| &mut entity.foreign_keys);
         keys.filter(|key| key.references.address() == before)
             .for_each(|key| to.clone_into(&mut key.references.table));
@@ -191,6 +193,7 @@ impl Tables {
     ) -> Result<(), Impossible> {
         let indexes = self.schema.source.database.server().indexes_references;
         let entity = self.find(step, table)?;
+        // MariaDB and MySQL keep the index that they made for the key: it becomes one of its own.
         if indexes && entity.foreign_keys.contains(key) {
             index_reference(entity, &key.columns);
         }

@@ -161,6 +161,7 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
 
     fn build(&mut self, at: usize) -> Vec<Entity> {
         let resolver = self.resolver;
+        // The key first: a key that nobody declares stands before all other columns.
         let key: Vec<String> = resolver.key(at).into_iter().map(|key| key.column).collect();
         self.key(&key, at);
         if let Some(parent) = resolver
@@ -214,10 +215,12 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
                 _ => self.relation(relation, &key, false),
             }
         });
+        // Constraints name columns, which are all there now, those of relations too.
         self.class_constraints();
         if resolver.conventions.grammar.reference == ReferencePlace::Column {
             self.unnamed_relations();
         }
+        // A join table refers to the whole of this one's key, and may be called after its table.
         let mut joins = Vec::new();
         for relation in joined {
             let (relation, join) =

@@ -2,7 +2,7 @@
 //! Written once for all dialects; the inverse is [`crate::elide`], and both ask the same
 //! [`crate::decision`]s.
 //!
-//! Three passes: [`inherit`] gives every class the attributes of its bases, [`keys`] answers which
+//! The passes: [`inherit`] gives every class the attributes of its bases, [`keys`] answers which
 //! columns a reference to a class needs, [`entity`] spells each class out, [`constraints`] what is
 //! said of it as a whole, [`references`] the foreign keys that columns declare, and [`join`] the
 //! join tables that relations imply.
@@ -78,12 +78,15 @@ pub fn resolve(
             .filter(|at| !matches!(shared.models[*at].form, Form::Abstract | Form::External));
         let parts: Vec<(Vec<Entity>, Vec<Diagnostic>)> =
             wanted.map(|at| shared.entity(at)).collect();
+        // In the order of the classes, whichever core was done first.
         for (entities, found) in parts {
             schema.entities.extend(entities);
             diagnostics.extend(found);
         }
         resolver.release(batch, &looked_into);
     }
+    // Classes of other packages are added first: an inverse side may lead back along a relation of
+    // one.
     resolver.add_referenced(&mut schema);
     resolver.inverse_sides(&mut schema, &mut diagnostics);
     mark_join_entities(&mut schema);

@@ -60,6 +60,7 @@ pub(super) fn connect(mut drafts: Vec<Draft>, diagnostics: &mut Vec<Diagnostic>)
     let replaced: HashSet<String> =
         drafts.iter().filter_map(|draft| draft.replaces.clone()).collect();
     drafts.retain(|draft| !replaced.contains(&draft.model.id));
+    // Keys name classes and their attributes, which afterwards stand in the class of the parent.
     name_targets(&mut drafts);
     merge_children(&mut drafts);
     let settled = Connecting::of(&drafts).settle(diagnostics);
@@ -137,6 +138,7 @@ fn merge_children(drafts: &mut [Draft]) {
             .filter_map(|id| places.get(id))
             .copied()
             .find(|at| drafts[*at].model.form != Form::Abstract);
+        // More than anybody writes: classes may extend each other in a circle.
         for _ in 0..16 {
             match parent {
                 Some(at) if !is_table(&at) => {
@@ -284,6 +286,7 @@ impl<'d> Connecting<'d> {
     }
 
     fn settle(&self, diagnostics: &mut Vec<Diagnostic>) -> Vec<Settled> {
+        // All sides before any is settled: each asks for the one that answers it.
         let mut sides = Sides::default();
         for (at, draft) in self.drafts.iter().enumerate() {
             for (place, relationship) in &draft.relationships {

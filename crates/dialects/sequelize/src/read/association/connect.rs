@@ -37,6 +37,8 @@ pub(in crate::read) fn connect(
         pairs,
         diagnostics,
     };
+    // References may name tables, and associations take over the key that an attribute declares,
+    // which is there before `associate` is called.
     (0..connecting.drafts.len()).for_each(|at| connecting.name_table(at));
     connecting.written_references();
     for association in associations {
