@@ -2,7 +2,7 @@
 
 use super::{Eliding, Rest};
 use crate::decision::companions::{is_positive, positive_rule};
-use crate::decision::counter::Counter;
+use crate::decision::counter::{Counter, Numbering};
 use crate::decision::index::{Uniqueness, ValueIndex};
 use crate::decision::names::ColumnName;
 use crate::decision::presence::{Carries, Presence};
@@ -82,6 +82,22 @@ impl<'s> Eliding<'s> {
         if conventions.indexes.text_pattern && (served || indexed) {
             rest.take_pattern_index(&field.column);
         }
+        let numbering = self.numbering(field, &declared, alone_in_key);
+        (declared.identity, declared.numbered) = (numbering.identity, numbering.numbered);
+        // All of it must be what silence makes, so everything else is decided before.
+        let implied = alone_in_key
+            && conventions.implied_key_field().is_some_and(|silent| declared == silent);
+        Some(declared).filter(|_| !implied || conventions.keys.written)
+    }
+
+    /// Who numbers a column, in so far as that is said.
+    fn numbering(
+        &self,
+        field: &Field,
+        declared: &FieldDeclaration,
+        alone_in_key: bool,
+    ) -> Numbering {
+        let conventions = self.conventions;
         // By the word that is written: one whose type follows its reference has none, and numbers
         // nothing by itself.
         let row =
@@ -93,12 +109,7 @@ impl<'s> Eliding<'s> {
             alone_in_key,
             valued: declared.is_valued(),
         };
-        let numbering = counter.omit(&field.identity);
-        (declared.identity, declared.numbered) = (numbering.identity, numbering.numbered);
-        // All of it must be what silence makes, so everything else is decided before.
-        let implied = alone_in_key
-            && conventions.implied_key_field().is_some_and(|silent| declared == silent);
-        Some(declared).filter(|_| !implied || conventions.keys.written)
+        counter.omit(&field.identity)
     }
 
     /// Whether a column has the number that SQLite gives to its row.
