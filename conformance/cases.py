@@ -125,7 +125,16 @@ CASES = [
         None,
         ["--config", HERE / "registers/abtnode.toml", "--follow", TAKEN / "modules"],
     ),
-    Case("openhim-core 4.0.5", "mongoose", [TAKEN / "openhim-core-4.0.5/src/model"], ["mongodb"], [HERE / "registers/openhim.js"]),
+    # Read only: names of its documents inside documents are longer than PostgreSQL lets tables be called.
+    Case(
+        "openhim-core 4.0.5",
+        "mongoose",
+        [TAKEN / "openhim-core-4.0.5/src/model"],
+        ["mongodb"],
+        [HERE / "registers/openhim.js"],
+        targets=[],
+        left_out={("mediators", "configDefs.type", "enum"): "a list that the file exports, which is said to be unknown"},
+    ),
     Case(
         "@librechat/data-schemas 0.0.71",
         "mongoose",

@@ -73,6 +73,10 @@ def played(run):
     return report
 
 
+def targets_of(case):
+    return DIALECTS if case.targets is None else case.targets
+
+
 def check(report, title, case, database):
     if case.dialect == "mongoose":
         return of_documents(report, title, case)
@@ -92,7 +96,7 @@ def check(report, title, case, database):
     if title == "demo register, django on postgresql":
         selftest.run(schema, server, source)
     for target in DIALECTS:
-        if target != case.dialect and target in (case.targets or DIALECTS) and (target, database) not in WITHOUT:
+        if target != case.dialect and target in targets_of(case) and (target, database) not in WITHOUT:
             across(report, title, case, database, target, own(source, case.left_out), schema)
     if case.name in ("demo register", "every construct") and case.dialect in ("django", "typeorm"):
         across(report, title, case, database, "django@4.2", own(source, case.left_out), schema)
@@ -109,7 +113,7 @@ def of_documents(report, title, case):
     report.sets(title, "read", documents.promised(schema), documents.reported(models), case.left_out)
     for database in ("postgresql", "sqlite"):
         for target in DIALECTS:
-            if target != "mongoose" and target in (case.targets or DIALECTS):
+            if target != "mongoose" and target in targets_of(case):
                 emitted(report, f"{case.name}, mongoose for {database}", case, database, target, [])
 
 
