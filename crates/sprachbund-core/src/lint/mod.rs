@@ -188,7 +188,6 @@ const PART: usize = if cfg!(test) { 1 } else { 32 };
 fn found_by(on: &[(&Rule, Severity)], context: &Context<'_>) -> Vec<(usize, Diagnostic)> {
     let entities = &context.schema.entities[..];
     let (whole, single): (Vec<usize>, Vec<usize>) = (0..on.len()).partition(|at| on[*at].0.whole);
-    // The rules over everything take longest, so they are begun first.
     let of_all = whole.chunks(1).map(|rules| (rules, entities));
     let of_parts = entities.chunks(PART).map(|part| (&single[..], part));
     let tasks: Vec<(&[usize], &[Entity])> = of_all.chain(of_parts).collect();

@@ -268,6 +268,8 @@ fn every_form_of_the_keys_of_an_index() {
         ("['a', 'b']", "index a, b"),
         ("[['a', 1], ['b', -1]]", "index a, b desc"),
         ("['a', { b: -1 }]", "index a, b desc"),
+        ("[['a'], ['b', -1]]", "index a, b desc"),
+        ("[['a', 'hashed']]", "index a"),
     ] {
         let text = format!(
             "const s = new mongoose.Schema({{ a: String, b: Date }});\n\
@@ -381,6 +383,9 @@ const BAD: &[(&str, &str)] = &[
     ("const s = new Schema({ a: String }); s.index(keys()); model('T', s)", "opaque-index"),
     ("const s = new Schema({ a: String }); s.index({ a: way() }); model('T', s)", "opaque-index"),
     ("const s = new Schema({ a: String }); s.index(['a', other]); model('T', s)", "opaque-index"),
+    ("const s = new Schema({ a: String }); s.index(['a', b + 'c']); model('T', s)", "opaque-index"),
+    ("const s = new Schema({ a: String }); s.index({ a: 1 - one }); model('T', s)", "opaque-index"),
+    ("const s = new Schema({ a: String }); s.index({ a: 'down' }); model('T', s)", "opaque-index"),
     (
         "const s = new Schema({ a: String }); s.virtual('v', \
          { ref: 'T', localField: '_id', foreignField: 'a' }); model('T', s)",

@@ -226,37 +226,57 @@ pub(super) fn read(
 /// path, a path and its direction, or a list of these.
 fn keys(specification: &Expr) -> Option<Vec<Key>> {
     match &specification.kind {
+        ExprKind::List(parts) => match parts.as_slice() {
+            // Beside a word that is no direction the path is one of two paths.
+            [path, direction] if is_direction(direction) => Some(vec![directed(path, direction)?]),
+            all => Some(all.iter().map(part).collect::<Option<Vec<_>>>()?.concat()),
+        },
+        _ => part(specification),
+    }
+}
+
+/// One of the keys in a list, or an object of several.
+fn part(specification: &Expr) -> Option<Vec<Key>> {
+    match &specification.kind {
         ExprKind::Map(pairs) => {
             pairs.iter().map(|(path, direction)| directed(path, direction)).collect()
         }
         ExprKind::Text(path) => Some(vec![(path.to_string(), false, None)]),
         ExprKind::List(parts) => match parts.as_slice() {
-            [path, direction] if is_direction(direction) => Some(vec![directed(path, direction)?]),
-            all => Some(all.iter().map(keys).collect::<Option<Vec<_>>>()?.concat()),
+            [path] => Some(vec![(path.text()?.to_owned(), false, None)]),
+            [path, direction] => Some(vec![directed(path, direction)?]),
+            _ => None,
         },
         _ => None,
     }
 }
 
-/// Whether what stands behind a path says which way it is sorted, rather than that it is another
-/// path.
+/// What the driver takes for a direction where a list might be one of paths.
 fn is_direction(part: &Expr) -> bool {
     const WORDS: &[&str] = &["2d", "2dsphere", "text", "geoHaystack"];
     match &part.kind {
-        ExprKind::Number(_) | ExprKind::Operation { .. } => true,
+        ExprKind::Number(_) => true,
+        ExprKind::Operation { operator, operands } => operator == "-" && operands.len() == 1,
         ExprKind::Text(word) => WORDS.contains(&&**word),
         _ => false,
     }
 }
 
+/// A path with its direction; nothing where only the running program knows it.
 fn directed(path: &Expr, direction: &Expr) -> Option<Key> {
-    let down = match &direction.kind {
-        ExprKind::Operation { operator, .. } => operator == "-",
-        ExprKind::Number(number) => number.starts_with('-'),
-        ExprKind::Text(word) => word.starts_with("desc"),
+    let (down, method) = match &direction.kind {
+        ExprKind::Operation { operator, operands } if operator == "-" && operands.len() == 1 => {
+            (true, None)
+        }
+        ExprKind::Number(number) => (number.starts_with('-'), None),
+        ExprKind::Text(word) => match &**word {
+            "asc" | "ascending" => (false, None),
+            "desc" | "descending" => (true, None),
+            word if METHODS.contains(&word) => (false, Some(word.to_owned())),
+            _ => return None,
+        },
         _ => return None,
     };
-    let method = direction.text().filter(|word| METHODS.contains(word)).map(str::to_owned);
     Some((path.text()?.to_owned(), down, method))
 }
 
