@@ -39,7 +39,8 @@ class Case:
         return isinstance(self.declarations, list) and not self.name.startswith("Django")
 
 
-EVERYWHERE = ["postgresql", "mariadb", "sqlite"]
+# The newest release of each server.
+EVERYWHERE = ["postgresql", "mariadb", "mysql", "sqlite"]
 CONTRIB = ["contenttypes", "auth", "admin", "sessions", "sites", "flatpages", "redirects"]
 WAGTAIL = [
     "admin", "contrib.forms", "contrib.redirects", "contrib.search_promotions", "contrib.settings", "contrib.simple_translation",
@@ -57,10 +58,10 @@ DATA_SCHEMAS_UNKNOWN = {
 }
 
 CASES = [
-    # One of its planted mistakes is a text without a length, which MariaDB refuses.
-    Case("demo register", "django", ROOT / "demo/django", ["postgresql", "sqlite"], ["harbour"], "BigAutoField"),
+    # One of its planted mistakes is a text without a length, which MariaDB and MySQL refuse.
+    Case("demo register", "django", ROOT / "demo/django", ["postgresql", "postgresql-15", "sqlite"], ["harbour"], "BigAutoField"),
     Case("demo register", "typeorm", ROOT / "demo/typeorm", ["postgresql"]),
-    Case("every construct", "django", HERE / "cases/django/everything", EVERYWHERE, ["django.contrib.contenttypes", "django.contrib.auth", "wharf"], "AutoField"),
+    Case("every construct", "django", HERE / "cases/django/everything", [*EVERYWHERE, "mariadb-10"], ["django.contrib.contenttypes", "django.contrib.auth", "wharf"], "AutoField"),
     Case("text without a length", "django", HERE / "cases/django/unbounded", ["postgresql", "sqlite"], ["jetty"], "AutoField"),
     Case("what other servers lack", "django", HERE / "cases/django/lacking", EVERYWHERE, ["mole"], "AutoField"),
     Case("PostgreSQL only", "django", HERE / "cases/django/postgresql", ["postgresql"], ["django.contrib.postgres", "pier"], "AutoField"),
@@ -70,7 +71,7 @@ CASES = [
     Case("every construct", "prisma", HERE / "cases/prisma/everything", ["postgresql"]),
     Case("tables without a key", "prisma", HERE / "cases/prisma/keyless", ["postgresql"], targets=["django", "sql"]),
     Case("every construct, SQLite", "prisma", HERE / "cases/prisma/everything-sqlite", ["sqlite"]),
-    Case("every construct, MySQL", "prisma", HERE / "cases/prisma/everything-mysql", ["mariadb"]),
+    Case("every construct, MySQL", "prisma", HERE / "cases/prisma/everything-mysql", ["mariadb", "mysql"]),
     Case("demo register", "sequelize", ROOT / "demo/sequelize", ["postgresql", "sqlite"]),
     Case("every construct", "sequelize", HERE / "cases/sequelize/everything", ["postgresql", "sqlite"]),
     Case("tables without a key", "sequelize", HERE / "cases/sequelize/keyless", ["postgresql", "sqlite"], targets=["django", "sql"]),
@@ -80,7 +81,7 @@ CASES = [
     Case("tables without a key", "sqlalchemy", HERE / "cases/sqlalchemy/keyless", EVERYWHERE, targets=["django", "sql"]),
     Case("revision scripts", "sqlalchemy", HERE / "cases/sqlalchemy/revisions", ["postgresql"]),
     Case("every construct", "typeorm", HERE / "cases/typeorm/everything", ["postgresql"]),
-    Case("every construct, MariaDB", "typeorm", HERE / "cases/typeorm/everything-mariadb", ["mariadb"]),
+    Case("every construct, MariaDB", "typeorm", HERE / "cases/typeorm/everything-mariadb", ["mariadb", "mysql"]),
     Case("every construct, SQLite", "typeorm", HERE / "cases/typeorm/everything-sqlite", ["sqlite"]),
     Case(
         "Django's own applications",
@@ -114,8 +115,8 @@ CASES = [
     ),
     Case("@fonoster/identity 0.18.2", "prisma", [TAKEN / "fonoster-identity-0.18.2/dist/generated/@prisma/client/schema.prisma"], ["postgresql"]),
     Case("umami 2.10.0", "prisma", [TAKEN / "umami-2.10.0/db/postgresql/schema.prisma"], ["postgresql"]),
-    Case("umami 2.10.0, MySQL", "prisma", [TAKEN / "umami-2.10.0/db/mysql/schema.prisma"], ["mariadb"]),
-    Case("@dub/prisma 1.0.0", "prisma", [TAKEN / "dub-prisma-1.0.0/schema"], ["mariadb"]),
+    Case("umami 2.10.0, MySQL", "prisma", [TAKEN / "umami-2.10.0/db/mysql/schema.prisma"], ["mysql"]),
+    Case("@dub/prisma 1.0.0", "prisma", [TAKEN / "dub-prisma-1.0.0/schema"], ["mysql"]),
     Case(
         "@abtnode/models 1.17.12",
         "sequelize",

@@ -1,7 +1,7 @@
 """Lets Django create the tables of applications, without their migrations.
 
 usage: django_make.py FOLDER APP[,APP...] DATABASE KEY_CLASS [--check]
-DATABASE is postgresql:HOST:PORT:USER:NAME, mariadb:HOST:PORT:USER:NAME or sqlite:PATH.
+DATABASE is postgresql:HOST:PORT:USER:NAME, mariadb:HOST:PORT:USER:NAME, mysql:HOST:PORT:USER:NAME or sqlite:PATH.
 """
 
 import sys
@@ -27,9 +27,9 @@ def main(folder, apps, database, key_class):
         connection = {"ENGINE": "django.db.backends.sqlite3", "NAME": rest}
     else:
         host, port, user, name = rest.split(":")
-        engine = {"postgresql": "postgresql", "mariadb": "mysql"}[kind]
+        engine = {"postgresql": "postgresql", "mariadb": "mysql", "mysql": "mysql"}[kind]
         connection = {"ENGINE": "django.db.backends." + engine, "HOST": host, "PORT": port, "USER": user, "NAME": name}
-    if kind == "mariadb":
+    if kind in ("mariadb", "mysql"):
         import pymysql
 
         pymysql.install_as_MySQLdb()

@@ -5,6 +5,7 @@ import json
 from catalog import default_value, empty, mariadb, plain
 
 TIMES = ("now", "statement-now")
+LIKE_MYSQL = ("mariadb", "mysql")
 
 
 def catalog(schema, database):
@@ -24,13 +25,13 @@ def catalog(schema, database):
             }
         table["key"] = entity["primary_key"]["columns"] if entity["primary_key"] else []
         for unique in entity["uniques"]:
-            if unique["as"] == "constraint" or database == "mariadb":
+            if unique["as"] == "constraint" or database in LIKE_MYSQL:
                 table["uniques"].append({"columns": unique["columns"], "as": "constraint", "deferrable": unique["deferrable"] if database == "postgresql" else None, "nulls": unique["nulls_not_distinct"]})
             else:
                 parts = [{"column": column, "expression": False, "descending": False, "class": None} for column in unique["columns"]]
                 table["indexes"].append({"parts": parts, "unique": True, "nulls": unique["nulls_not_distinct"], "partial": False, "method": None, "include": []})
         for index in entity["indexes"]:
-            if database == "mariadb" and index["unique"]:
+            if database in LIKE_MYSQL and index["unique"] and all(part["column"] for part in index["parts"]):
                 table["uniques"].append({"columns": index["columns"], "as": "constraint", "deferrable": None, "nulls": False})
                 continue
             parts = [
@@ -70,12 +71,12 @@ def catalog(schema, database):
 
 
 def action(word, database):
-    return "no action" if database == "mariadb" and word == "restrict" else word
+    return "no action" if database in LIKE_MYSQL and word == "restrict" else word
 
 
 def stored(field, database):
     held = field["stored"].lower() if database == "sqlite" else field["stored"]
-    if database != "mariadb":
+    if database not in LIKE_MYSQL:
         return held
     if field["type"] in ("json", "binary json"):
         return "json"

@@ -34,7 +34,7 @@ def make(dialect, folder, server, apps, key_class, emitted, external=()):
 
 def prisma(folder, server, emitted, external):
     places = folder if isinstance(folder, list) else [folder]
-    provider = "mysql" if server.name == "mariadb" else server.name
+    provider = "mysql" if server.name in ("mariadb", "mysql") else server.name
     command = ["node", HERE / "prisma_make.mjs", WORK, provider, "emitted" if emitted else "given", ",".join(external), *places]
     done = run(command)
     return script(server, done.stdout) if done.returncode == 0 else (done.stdout + done.stderr).strip()

@@ -9,6 +9,7 @@ import psycopg
 import pymysql
 
 import catalog.mariadb
+import catalog.mysql
 import catalog.postgresql
 import catalog.sqlite
 
@@ -27,6 +28,8 @@ def plain(case):
 
 
 class Postgresql:
+    """The newest release that can be had."""
+
     name = "postgresql"
     port = os.environ.get("POSTGRESQL_PORT")
 
@@ -59,9 +62,18 @@ class Postgresql:
             return catalog.postgresql.read(connection)
 
 
+class Postgresql15(Postgresql):
+    """The release of the system."""
+
+    port = os.environ.get("POSTGRESQL_15_PORT")
+
+
 class Mariadb:
+    """The newest release that can be had; MySQL is reached in the same way."""
+
     name = "mariadb"
     port = os.environ.get("MARIADB_PORT")
+    read = staticmethod(catalog.mariadb.read)
 
     def __init__(self, case):
         self.database = ("c_" + plain(case))[:64]
@@ -73,10 +85,10 @@ class Mariadb:
         return pymysql.connect(host="127.0.0.1", port=int(self.port), user="harbour", database=database, charset="utf8mb4")
 
     def for_django(self):
-        return f"mariadb:127.0.0.1:{self.port}:harbour:{self.database}"
+        return f"{self.name}:127.0.0.1:{self.port}:harbour:{self.database}"
 
     def address(self):
-        return f"mariadb://harbour@127.0.0.1:{self.port}/{self.database}"
+        return f"{self.name}://harbour@127.0.0.1:{self.port}/{self.database}"
 
     for_typeorm = address
 
@@ -86,7 +98,19 @@ class Mariadb:
 
     def facts(self):
         with self.session(self.database) as connection:
-            return catalog.mariadb.read(connection)
+            return self.read(connection)
+
+
+class Mariadb10(Mariadb):
+    """The release of the system."""
+
+    port = os.environ.get("MARIADB_10_PORT")
+
+
+class Mysql(Mariadb):
+    name = "mysql"
+    port = os.environ.get("MYSQL_PORT")
+    read = staticmethod(catalog.mysql.read)
 
 
 class Sqlite:
@@ -109,4 +133,14 @@ class Sqlite:
         return catalog.sqlite.read(self.path)
 
 
-SERVERS = {server.name: server for server in (Postgresql, Mariadb, Sqlite)}
+# By the names that cases give them; those with a number are older ones, for what differs.
+SERVERS = {
+    "postgresql": Postgresql,
+    "postgresql-15": Postgresql15,
+    "mariadb": Mariadb,
+    "mariadb-10": Mariadb10,
+    "mysql": Mysql,
+    "sqlite": Sqlite,
+}
+# What could not be had here.
+ABSENT = {label for label, server in SERVERS.items() if getattr(server, "port", "file") in (None, "")}

@@ -1,7 +1,7 @@
 """Lets SQLAlchemy create the tables of mapped classes.
 
 usage: sqlalchemy_make.py FOLDER MODULE[,MODULE...] DATABASE
-DATABASE is postgresql:HOST:PORT:USER:NAME, mariadb:HOST:PORT:USER:NAME or sqlite:PATH.
+DATABASE is postgresql:HOST:PORT:USER:NAME, mariadb:HOST:PORT:USER:NAME, mysql:HOST:PORT:USER:NAME or sqlite:PATH.
 """
 
 import importlib
@@ -13,7 +13,7 @@ def url(database):
     if kind == "sqlite":
         return "sqlite:///" + rest
     host, port, user, name = rest.split(":")
-    driver = {"postgresql": "postgresql+psycopg2", "mariadb": "mariadb+pymysql"}[kind]
+    driver = {"postgresql": "postgresql+psycopg2", "mariadb": "mariadb+pymysql", "mysql": "mysql+pymysql"}[kind]
     return f"{driver}://{user}@{host}:{port}/{name}"
 
 

@@ -1,6 +1,6 @@
 // Lets TypeORM create the tables of entities that were compiled to JavaScript.
 //
-// usage: node typeorm_make.js DATABASE FOLDER_OR_FILE...   (DATABASE: postgres or mariadb URL, or sqlite:PATH)
+// usage: node typeorm_make.js DATABASE FOLDER_OR_FILE...   (DATABASE: postgres, mariadb or mysql URL, or sqlite:PATH)
 
 require('reflect-metadata');
 const fs = require('node:fs');
@@ -22,8 +22,8 @@ async function main(database, ...places) {
   const entities = [...new Set(exported)].filter((value) => typeof value === 'function' || value?.options?.columns);
   const sqlite = database.startsWith('sqlite:');
   const source = new DataSource(
-    database.startsWith('mariadb:')
-      ? { type: 'mariadb', url: database, entities, synchronize: true, charset: 'utf8mb4' }
+    /^(mariadb|mysql):/.test(database)
+      ? { type: database.split(':')[0], url: database, entities, synchronize: true, charset: 'utf8mb4' }
       : sqlite
       ? { type: 'sqljs', location: database.slice(7), autoSave: true, entities, synchronize: true }
       : { type: 'postgres', url: database, entities, synchronize: true, installExtensions: true },

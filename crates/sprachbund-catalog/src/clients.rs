@@ -6,7 +6,10 @@ use sprachbund_core::reading;
 use sprachbund_core::schema::Database;
 
 use crate::address::Address;
-use crate::{AddressText, CatalogError, FoundDatabase, Wanted, mariadb, postgresql, sqlite, talk};
+use crate::{
+    AddressText, CatalogError, FoundDatabase, Wanted, information_schema, mariadb, mysql,
+    postgresql, sqlite, talk,
+};
 
 /// Reads a database. `progress` is told what is being asked for, and for how many seconds it has
 /// been waited for.
@@ -32,7 +35,9 @@ pub fn read(
         .database
     {
         Database::PostgreSql => postgresql::script(address, wanted, progress),
-        Database::MySql | Database::MariaDb => mariadb::script(address, wanted, progress),
+        Database::MySql | Database::MariaDb => {
+            information_schema::script(address, wanted, progress)
+        }
         Database::Sqlite | Database::MongoDb => sqlite::script(address, progress),
     });
     // A server may repeat the password that it was sent.
@@ -62,7 +67,8 @@ pub fn read(
 pub fn queries(database: Database) -> Vec<String> {
     match database {
         Database::PostgreSql => postgresql::queries(),
-        Database::MySql | Database::MariaDb => mariadb::queries(),
+        Database::MySql => mysql::CATALOG.queries(),
+        Database::MariaDb => mariadb::CATALOG.queries(),
         Database::Sqlite => vec![sqlite::STATEMENTS.to_owned()],
         Database::MongoDb => Vec::new(),
     }

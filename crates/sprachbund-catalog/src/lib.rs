@@ -3,7 +3,7 @@
 //! A session is read-only and has time limits (`talk`). A fixed number of queries asks a
 //! server's catalog for its own words on tables, columns, constraints and indexes; they are put
 //! together as a script, which the SQL dialect reads as any other. One file for each server:
-//! `postgresql`, `mariadb` (MySQL too), `sqlite`. [`address`] takes URLs apart; a password is in no
+//! `postgresql`, `mariadb`, `mysql` (what these two share in `information_schema`), `sqlite`. [`address`] takes URLs apart; a password is in no
 //! message.
 //!
 //! The servers' clients are a third of what a first build costs, so they are a feature (`clients`):
@@ -13,7 +13,11 @@ mod address;
 #[cfg(feature = "clients")]
 mod clients;
 #[cfg(feature = "clients")]
+mod information_schema;
+#[cfg(feature = "clients")]
 mod mariadb;
+#[cfg(feature = "clients")]
+mod mysql;
 mod patience;
 #[cfg(feature = "clients")]
 mod postgresql;

@@ -1,5 +1,5 @@
 //! PostgreSQL's catalog (documentation, chapter 53), in its own words: `format_type`,
-//! `pg_get_expr`, `pg_get_constraintdef`, `pg_get_indexdef`. Seven queries, whatever the number of
+//! `pg_get_expr`, `pg_get_constraintdef`, `pg_get_indexdef`. Eight queries, whatever the number of
 //! tables.
 
 use std::collections::BTreeMap;
@@ -43,23 +43,19 @@ const COLUMNS: &str = "SELECT format('%I.%I', n.nspname, c.relname), quote_ident
         JOIN pg_type t ON t.oid = a.atttypid
         LEFT JOIN pg_attrdef d ON d.adrelid = c.oid AND d.adnum = a.attnum
         LEFT JOIN pg_collation l ON l.oid = a.attcollation
-    WHERE c.relkind IN ('r', 'p') AND NOT c.relispartition AND n.nspname = ANY($1) ORDER BY c.oid, \
-     a.attnum";
+    WHERE {tables} ORDER BY c.oid, a.attnum";
 
 const CONSTRAINTS: &str = "SELECT format('%I.%I', n.nspname, c.relname), quote_ident(k.conname), \
          k.contype::text, pg_get_constraintdef(k.oid)
     FROM pg_constraint k JOIN pg_class c ON c.oid = k.conrelid JOIN pg_namespace n ON n.oid = \
          c.relnamespace
-    WHERE c.relkind IN ('r', 'p') AND NOT c.relispartition AND n.nspname = ANY($1) AND k.contype \
-         IN \
-         ('p', 'u', 'f', 'c', 'x')
+    WHERE {tables} AND k.contype IN ('p', 'u', 'f', 'c', 'x')
     ORDER BY c.oid, k.contype = 'f', k.oid";
 
 const INDEXES: &str = "SELECT pg_get_indexdef(i.indexrelid)
     FROM pg_index i JOIN pg_class c ON c.oid = i.indrelid JOIN pg_namespace n ON n.oid = \
      c.relnamespace
-    WHERE c.relkind IN ('r', 'p') AND NOT c.relispartition AND n.nspname = ANY($1)
-        AND NOT EXISTS (SELECT 1 FROM pg_constraint k WHERE k.conindid = i.indexrelid AND \
+    WHERE {tables} AND NOT EXISTS (SELECT 1 FROM pg_constraint k WHERE k.conindid = i.indexrelid AND \
      k.contype \
      IN ('p', 'u', 'x'))
     ORDER BY c.oid, i.indexrelid";
@@ -69,13 +65,31 @@ const COMMENTS: &str = "SELECT format('%I.%I', n.nspname, c.relname), quote_iden
     FROM pg_description m JOIN pg_class c ON c.oid = m.objoid AND m.classoid = 'pg_class'::regclass
         JOIN pg_namespace n ON n.oid = c.relnamespace
         LEFT JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum = m.objsubid AND m.objsubid > 0
-    WHERE c.relkind IN ('r', 'p') AND NOT c.relispartition AND n.nspname = ANY($1) ORDER BY c.oid, \
-     m.objsubid";
+    WHERE {tables} ORDER BY c.oid, m.objsubid";
+
+/// Views, which are named as left out.
+const VIEWS: &str = "SELECT format('%I.%I', n.nspname, c.relname)
+    FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+    WHERE c.relkind IN ('v', 'm') AND n.nspname = ANY($1) AND {own} ORDER BY c.oid";
+
+/// Tables that are no parts of others, in the schemas that are wanted.
+const OF_TABLES: &str =
+    "c.relkind IN ('r', 'p') AND NOT c.relispartition AND n.nspname = ANY($1) AND {own}";
+
+/// What no extension brought (documentation, "pg_depend").
+const OWN: &str = "NOT EXISTS (SELECT 1 FROM pg_depend e WHERE e.classid = 'pg_class'::regclass \
+                   AND e.objid = c.oid AND e.deptype = 'e')";
+
+/// A query with its conditions written out.
+fn whole(query: &str) -> String {
+    query.replace("{tables}", OF_TABLES).replace("{own}", OWN)
+}
 
 /// The queries, for the schema that is usual.
 pub(crate) fn queries() -> Vec<String> {
-    let usual = |query: &&str| query.replace("$1", "'{public}'");
-    [VERSION, ENUMS, COLUMNS, CONSTRAINTS, INDEXES, COMMENTS, PARENTS].iter().map(usual).collect()
+    let usual = |query: &&str| whole(query).replace("$1", "'{public}'");
+    let all = [VERSION, ENUMS, COLUMNS, CONSTRAINTS, INDEXES, COMMENTS, PARENTS, VIEWS];
+    all.iter().map(usual).collect()
 }
 
 const PARENTS: &str = "SELECT format('%I.%I', n.nspname, c.relname), i.inhparent::regclass::text
@@ -112,14 +126,18 @@ pub(crate) fn script(
     session.batch_execute(SETTLE).map_err(fault)?;
     let mut ask = |what: &str, query: &str| {
         progress(what);
-        session.query(query, &[&namespaces]).map_err(fault)
+        session.query(&whole(query), &[&namespaces]).map_err(fault)
     };
     let (enums, columns) = (ask("types", ENUMS)?, ask("columns", COLUMNS)?);
     let (constraints, indexes, comments) =
         (ask("constraints", CONSTRAINTS)?, ask("indexes", INDEXES)?, ask("comments", COMMENTS)?);
-    let parents = ask("inheritance", PARENTS)?;
+    let (parents, views) = (ask("inheritance", PARENTS)?, ask("views", VIEWS)?);
+    let mut text = put_together(&enums, &columns, &constraints, &indexes, &comments);
+    for row in &views {
+        let _ = writeln!(text, "CREATE VIEW {} AS SELECT 1;", row.get::<_, String>(0));
+    }
     Ok(Script {
-        text: put_together(&enums, &columns, &constraints, &indexes, &comments),
+        text,
         database: Database::PostgreSql,
         release: u32::try_from(version.get::<_, i32>(0) / 10_000).ok().map(|major| (major, 0)),
         children: parents.iter().map(|row| (row.get(0), row.get(1))).collect(),

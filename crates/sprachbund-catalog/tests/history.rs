@@ -2,7 +2,7 @@
 //! on each server.
 //!
 //! SQLite is built in; PostgreSQL and MariaDB are started from Debian's packages by the tests that
-//! are ignored, MySQL from the root that `conformance/mysql_root` makes.
+//! are ignored, MySQL from the root that `conformance/server_root` makes.
 
 mod server;
 

@@ -12,9 +12,8 @@ use sprachbund_core::dialects::by_id;
 use sprachbund_core::elide::printed;
 use sprachbund_core::fit::fit;
 use sprachbund_core::reading::read_scripts;
-use sprachbund_core::report::alike::groups;
 use sprachbund_core::schema::{Database, json};
-use sprachbund_core::session::{LintRequest, Read, Session, suggest};
+use sprachbund_core::session::{LintRequest, Read, Session, suggest, suggested};
 use sprachbund_core::source::NoFiles;
 
 /// Rounds of measuring.
@@ -91,7 +90,7 @@ fn read(dialect: &'static Dialect, files: Files) -> Read {
 fn lint(dialect: &'static Dialect, files: Files) -> usize {
     let read = read(dialect, files);
     let findings = Session::new(&NoFiles).lint(&read, &LintRequest::default());
-    let shown = groups(&findings.found, false).into_iter().map(|group| group[0]);
+    let shown = suggested(&findings.found, false);
     findings.found.len() + suggest(&read, &findings.found, shown).len()
 }
 

@@ -115,11 +115,14 @@ pub fn read_scripts(
     if settings.database.is_none() {
         settings.database = inputs.iter().find_map(|(_, text)| sql::database_of(text));
     }
+    if settings.server_release.is_none() {
+        settings.server_release = inputs.iter().find_map(|(_, text)| sql::release_of(text));
+    }
     let sources = Sources {
         files: inputs.into_iter().map(|(path, text)| SourceFile::new(path, text)).collect(),
     };
     let (mut schema, mut diagnostics) = match dialect.medium {
-        Medium::Statements { read, .. } => read(&sources, settings.database()),
+        Medium::Statements { read, .. } => read(&sources, settings),
         Medium::Classes { .. } => (Schema::new(Source::default()), Vec::new()),
     };
     schema.source.files = sources.files.iter().map(|file| file.path.to_string()).collect();

@@ -165,3 +165,35 @@ fn the_index_of_a_reference_is_told_from_others() {
         entity.indexes.iter().map(|index| is_index_of_reference(&entity, index)).collect();
     assert_eq!(told, [true, false]);
 }
+
+/// What stands behind `/*`, and how much of it comes before what is run, in each release.
+#[test]
+fn comments_are_code_from_a_release_on() {
+    let (mysql, mariadb) = (Database::MySql, Database::MariaDb);
+    for (comment, database, release, run) in [
+        ("! x", mysql, None, Some(1)),
+        ("!40101 x", mysql, None, Some(6)),
+        ("!80016 x", mysql, Some((8, 0)), Some(6)),
+        ("!80016 x", mysql, Some((5, 7)), None),
+        ("!090400 x", mysql, Some((9, 7)), Some(7)),
+        ("!090400 x", mysql, Some((8, 4)), None),
+        ("!99999 x", mysql, None, None),
+        ("!100500 x", mysql, None, None),
+        ("M! x", mysql, None, None),
+        (" x", mysql, None, None),
+        ("! x", mariadb, None, Some(1)),
+        ("!50699 x", mariadb, None, Some(6)),
+        ("!50700 x", mariadb, None, None),
+        ("!99999 x", mariadb, Some((11, 8)), None),
+        ("!100500 x", mariadb, Some((10, 11)), Some(7)),
+        ("!110800 x", mariadb, Some((10, 11)), None),
+        ("M! x", mariadb, None, Some(2)),
+        ("M!100500 x", mariadb, None, Some(8)),
+        ("M!999999\\- enable the sandbox mode", mariadb, None, None),
+        ("!", Database::PostgreSql, None, None),
+        ("! x", Database::Sqlite, None, None),
+    ] {
+        let runs = database.server().quotes.runs_comment;
+        assert_eq!(runs(comment, release), run, "{comment} on {} {release:?}", database.title());
+    }
+}

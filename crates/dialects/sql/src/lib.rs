@@ -1,6 +1,6 @@
-//! SQL scripts: what a database stores, statement by statement. Checked against PostgreSQL 15,
-//! MariaDB 10.11 and SQLite 3 (see `conformance/`); MySQL 8 is not in Debian, what is said of it is
-//! from its documentation, unverified.
+//! SQL scripts: what a database stores, statement by statement. Checked against PostgreSQL 15, 17
+//! and 18, MariaDB 10.11 and 11.8, MySQL 9.7 and SQLite 3 (see `conformance/` and the rows of
+//! `sprachbund-catalog`).
 
 mod codes;
 mod conventions;
@@ -23,9 +23,17 @@ use crate::schema::{Database, Schema};
 pub const DIALECT: Dialect = Dialect {
     id: "sql",
     framework: "SQL",
-    versions: &["PostgreSQL 15", "MariaDB 10.11", "SQLite 3"],
+    versions: &[
+        "PostgreSQL 15",
+        "PostgreSQL 17",
+        "PostgreSQL 18",
+        "MariaDB 10.11",
+        "MariaDB 11.8",
+        "MySQL 9",
+        "SQLite 3",
+    ],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
-    unverified: &[Database::MySql],
+    unverified: &[],
     language: &SQL,
     extensions: &["sql", "ddl"],
     marks: &["CREATE TABLE", "create table", "Create Table", "ALTER TABLE", "alter table"],
@@ -33,7 +41,7 @@ pub const DIALECT: Dialect = Dialect {
     conventions: conventions::conventions,
     capabilities: conventions::capabilities,
     medium: Medium::Statements {
-        read: |sources, database| read::read(&sources.files, database),
+        read: |sources, settings| read::read(&sources.files, settings),
         print: |schema: &Schema, database| {
             vec![PrintedFile { path: "schema.sql".into(), text: script(schema, database) }]
         },
@@ -70,4 +78,45 @@ const SIGNS: &[(&str, Database)] = &[
 pub fn database_of(text: &str) -> Option<Database> {
     let shows = |sign: &str| memchr::memmem::find(text.as_bytes(), sign.as_bytes()).is_some();
     SIGNS.iter().find(|(sign, _)| shows(sign)).map(|(_, database)| *database)
+}
+
+/// What dumps say of the server that they are of, before its release.
+const RELEASES: &[&str] = &["-- Dumped from database version ", "-- Server version\t"];
+
+/// Bytes of a dump's head.
+const HEAD: usize = 2_000;
+
+/// The release of the server whose dump a text is, where it says so.
+pub fn release_of(text: &str) -> Option<(u32, u32)> {
+    let head = &text.as_bytes()[..text.len().min(HEAD)];
+    let said = RELEASES.iter().find_map(|words| {
+        let at = memchr::memmem::find(head, words.as_bytes())? + words.len();
+        let length = head[at..].iter().take_while(|byte| matches!(byte, b'0'..=b'9' | b'.'));
+        std::str::from_utf8(&head[at..at + length.count()]).ok()
+    })?;
+    server::release(said)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_dump_says_which_release_it_is_of() {
+        for (text, release) in [
+            (
+                "-- PostgreSQL database dump\n\n-- Dumped from database version 18.6 (Debian)\n",
+                Some((18, 6)),
+            ),
+            ("-- MySQL dump 10.13  Distrib 9.7.4\n-- Server version\t9.7.4-2\n", Some((9, 7))),
+            (
+                "-- MariaDB dump 10.19-11.8.9-MariaDB\n-- Server version\t11.8.9-MariaDB-0\n",
+                Some((11, 8)),
+            ),
+            ("-- Server version\tx\n", None),
+            ("CREATE TABLE berths (id int);", None),
+        ] {
+            assert_eq!(release_of(text), release, "{text}");
+        }
+    }
 }

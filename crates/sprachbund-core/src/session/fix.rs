@@ -1,12 +1,20 @@
 //! Fixing: cures of findings carried over to the texts that somebody wrote.
 
-use std::collections::{BTreeMap, HashMap};
+use std::collections::{BTreeMap, HashMap, HashSet};
 
 use super::{Read, Session};
 use crate::diagnostic::{Diagnostic, Safety};
 use crate::mend::{FileEdit, Mending, suggestions};
 use crate::reading::Reading;
+use crate::report::alike::groups;
 use crate::schema::Change;
+
+/// Findings of which people are told how their cure is written, unless they ask for each by itself:
+/// who has seen it of every rule, and forty times, knows how it goes on.
+const MOST_SHOWN: usize = 40;
+
+/// Findings of which programs are told how their cure is written.
+const MOST_SUGGESTIONS: usize = 500;
 
 /// What fixing made of the texts. Findings are told by their places in the list that was given.
 #[derive(Clone, Debug, Default)]
@@ -112,6 +120,18 @@ fn mending<'m>(
 ) -> Mending<'m> {
     let (schema, sources) = (read.schema.clone(), read.sources.clone());
     Mending::new(read.dialect, &read.settings, again, files, schema, sources)
+}
+
+/// The places of findings of which it is shown how their cure is written: one of each rule before
+/// the others. With `detail` each stands by itself, as programs are told them.
+pub fn suggested(found: &[Diagnostic], detail: bool) -> Vec<usize> {
+    let mut rules = HashSet::new();
+    let shown = groups(found, detail).into_iter().map(|group| group[0]);
+    let curable = shown.filter(|at| found[*at].cure.is_some());
+    let (first, others): (Vec<usize>, Vec<usize>) =
+        curable.partition(|at| rules.insert(found[*at].code));
+    let most = if detail { MOST_SUGGESTIONS } else { MOST_SHOWN };
+    first.into_iter().chain(others).take(most).collect()
 }
 
 /// How the cures of the findings at these places are written in the dialect of the inputs, by the

@@ -39,7 +39,7 @@ mod read;
 
 pub use compare::Compared;
 pub use emit::{Emission, EmitError, EmitRequest, check_naming};
-pub use fix::{Fixed, FixedFile, suggest};
+pub use fix::{Fixed, FixedFile, suggest, suggested};
 pub use lint::{Findings, LintRequest};
 pub use read::{Read, ReadError, check_covered, dialect, dialect_of};
 

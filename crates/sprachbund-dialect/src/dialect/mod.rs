@@ -206,7 +206,7 @@ pub enum Medium {
     },
     /// What a database stores, and nothing of an application.
     Statements {
-        read: fn(&Sources, Database) -> (Schema, Vec<Diagnostic>),
+        read: fn(&Sources, &Settings) -> (Schema, Vec<Diagnostic>),
         print: fn(&Schema, Database) -> Vec<PrintedFile>,
     },
 }

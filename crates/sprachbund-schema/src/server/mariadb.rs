@@ -1,11 +1,11 @@
 //! MariaDB 10.11, as seen. What it shares with MySQL stands there.
 
 use super::{
-    Comments, Drops, Enumerations, Folds, HeldWord, LongNames, LongestIndex, Server, SilentDecimal,
-    Unbounded, WholeNumbers, mysql, reserved,
+    Comments, Drops, Enumerations, Folds, HeldWord, LongNames, LongestIndex, Quotes, Server,
+    SilentDecimal, Unbounded, WholeNumbers, mysql, reserved,
 };
-use crate::schema::Identity;
 use crate::schema::{Entity, Unique};
+use crate::schema::{Feature, Identity};
 
 pub(crate) const SERVER: Server = Server {
     id: "mariadb",
@@ -13,9 +13,9 @@ pub(crate) const SERVER: Server = Server {
     // Characters (documentation, "Identifier Names").
     identifier_limit: 64,
     keeps_documents: false,
-    quotes: mysql::QUOTES,
+    quotes: Quotes { runs_comment, ..mysql::QUOTES },
     statements: mysql::STATEMENTS,
-    lacks: mysql::LACKS,
+    lacks: LACKS,
     since: &[],
     words: mysql::WORDS,
     type_name: mysql::type_name,
@@ -70,6 +70,39 @@ pub(crate) const SERVER: Server = Server {
     refuses_unlike_references: true,
     refuses_other_breadth: true,
 };
+
+const LACKS: &[Feature] = &[
+    Feature::Deferrable,
+    // It keeps RESTRICT instead, and says nothing (seen on 10.11.19 and 11.8.9).
+    Feature::SetDefault,
+    Feature::ExpressionIndex,
+    Feature::OperatorClass,
+    Feature::IndexMethod,
+    Feature::CoveringIndex,
+    Feature::PartialIndex,
+    Feature::DeferrableUnique,
+    Feature::NullsNotDistinct,
+    Feature::Exclusion,
+    Feature::NestedArray,
+    Feature::Namespace,
+];
+
+/// The release that is meant where none is known.
+const CURRENT: (u32, u32) = (11, 8);
+
+/// As MySQL, but never what MySQL runs from 5.7 on; and what stands behind `M!` (documentation,
+/// "Comment Syntax"; seen on 10.11.19 and 11.8.9).
+fn runs_comment(comment: &str, release: Option<(u32, u32)>) -> Option<usize> {
+    let (own, rest) = match comment.strip_prefix("M!") {
+        Some(rest) => (true, rest),
+        None => (false, comment.strip_prefix('!')?),
+    };
+    let digits = mysql::leading_digits(rest);
+    let since: u32 = digits.parse().unwrap_or(0);
+    let of_mysql = !own && (50_700..100_000).contains(&since);
+    let runs = !of_mysql && since <= mysql::last_of(release.unwrap_or(CURRENT));
+    runs.then_some(comment.len() - rest.len() + digits.len())
+}
 
 /// Whether it keeps a text without a bound unique as a whole, by a digest: not where a numbered
 /// column stands beside it.

@@ -16,7 +16,7 @@ pub(crate) mod words;
 
 use std::borrow::Cow;
 
-pub use statements::{Backslash, Quotes, Statements};
+pub use statements::{Backslash, Quotes, RunsComment, Statements};
 
 use crate::schema::{
     Database, EnforcedBy, Entity, Expression, Feature, Field, Identity, Index, NamedBy, Origin,

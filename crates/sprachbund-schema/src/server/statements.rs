@@ -1,6 +1,9 @@
 //! How a server's statements are written: what quotes there are, and where servers have words of
 //! their own.
 
+/// See [`Quotes::runs_comment`].
+pub type RunsComment = fn(&str, Option<(u32, u32)>) -> Option<usize>;
+
 /// Around names and texts. Quotes inside are doubled on every server.
 #[derive(Clone, Copy, Debug)]
 pub struct Quotes {
@@ -15,6 +18,9 @@ pub struct Quotes {
     pub hash_comments: bool,
     /// Whether a comment whose first character is one of these is code.
     pub code_in_comments: &'static [char],
+    /// What stands behind `/*`, in a release: how many bytes come before the statements that the
+    /// server runs; `None` where it runs none.
+    pub runs_comment: RunsComment,
     /// Whether a type ends with its parameters.
     pub type_ends_with_parameters: bool,
     /// The statement that has texts mean what they say here, where another mode may be set.
@@ -41,6 +47,7 @@ impl Quotes {
         dollars: false,
         hash_comments: false,
         code_in_comments: &[],
+        runs_comment: |_, _| None,
         type_ends_with_parameters: false,
         mode: None,
     };

@@ -1,13 +1,15 @@
 //! `lint`: what does not fit together.
 
-use std::collections::{BTreeMap, HashSet};
+use std::collections::BTreeMap;
 
 use anstyle::AnsiColor;
 use similar::TextDiff;
 use sprachbund_core::diagnostic::Diagnostic;
 use sprachbund_core::lint::rule;
 use sprachbund_core::report::{json, junit, sarif};
-use sprachbund_core::session::{Findings, Fixed, FixedFile, LintRequest, Read, Session, suggest};
+use sprachbund_core::session::{
+    Findings, Fixed, FixedFile, LintRequest, Read, Session, suggest, suggested,
+};
 use sprachbund_project::files::{self, write_together};
 use sprachbund_project::known::KnownFindings;
 use sprachbund_project::{Project, Request, dialect_and_release};
@@ -16,13 +18,6 @@ use crate::arguments::{LintFormat, LintOptions};
 use crate::report::findings::{self, Look};
 use crate::report::human::{FAINT, STRONG};
 use crate::{Failure, Outcome, output};
-
-/// Findings of which people are told how their cure is written, unless they ask for each by itself:
-/// who has seen it of every rule, and forty times, knows how it goes on.
-const MOST_SHOWN: usize = 40;
-
-/// Findings of which programs are told how their cure is written.
-const MOST_SUGGESTIONS: usize = 500;
 
 pub(crate) fn run(options: &LintOptions) -> Result<Outcome, Failure> {
     if let Some(name) = options.also.iter().find(|name| rule(name).is_none()) {
@@ -133,17 +128,6 @@ fn tell_reading(read: &Read, beside: Option<&Read>, findings: &Findings) -> Outc
     super::tell_diagnostics(&findings.reading, &findings.sources)
 }
 
-/// The places of findings of which it is shown how their cure is written: one of each rule before
-/// the others.
-fn suggested(found: &[Diagnostic], detail: bool) -> Vec<usize> {
-    let mut rules = HashSet::new();
-    let curable = findings::shown(found, detail).into_iter().filter(|at| found[*at].cure.is_some());
-    let (first, others): (Vec<usize>, Vec<usize>) =
-        curable.partition(|at| rules.insert(found[*at].code));
-    let most = if detail { MOST_SUGGESTIONS } else { MOST_SHOWN };
-    first.into_iter().chain(others).take(most).collect()
-}
-
 /// Adds to findings how their cure is written in the dialect of the inputs.
 fn add_suggestions(read: &Read, found: &mut [Diagnostic], lines: BTreeMap<usize, Vec<String>>) {
     for (at, lines) in lines {
@@ -155,9 +139,7 @@ fn add_suggestions(read: &Read, found: &mut [Diagnostic], lines: BTreeMap<usize,
 }
 
 fn suggest_all(read: &Read, found: &mut [Diagnostic]) {
-    let curable = (0..found.len()).filter(|at| found[*at].cure.is_some());
-    let places: Vec<usize> = curable.take(MOST_SUGGESTIONS).collect();
-    let lines = suggest(read, found, places);
+    let lines = suggest(read, found, suggested(found, true));
     add_suggestions(read, found, lines);
 }
 

@@ -23,12 +23,6 @@ pub(crate) struct Look {
     pub(crate) detail: bool,
 }
 
-/// The places of those that are told with all that there is to say of them: the first of each
-/// group.
-pub(crate) fn shown(found: &[Diagnostic], detail: bool) -> Vec<usize> {
-    groups(found, detail).iter().map(|group| group[0]).collect()
-}
-
 /// All findings, the gravest first; alike ones are told once, with the places of the others.
 pub(crate) fn render(found: &[Diagnostic], sources: &Sources, look: &Look) -> String {
     let mut out = String::new();

@@ -3,6 +3,7 @@
 
 mod alter;
 mod column;
+mod conditional;
 mod constraint;
 mod virtual_columns;
 
@@ -17,9 +18,12 @@ use sqlparser::dialect::{Dialect as Grammar, MySqlDialect, PostgreSqlDialect, SQ
 use sqlparser::parser::{Parser, ParserError};
 use sqlparser::tokenizer::Span as Place;
 
+use conditional::laid_open;
+
 use super::statements::{Statement, statements};
 use crate::codes;
 use crate::diagnostic::{Diagnostic, Severity};
+use crate::dialect::Settings;
 use crate::history::{Operation, Tables, impossible};
 use crate::schema::expression::Tree;
 use crate::schema::expression_sql::{Names, nests_too_far, tokens};
@@ -27,7 +31,7 @@ use crate::schema::{
     Check, Database, Default_, Entity, EnumMember, EnumType, Expression, Field, Origin, Schema,
     Source, Type, address,
 };
-use crate::server::index_references;
+use crate::server::{ServerRelease, index_references};
 use crate::source::{FileId, SourceFile, Span};
 
 /// Nesting that the parser follows.
@@ -112,7 +116,12 @@ const OTHER_OBJECTS: &[&str] = &[
 const PARSED_AT_ONCE: usize = 1024;
 
 /// A statement of this server, parsed; `head` are its first words.
-fn parse(text: &str, head: &[String], database: Database) -> Result<Vec<Parsed>, ParserError> {
+fn parse(
+    text: &str,
+    head: &[String],
+    server: ServerRelease,
+    database: Database,
+) -> Result<Vec<Parsed>, ParserError> {
     let grammar: &dyn Grammar = match database {
         Database::PostgreSql | Database::MongoDb => &PostgreSqlDialect {},
         Database::MySql | Database::MariaDb => &MySqlDialect {},
@@ -120,7 +129,7 @@ fn parse(text: &str, head: &[String], database: Database) -> Result<Vec<Parsed>,
     };
     let numbered = head.first().is_some_and(|word| word == "ALTER")
         && head.iter().any(|word| word == "GENERATED");
-    let text = if numbered { understandable(text) } else { Cow::Borrowed(text) };
+    let text = if numbered { understandable(text) } else { laid_open(text, server) };
     let tokens = tokens(&text, grammar)?;
     if nests_too_far(&tokens) {
         return Err(ParserError::RecursionLimitExceeded);
@@ -134,7 +143,8 @@ fn parse(text: &str, head: &[String], database: Database) -> Result<Vec<Parsed>,
 }
 
 /// Reads scripts one after the other, as if they were run so.
-pub(super) fn read(files: &[SourceFile], database: Database) -> (Schema, Vec<Diagnostic>) {
+pub(super) fn read(files: &[SourceFile], settings: &Settings) -> (Schema, Vec<Diagnostic>) {
+    let (database, server) = (settings.database(), settings.server());
     let source = Source { dialect: "sql".into(), database, ..Source::default() };
     let tables = Tables::of(Schema::new(source));
     let mut reader = Reader {
@@ -160,7 +170,7 @@ pub(super) fn read(files: &[SourceFile], database: Database) -> (Schema, Vec<Dia
                         start: statement.bytes.start,
                         end: statement.bytes.end,
                     };
-                    (script, parse(script.text(), &statement.head, database))
+                    (script, parse(script.text(), &statement.head, server, database))
                 })
                 .collect();
             parsed.into_iter().for_each(|(script, parsed)| reader.statement(&script, parsed));

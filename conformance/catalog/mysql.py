@@ -1,0 +1,76 @@
+"""The catalog of MySQL, from SHOW and information_schema."""
+
+import re
+
+from . import default_value, empty
+from .mariadb import action, indexes
+
+# Types whose defaults stand as they are; those of others are texts.
+PLAIN = ("tinyint", "smallint", "mediumint", "int", "bigint", "decimal", "float", "double", "bit")
+
+
+def read(connection):
+    tables = {}
+    cursor = connection.cursor()
+
+    def rows(query):
+        cursor.execute(query)
+        return cursor.fetchall()
+
+    for name, kind in rows("SHOW FULL TABLES"):
+        if kind == "BASE TABLE":
+            tables[name] = empty()
+    checks = """SELECT table_name FROM information_schema.table_constraints
+                WHERE constraint_schema = DATABASE() AND constraint_type = 'CHECK' AND enforced = 'YES'"""
+    for (table,) in rows(checks):
+        tables[table]["checks"] += 1
+    for name, table in tables.items():
+        quoted = "`" + name.replace("`", "``") + "`"
+        for column, kind, _, null, key, default, extra, _, comment in rows(f"SHOW FULL COLUMNS FROM {quoted}"):
+            generated = re.search(r"(STORED|VIRTUAL) GENERATED", extra) is not None
+            if key == "PRI":
+                table["key"].append(column)
+            table["columns"][column] = {
+                "type": kind,
+                "null": null == "YES",
+                "identity": "by-default" if "auto_increment" in extra else None,
+                "generated": generated,
+                "default": None if generated else spelt(default, kind, extra),
+                "comment": comment or None,
+            }
+        for index in indexes(rows(f"SHOW INDEX FROM {quoted}")):
+            for part in index["parts"]:
+                part["expression"] = part["column"] is None
+            if index.pop("primary"):
+                table["key"] = [part["column"] for part in index["parts"]]
+            elif index["unique"] and not any(part["expression"] for part in index["parts"]):
+                table["uniques"].append({"columns": [part["column"] for part in index["parts"]], "as": "constraint", "deferrable": None, "nulls": False})
+            else:
+                table["indexes"].append(index)
+    keys = """SELECT k.table_name, k.constraint_name, k.column_name, k.referenced_table_name, k.referenced_column_name, r.delete_rule, r.update_rule
+              FROM information_schema.key_column_usage k JOIN information_schema.referential_constraints r
+              USING (constraint_schema, constraint_name, table_name)
+              WHERE k.table_schema = DATABASE() AND k.referenced_table_name IS NOT NULL
+              ORDER BY 1, 2, k.ordinal_position"""
+    found = {}
+    for table, name, column, other, referenced, on_delete, on_update in rows(keys):
+        entry = found.setdefault((table, name), {"columns": [], "table": other, "references": [], "deferrable": None})
+        entry["columns"].append(column)
+        entry["references"].append(referenced)
+        entry["on_delete"], entry["on_update"] = action(on_delete), action(on_update)
+    for (table, _), entry in found.items():
+        tables[table]["foreign_keys"].append(entry)
+    return tables
+
+
+def spelt(default, kind, extra):
+    """A default as SQL, in the one spelling of all catalogs."""
+    if default is None:
+        return None
+    if "DEFAULT_GENERATED" in extra:
+        text = re.sub(r"\\(.)", r"\1", default)
+        text = re.sub(r"_(utf8mb4|latin1)'", "'", text)
+        return default_value(re.sub(r"^current_timestamp(\(\d*\))?$", "now()", text, flags=re.I))
+    if kind.startswith(PLAIN):
+        return default_value(default)
+    return default_value("'" + default.replace("'", "''") + "'")
