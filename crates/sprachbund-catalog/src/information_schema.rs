@@ -315,7 +315,10 @@ fn column(
     {
         let _ = write!(out, " COLLATE {collation}");
     }
-    if let Some(generated) = &column.generated {
+    let of_history = |generated: &&String| generated.starts_with("ROW ");
+    if let Some(generated) = column.generated.as_ref().filter(of_history) {
+        let _ = write!(out, " GENERATED ALWAYS AS {generated}");
+    } else if let Some(generated) = &column.generated {
         let kind = if column.extra.contains("virtual") { "VIRTUAL" } else { "STORED" };
         let expression = (catalog.expression)(generated);
         let _ = write!(out, " GENERATED ALWAYS AS ({expression}) {kind}");

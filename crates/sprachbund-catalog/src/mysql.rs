@@ -109,7 +109,7 @@ mod tests {
             ("decimal(8,2)", "1.50", "", "1.50"),
             ("bit(3)", "b'101'", "", "b'101'"),
             ("enum('point','int')", "int", "", "'int'"),
-            ("year", "2020", "", "'2020'"),
+            ("year", "2020", "", "2020"),
             ("date", "2020-01-01", "", "'2020-01-01'"),
             ("datetime(3)", "CURRENT_TIMESTAMP(3)", "default_generated", "CURRENT_TIMESTAMP(3)"),
             ("varchar(9)", "_utf8mb4\\'x\\'", "default_generated", "(_utf8mb4'x')"),

@@ -1,5 +1,5 @@
 //! PostgreSQL's catalog (documentation, chapter 53), in its own words: `format_type`,
-//! `pg_get_expr`, `pg_get_constraintdef`, `pg_get_indexdef`. Eight queries, whatever the number of
+//! `pg_get_expr`, `pg_get_constraintdef`, `pg_get_indexdef`. Nine queries, whatever the number of
 //! tables.
 
 use std::collections::BTreeMap;
@@ -32,7 +32,11 @@ const ENUMS: &str =
      ORDER BY e.enumsortorder)
     FROM pg_type t JOIN pg_namespace n ON n.oid = t.typnamespace JOIN pg_enum e ON e.enumtypid = \
      t.oid
-    WHERE n.nspname = ANY($1) GROUP BY 1, t.oid ORDER BY t.oid";
+    WHERE n.nspname = ANY($1) OR EXISTS (SELECT 1 FROM pg_attribute a JOIN pg_class c ON c.oid = \
+     a.attrelid
+        JOIN pg_namespace n ON n.oid = c.relnamespace WHERE {tables} AND a.atttypid IN (t.oid, \
+     t.typarray))
+    GROUP BY 1, t.oid ORDER BY t.oid";
 
 const COLUMNS: &str = "SELECT format('%I.%I', n.nspname, c.relname), quote_ident(a.attname), \
      format_type(a.atttypid, a.atttypmod),
@@ -50,6 +54,7 @@ const CONSTRAINTS: &str = "SELECT format('%I.%I', n.nspname, c.relname), quote_i
     FROM pg_constraint k JOIN pg_class c ON c.oid = k.conrelid JOIN pg_namespace n ON n.oid = \
          c.relnamespace
     WHERE {tables} AND k.contype IN ('p', 'u', 'f', 'c', 'x')
+        AND (k.contype <> 'f' OR k.conparentid = 0)
     ORDER BY c.oid, k.contype = 'f', k.oid";
 
 const INDEXES: &str = "SELECT pg_get_indexdef(i.indexrelid)
@@ -66,6 +71,13 @@ const COMMENTS: &str = "SELECT format('%I.%I', n.nspname, c.relname), quote_iden
         JOIN pg_namespace n ON n.oid = c.relnamespace
         LEFT JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum = m.objsubid AND m.objsubid > 0
     WHERE {tables} ORDER BY c.oid, m.objsubid";
+
+/// Domains of columns, which are named as not read.
+const DOMAINS: &str = "SELECT DISTINCT format_type(t.oid, NULL), format_type(t.typbasetype, \
+                       t.typtypmod)
+    FROM pg_type t JOIN pg_attribute a ON a.atttypid = t.oid JOIN pg_class c ON c.oid = a.attrelid
+        JOIN pg_namespace n ON n.oid = c.relnamespace
+    WHERE {tables} AND t.typtype = 'd' ORDER BY 1";
 
 /// Views, which are named as left out.
 const VIEWS: &str = "SELECT format('%I.%I', n.nspname, c.relname)
@@ -88,7 +100,7 @@ fn whole(query: &str) -> String {
 /// The queries, for the schema that is usual.
 pub(crate) fn queries() -> Vec<String> {
     let usual = |query: &&str| whole(query).replace("$1", "'{public}'");
-    let all = [VERSION, ENUMS, COLUMNS, CONSTRAINTS, INDEXES, COMMENTS, PARENTS, VIEWS];
+    let all = [VERSION, ENUMS, COLUMNS, CONSTRAINTS, INDEXES, COMMENTS, PARENTS, VIEWS, DOMAINS];
     all.iter().map(usual).collect()
 }
 
@@ -133,6 +145,10 @@ pub(crate) fn script(
         (ask("constraints", CONSTRAINTS)?, ask("indexes", INDEXES)?, ask("comments", COMMENTS)?);
     let (parents, views) = (ask("inheritance", PARENTS)?, ask("views", VIEWS)?);
     let mut text = put_together(&enums, &columns, &constraints, &indexes, &comments);
+    for row in &ask("domains", DOMAINS)? {
+        let (name, of): (String, String) = (row.get(0), row.get(1));
+        let _ = writeln!(text, "CREATE DOMAIN {name} AS {of};");
+    }
     for row in &views {
         let _ = writeln!(text, "CREATE VIEW {} AS SELECT 1;", row.get::<_, String>(0));
     }

@@ -71,6 +71,22 @@ impl Tables {
             .collect();
     }
 
+    /// Moves a table into another named schema of the database, with what refers to it; its new
+    /// address.
+    pub fn move_to(&mut self, table: &str, namespace: Option<String>) -> Option<String> {
+        let entity = self.get_mut(table)?;
+        let before = std::mem::replace(&mut entity.namespace, namespace.clone());
+        let (name, address) = (entity.table.clone(), entity.address());
+        let keys = self.schema.entities.iter_mut().flat_map(|entity| &mut entity.foreign_keys);
+        for key in keys {
+            if key.references.table == name && key.references.namespace == before {
+                key.references.namespace = namespace.clone();
+            }
+        }
+        self.index();
+        Some(address)
+    }
+
     /// The table of this address; one without a named schema is looked for in all of them.
     pub fn get(&self, table: &str) -> Option<&Entity> {
         self.place(table).map(|at| &self.schema.entities[at])

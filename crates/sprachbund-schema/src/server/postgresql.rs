@@ -203,10 +203,14 @@ fn can_refer(own: &Type, target: &Type) -> bool {
 
 /// A type of an extension is the same in whatever schema it was installed.
 fn kept_type(word: &str) -> Type {
-    match SERVER.read_type(word, &|_| false) {
-        Type::Native(name) => Type::Native(name.rsplit('.').next().unwrap_or(&name).to_owned()),
-        known => known,
+    fn bare(ty: Type) -> Type {
+        match ty {
+            Type::Native(name) => Type::Native(name.rsplit('.').next().unwrap_or(&name).to_owned()),
+            Type::Array(element) => Type::Array(Box::new(bare(*element))),
+            known => known,
+        }
     }
+    bare(SERVER.read_type(word, &|_| false))
 }
 
 /// Only truth compares with truth (PostgreSQL documentation, section 9.2): `landed = true` says

@@ -1,26 +1,150 @@
 //! `ALTER TABLE` and `ALTER TYPE`.
 
 use sqlparser::ast::{
-    AlterColumnOperation, AlterTable, AlterTableOperation, AlterType, AlterTypeAddValuePosition,
+    AlterColumnOperation, AlterTableOperation, AlterType, AlterTypeAddValuePosition,
     AlterTypeOperation, ColumnDef, ColumnOption, ColumnOptionDef, DataType, GeneratedAs, Ident,
     RenameTableNameKind, TableConstraint,
 };
 
-use super::{Reader, Script};
+use super::changes::{Change, Changes};
+use super::{Reader, Script, reason};
 use crate::codes;
 use crate::diagnostic::Diagnostic;
 use crate::history::{Operation, additions, impossible};
-use crate::schema::{Entity, EnumMember, Field, Identity, address};
+use crate::schema::{Check, Database, Entity, EnumMember, Field, Identity, NamedBy, address};
 
 impl Reader {
-    pub(super) fn alter_table(&mut self, script: &Script<'_>, change: AlterTable) {
-        let mut table = self.address(&change.name);
-        if self.table(&table).is_none() && change.if_exists {
+    pub(super) fn alter_table(&mut self, script: &Script<'_>, changes: Changes) {
+        let mut table = self.address(&changes.name);
+        let left_out = self.parts.contains(&table);
+        if left_out || (self.table(&table).is_none() && changes.if_exists) {
             return;
         }
-        for operation in change.operations {
-            if let Some(renamed) = self.change(script, &table, operation) {
-                table = renamed;
+        let renames = self.swapped(script, &table, &changes.changes);
+        for change in changes.changes {
+            let renamed = match change {
+                Change::Parsed(AlterTableOperation::RenameColumn { .. }) if renames => None,
+                Change::Parsed(operation) => self.change(script, &table, operation),
+                other => self.change_apart(script, &table, other),
+            };
+            table = renamed.unwrap_or(table);
+        }
+    }
+
+    /// Renames columns that take each other's names, all at once; whether there were such.
+    fn swapped(&mut self, script: &Script<'_>, table: &str, changes: &[Change]) -> bool {
+        let renames: Vec<(String, String)> = changes
+            .iter()
+            .filter_map(|change| match change {
+                Change::Parsed(AlterTableOperation::RenameColumn {
+                    old_column_name,
+                    new_column_name,
+                }) => Some((self.name(old_column_name), self.name(new_column_name))),
+                _ => None,
+            })
+            .collect();
+        let is_taken = |name: &String| renames.iter().any(|(from, _)| from == name);
+        if !renames.iter().any(|(_, to)| is_taken(to)) {
+            return false;
+        }
+        let between = |at: usize| format!("\u{0}{at}");
+        let rename = |column: String, to: String| {
+            let table = table.to_owned();
+            Operation::RenameColumn { table, column, to }
+        };
+        for (at, (from, _)) in renames.iter().enumerate() {
+            self.step(script, rename(from.clone(), between(at)));
+        }
+        for (at, (_, to)) in renames.into_iter().enumerate() {
+            self.step(script, rename(between(at), to));
+        }
+        true
+    }
+
+    /// A change that the parser does not know; the table's new address when it was moved.
+    fn change_apart(&mut self, script: &Script<'_>, table: &str, change: Change) -> Option<String> {
+        match change {
+            Change::Parsed(_) | Change::Beside(None) => {}
+            Change::Beside(Some(what)) => self.unread_of_key(script, true, what),
+            Change::RenameIndex { from, to } => {
+                self.rename_index(table, &self.name(&from), self.name(&to))
+            }
+            Change::DropIdentity(column) => {
+                self.changed(script, table, &column, |field| field.identity = None)
+            }
+            Change::DropExpression(column) => {
+                self.changed(script, table, &column, |field| field.generated = None)
+            }
+            Change::SetExpression(column, expression) => {
+                let expression = self.expression(&[], &expression);
+                self.changed(script, table, &column, |field| {
+                    if let Some(generated) = &mut field.generated {
+                        generated.expression = expression;
+                    }
+                });
+            }
+            Change::NotNull(column) => {
+                self.changed(script, table, &column, |field| field.nullable = false)
+            }
+            Change::Comment(text) => {
+                let text = Some(text).filter(|text| !text.is_empty());
+                let table = table.to_owned();
+                self.step(script, Operation::Comment { table, column: None, text });
+            }
+            Change::Unenforced(name) => {
+                self.drop_constraint(script, table, &self.name(&name), false);
+                self.unread_of_key(script, true, "a check that is not enforced");
+            }
+            Change::ToNamespace(name) => {
+                let name = self.name(&name);
+                let namespace = (name != "public").then_some(name);
+                return self.tables.move_to(table, namespace);
+            }
+            Change::Attach(part) => {
+                let part = self.address(&part);
+                if self.table(&part).is_some() {
+                    self.step(script, Operation::DropTable { table: part.clone() });
+                }
+                self.left_out.push((format!("part `{part}`"), script.whole()));
+                self.parts.insert(part);
+            }
+            Change::Unparsed(text, error) => {
+                let message = format!("`{text}` of `{table}` was not read ({})", reason(&error));
+                let unread = Diagnostic::of(&codes::UNREAD_CHANGE, message);
+                self.diagnostics.push(unread.at(Some(script.whole()), "in this statement"));
+            }
+        }
+        None
+    }
+
+    /// Changes a column of a table.
+    fn changed(
+        &mut self,
+        script: &Script<'_>,
+        table: &str,
+        column: &Ident,
+        change: impl FnOnce(&mut Field),
+    ) {
+        let column = self.name(column);
+        let Some(mut field) = self.table(table).and_then(|entity| entity.field(&column)).cloned()
+        else {
+            let why = format!("`{table}` has no column `{column}`");
+            self.diagnostics.push(impossible(&why, script.whole(), "this statement"));
+            return;
+        };
+        change(&mut field);
+        let table = table.to_owned();
+        self.step(script, Operation::AlterColumn { table, column, field: Box::new(field) });
+    }
+
+    fn rename_index(&mut self, table: &str, from: &str, to: String) {
+        let Some(entity) = self.tables.get_mut(table) else { return };
+        let indexes = entity.indexes.iter_mut().map(|index| (&mut index.name, &mut index.named_by));
+        let uniques = entity.uniques.iter_mut();
+        let uniques = uniques.map(|unique| (&mut unique.name, &mut unique.named_by));
+        for (name, named_by) in indexes.chain(uniques) {
+            if name.as_deref() == Some(from) {
+                (*name, *named_by) = (Some(to.clone()), NamedBy::Author);
             }
         }
     }
@@ -228,12 +352,14 @@ impl Reader {
     ) {
         let (column, to) = (self.name(old), self.name(new));
         if column != to {
-            self.step(script, Operation::RenameColumn { table: table.to_owned(), column, to });
+            let (table, to) = (table.to_owned(), to.clone());
+            self.step(script, Operation::RenameColumn { table, column, to });
         }
         let options =
             options.into_iter().map(|option| ColumnOptionDef { name: None, option }).collect();
         let definition = ColumnDef { name: new.clone(), data_type, options };
         let mut field = self.field(script, &definition, table);
+        self.drop_checks_of_column(script, table, &to);
         let in_key =
             self.table(table).is_some_and(|entity| entity.key_columns().contains(&field.column));
         field.nullable &= !in_key;
@@ -242,6 +368,26 @@ impl Reader {
             script,
             Operation::AlterColumn { table: table.to_owned(), column, field: Box::new(field) },
         );
+        let mut probe = self.probe(table);
+        probe.fields = self.table(table).map_or_else(Vec::new, |entity| entity.fields.clone());
+        self.column_constraints(script, &definition, &mut probe);
+        self.take_over(script, table, probe);
+    }
+
+    /// The checks of a column go with any change that does not repeat them (MariaDB 10.11.19 and
+    /// 11.8.9); they have no names.
+    fn drop_checks_of_column(&mut self, script: &Script<'_>, table: &str, column: &str) {
+        if self.database != Database::MariaDb {
+            return;
+        }
+        let of_column = |check: &&Check| {
+            check.name.is_none() && check.expression.columns().iter().all(|own| *own == column)
+        };
+        let checks = self.table(table).map(|entity| entity.checks.iter().filter(of_column));
+        let checks: Vec<Check> = checks.into_iter().flatten().cloned().collect();
+        for check in checks {
+            self.step(script, Operation::DropCheck { table: table.to_owned(), check });
+        }
     }
 
     fn alter_column(

@@ -20,7 +20,7 @@ use crate::dialect::remarks::inherits;
 use crate::history::Operation;
 use crate::history::sql::members;
 use crate::schema::{
-    Database, Default_, Entity, Field, Function, Generated, Identity, PrimaryKey, Type,
+    Database, Default_, Entity, Field, Function, Generated, Identity, PrimaryKey, Type, Unique,
 };
 use crate::server::postgresql::{self, SERIAL};
 
@@ -44,10 +44,15 @@ impl Reader {
             return;
         }
         if table.partition_of.is_some() {
+            self.parts.insert(self.address(&table.name));
             return self.left_out.push((format!("part `{name}`"), script.whole()));
         }
-        if table.if_not_exists && self.table(&self.address(&table.name)).is_some() {
+        let known = self.table(&self.address(&table.name)).is_some();
+        if table.if_not_exists && known {
             return;
+        }
+        if table.or_replace && known {
+            self.step(script, Operation::DropTable { table: self.address(&table.name) });
         }
         if table.query.is_some() || table.like.is_some() {
             self.diagnostics.push(
@@ -93,8 +98,12 @@ impl Reader {
             .comment
             .as_ref()
             .map(comment_text)
-            .or_else(|| options_comment(&table.table_options));
+            .or_else(|| options_comment(&table.table_options))
+            .filter(|text| !text.is_empty());
         self.row_number(&mut entity);
+        if self.database == Database::PostgreSql {
+            unique_keys(&mut entity);
+        }
         let key = entity.key_columns().to_vec();
         if self.database == Database::Sqlite {
             self.keys_that_take_null(&table, &entity);
@@ -182,11 +191,18 @@ impl Reader {
             };
             stored = postgresql::type_name(&ty, "").into_owned();
         }
+        // MySQL's manual, "Numeric Type Syntax": a number without a sign that numbers its rows.
+        let numbers = self.database.is_mysql() && word == "serial";
+        if numbers {
+            (ty, stored) = (Type::UnsignedBigInt, "bigint unsigned".to_owned());
+        }
         let mut field = Field::plain(None, name, ty, stored.into());
         field.nullable = true;
         field.origin = script.origin(column.name.span);
         if serial {
             (field.identity, field.nullable) = (Some(Identity::Sequence), false);
+        } else if numbers {
+            (field.identity, field.nullable) = (Some(Identity::ByDefault), false);
         }
         for option in &column.options {
             self.option(&mut field, &option.option);
@@ -233,6 +249,11 @@ impl Reader {
             return (Type::Enum(name), stored);
         }
         let ty = self.enum_of(data_type).unwrap_or_else(|| self.read_type(&text));
+        // Ten digits where none are said (manual, "Fixed-Point Types").
+        if self.database.is_mysql() && ty == (Type::Numeric { precision: None, scale: None }) {
+            let ty = Type::Numeric { precision: Some(10), scale: Some(0) };
+            return (ty, "decimal(10,0)".to_owned());
+        }
         let stored = match (self.database, &ty) {
             (Database::PostgreSql, Type::Enum(name)) => name.clone(),
             (Database::PostgreSql, Type::Native(name)) => name.clone(),
@@ -250,7 +271,9 @@ impl Reader {
             ColumnOption::Null => field.nullable = true,
             ColumnOption::NotNull | ColumnOption::PrimaryKey(_) => field.nullable = false,
             ColumnOption::Default(value) => self.default(field, value),
-            ColumnOption::Comment(text) => field.comment = Some(text.clone()),
+            ColumnOption::Comment(text) => {
+                field.comment = Some(text.clone()).filter(|text| !text.is_empty())
+            }
             ColumnOption::Collation(name) => field.collation = Some(self.stored_name(name)),
             ColumnOption::OnUpdate(value) => {
                 field.on_update.database = self.value(value, &field.r#type).map(Box::new)
@@ -305,6 +328,10 @@ impl Reader {
         column: &ColumnDef,
         entity: &mut Entity,
     ) {
+        if self.database.is_mysql() && column.data_type.to_string().eq_ignore_ascii_case("serial") {
+            let unique = Unique { columns: vec![self.name(&column.name)], ..Unique::default() };
+            entity.uniques.push(Unique { origin: script.origin(column.name.span), ..unique });
+        }
         for option in &column.options {
             let constraint = match option.option.clone() {
                 ColumnOption::PrimaryKey(mut key) => {
@@ -334,8 +361,13 @@ impl Reader {
 
     /// A default; the next value of a sequence is an identity.
     pub(super) fn default(&self, field: &mut Field, value: &Expr) {
-        let text = value.to_string().to_lowercase();
-        if text.starts_with("nextval(") {
+        let mut whole = value;
+        while let Expr::Cast { expr, .. } | Expr::Nested(expr) = whole {
+            whole = expr;
+        }
+        let next = matches!(whole, Expr::Function(function)
+            if function.name.to_string().eq_ignore_ascii_case("nextval"));
+        if next {
             field.identity = Some(Identity::Sequence);
         } else {
             field.defaults.database = self.value(value, &field.r#type).map(Box::new);
@@ -356,13 +388,36 @@ impl Reader {
         array.elem.iter().map(constant).collect()
     }
 
+    /// A text that does not stand in single quotes: in double ones on MariaDB, MySQL and, for want of
+    /// a column that could be meant, SQLite; between dollars on PostgreSQL.
+    fn text_in_other_quotes(&self, value: &Expr) -> Option<String> {
+        let double = self.database.is_mysql() || self.database == Database::Sqlite;
+        match value {
+            Expr::Identifier(name) if double && name.quote_style == Some('"') => {
+                Some(name.value.clone())
+            }
+            Expr::Value(value) => match &value.value {
+                ast::Value::DoubleQuotedString(text) if double => Some(text.clone()),
+                ast::Value::DollarQuotedString(text) => Some(text.value.clone()),
+                _ => None,
+            },
+            _ => None,
+        }
+    }
+
     /// What a default or an update fills in; null is nothing.
     fn value(&self, value: &Expr, ty: &Type) -> Option<Default_> {
         let mut inner = value;
         while let Expr::Nested(nested) = inner {
             inner = nested;
         }
+        if let Some(text) = self.text_in_other_quotes(inner) {
+            return Some(Default_::Literal(of_type(text.into(), ty)));
+        }
         let folded = inner.to_string().to_lowercase();
+        if folded == "localtime" && self.database.is_mysql() {
+            return Some(Default_::Function(Function::Now));
+        }
         let bare = folded
             .split_once("timestamp(")
             .filter(|(_, rest)| rest.trim_end_matches(')').parse::<u8>().is_ok());
@@ -437,6 +492,23 @@ pub(super) fn of_type(value: Value, ty: &Type) -> Value {
         (Type::Array(_), Value::String(text)) => array_text(text).map_or(value, Value::Array),
         _ => value,
     }
+}
+
+/// PostgreSQL makes one constraint of several on the same columns: the first of them, and the key
+/// under the name of the first that has one (as seen in 15.18 to 18.6).
+fn unique_keys(entity: &mut Entity) {
+    let mut known: Vec<Vec<String>> = Vec::new();
+    let (key, uniques) = (&mut entity.primary_key, &mut entity.uniques);
+    uniques.retain(|unique| {
+        let of_key = key.as_mut().filter(|key| key.columns == unique.columns);
+        if let Some(key) = of_key {
+            key.name = key.name.take().or_else(|| unique.name.clone());
+            return false;
+        }
+        let first = !known.contains(&unique.columns);
+        known.push(unique.columns.clone());
+        first
+    });
 }
 
 fn name_place(table: &CreateTable) -> Place {

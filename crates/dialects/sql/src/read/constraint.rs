@@ -14,8 +14,8 @@ use crate::diagnostic::Diagnostic;
 use crate::history::Operation;
 use crate::history::sql::default_index_name;
 use crate::schema::{
-    Action, Check, Deferrable, Entity, Expression, Field, ForeignKey, Index, IndexPart, NamedBy,
-    Origin, PrimaryKey, References, Unique,
+    Action, Check, Database, Deferrable, Entity, Expression, Field, ForeignKey, Index, IndexPart,
+    NamedBy, Origin, PrimaryKey, References, Unique,
 };
 
 impl Reader {
@@ -139,12 +139,15 @@ impl Reader {
         let name = index.name.as_ref().map(|name| self.name(name));
         let place = index.columns.first().map_or_else(Place::empty, place_of);
         let mut built = self.built(parts, name, script.origin(place));
-        built.method = method(index.index_type.as_ref().or_else(|| used(&index.index_options)));
+        built.method = self.method(index.index_type.as_ref(), &index.index_options);
         entity.indexes.push(unless_given(&entity.table, built));
     }
 
     pub(super) fn create_index(&mut self, script: &Script<'_>, index: CreateIndex) {
         let table = self.address(&index.table_name);
+        if self.parts.contains(&table) {
+            return;
+        }
         let Some(entity) = self.table(&table) else {
             let missing = Index::default();
             return self.step(script, Operation::AddIndex { table, index: missing });
@@ -165,7 +168,7 @@ impl Reader {
         let mut built = self.built(parts, name, script.origin(place));
         built.unique = index.unique;
         built.condition = condition;
-        built.method = method(index.using.as_ref().or_else(|| used(&index.index_options)));
+        built.method = self.method(index.using.as_ref(), &index.index_options);
         built.include = index.include.iter().map(|column| self.name(column)).collect();
         built.nulls_not_distinct = index.nulls_distinct == Some(false);
         if index.if_not_exists && self.index_named(&built.name).is_some() {
@@ -177,7 +180,7 @@ impl Reader {
     }
 
     /// Names what a constraint says beside what the schema holds.
-    fn unread_of_key(&mut self, script: &Script<'_>, said: bool, what: &str) {
+    pub(super) fn unread_of_key(&mut self, script: &Script<'_>, said: bool, what: &str) {
         if said {
             self.diagnostics.push(
                 Diagnostic::of(&codes::UNREAD_OPTION, format!("not read: {what}"))
@@ -287,13 +290,33 @@ impl Reader {
                 namespace: self.namespace(&key.foreign_table),
                 table,
             },
-            on_delete: action(key.on_delete),
-            on_update: action(key.on_update),
+            on_delete: self.action(key.on_delete),
+            on_update: self.action(key.on_update),
             deferrable: deferrable(key.characteristics.as_ref()),
             enforced: Default::default(),
             name: key.name.as_ref().map(|name| self.name(name)),
             origin: script.origin(key.columns.first().map_or_else(Place::empty, |name| name.span)),
         }
+    }
+}
+
+impl Reader {
+    /// What is done to a reference. MariaDB keeps no `SET DEFAULT`: it refuses instead (as seen in
+    /// 10.11.19 and 11.8.9).
+    fn action(&self, said: Option<ReferentialAction>) -> Action {
+        match action(said) {
+            Action::SetDefault if self.database == Database::MariaDb => Action::Restrict,
+            other => other,
+        }
+    }
+
+    /// The access method, unless it is the usual one; InnoDB has no other (as seen in MySQL 9.7.4).
+    fn method(&self, method: Option<&IndexType>, options: &[IndexOption]) -> Option<String> {
+        if self.database.is_mysql() {
+            return None;
+        }
+        let method = method.or_else(|| used(options));
+        method.map(|method| method.to_string().to_lowercase()).filter(|method| method != "btree")
     }
 }
 
@@ -324,11 +347,6 @@ fn used(options: &[IndexOption]) -> Option<&IndexType> {
         IndexOption::Using(method) => Some(method),
         IndexOption::Comment(_) => None,
     })
-}
-
-/// The access method, unless it is the usual one.
-fn method(method: Option<&IndexType>) -> Option<String> {
-    method.map(|method| method.to_string().to_lowercase()).filter(|method| method != "btree")
 }
 
 fn action(action: Option<ReferentialAction>) -> Action {

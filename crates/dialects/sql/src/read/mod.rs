@@ -2,9 +2,11 @@
 //! constraints and indexes, and changes of tables.
 
 mod alter;
+mod changes;
 mod column;
 mod conditional;
 mod constraint;
+mod elements;
 mod virtual_columns;
 
 use std::borrow::Cow;
@@ -16,8 +18,9 @@ use sqlparser::ast::{
 };
 use sqlparser::dialect::{Dialect as Grammar, MySqlDialect, PostgreSqlDialect, SQLiteDialect};
 use sqlparser::parser::{Parser, ParserError};
-use sqlparser::tokenizer::Span as Place;
+use sqlparser::tokenizer::{Span as Place, Token, TokenWithSpan};
 
+use changes::{Changes, changes};
 use conditional::laid_open;
 
 use super::statements::{Statement, statements};
@@ -115,13 +118,20 @@ const OTHER_OBJECTS: &[&str] = &[
 /// Statements that are parsed, on all cores, before they take effect one after the other.
 const PARSED_AT_ONCE: usize = 1024;
 
-/// A statement of this server, parsed; `head` are its first words.
+/// A statement of this server, parsed.
+enum Understood {
+    /// With what was left out of them.
+    Statements(Vec<Parsed>, Vec<&'static str>),
+    Changes(Changes),
+}
+
+/// Parses a statement; `head` are its first words.
 fn parse(
     text: &str,
     head: &[String],
     server: ServerRelease,
     database: Database,
-) -> Result<Vec<Parsed>, ParserError> {
+) -> Result<Understood, ParserError> {
     let grammar: &dyn Grammar = match database {
         Database::PostgreSql | Database::MongoDb => &PostgreSqlDialect {},
         Database::MySql | Database::MariaDb => &MySqlDialect {},
@@ -130,16 +140,42 @@ fn parse(
     let numbered = head.first().is_some_and(|word| word == "ALTER")
         && head.iter().any(|word| word == "GENERATED");
     let text = if numbered { understandable(text) } else { laid_open(text, server) };
-    let tokens = tokens(&text, grammar)?;
+    let mut tokens = tokens(&text, grammar)?;
+    if database.is_mysql() {
+        remainders(&mut tokens);
+    }
     if nests_too_far(&tokens) {
         return Err(ParserError::RecursionLimitExceeded);
     }
+    if let Some(changes) = changes(grammar, &tokens)? {
+        return Ok(Understood::Changes(changes));
+    }
+    let elements::Known { tokens, left_out } = elements::known(tokens, head, database.is_mysql());
     let tokens =
         if database == Database::PostgreSql { virtual_columns::marked(tokens) } else { tokens };
-    Parser::new(grammar)
+    let statements = Parser::new(grammar)
         .with_recursion_limit(DEEPEST)
         .with_tokens_with_locations(tokens)
-        .parse_statements()
+        .parse_statements()?;
+    Ok(Understood::Statements(statements, left_out))
+}
+
+/// `MOD` between two numbers is `%`, which the parser knows; MariaDB writes it so, behind a number,
+/// a bracket or a name in quotes.
+fn remainders(tokens: &mut [TokenWithSpan]) {
+    let mut behind_number = false;
+    for token in tokens {
+        match &token.token {
+            Token::Whitespace(_) => continue,
+            Token::Word(word) if behind_number && word.value.eq_ignore_ascii_case("mod") => {
+                token.token = Token::Mod;
+                behind_number = false;
+            }
+            Token::Word(word) => behind_number = word.quote_style.is_some(),
+            Token::Number(..) | Token::RParen => behind_number = true,
+            _ => behind_number = false,
+        }
+    }
 }
 
 /// Reads scripts one after the other, as if they were run so.
@@ -153,15 +189,17 @@ pub(super) fn read(files: &[SourceFile], settings: &Settings) -> (Schema, Vec<Di
         enums: HashSet::new(),
         diagnostics: Vec::new(),
         left_out: Vec::new(),
+        parts: HashSet::new(),
     };
     for (at, file) in files.iter().enumerate() {
         let wanted = |statement: &Statement| {
             !statement.is_data() && !says_nothing_of_tables(&statement.head)
         };
-        let statements: Vec<Statement> =
-            statements(&file.text, Some(database)).into_iter().filter(wanted).collect();
+        let mut statements = statements(&file.text, Some(database));
+        reader.unread_modes(file, FileId(at as u32), &statements);
+        statements.retain(wanted);
         for together in statements.chunks(PARSED_AT_ONCE) {
-            let parsed: Vec<(Script<'_>, Result<Vec<Parsed>, ParserError>)> = together
+            let parsed: Vec<(Script<'_>, Result<Understood, ParserError>)> = together
                 .par_iter()
                 .map(|statement| {
                     let script = Script {
@@ -229,22 +267,49 @@ struct Reader {
     diagnostics: Vec<Diagnostic>,
     /// Views, and tables that are parts of others.
     left_out: Vec<(String, Span)>,
+    /// Addresses of tables that are parts of others.
+    parts: HashSet<String>,
 }
 
+/// Modes of a session in which texts and names are written otherwise.
+const MODES: &[(&str, &str)] = &[
+    ("NO_BACKSLASH_ESCAPES", "that a backslash is a letter like others from here on"),
+    ("ANSI_QUOTES", "that names stand in double quotes from here on"),
+];
+
 impl Reader {
-    fn statement(&mut self, script: &Script<'_>, parsed: Result<Vec<Parsed>, ParserError>) {
+    /// Names the modes that a script sets for itself. One that takes them out, as ours do, is what
+    /// is read.
+    fn unread_modes(&mut self, file: &SourceFile, id: FileId, statements: &[Statement]) {
+        let mysql = self.database.is_mysql();
+        let sets = |statement: &&Statement| {
+            mysql && statement.head.first().is_some_and(|word| word == "SET")
+        };
+        for statement in statements.iter().filter(sets) {
+            let (start, end) = (statement.bytes.start, statement.bytes.end);
+            let script = Script { file, id, start, end };
+            let text = script.text().to_uppercase();
+            for (mode, what) in MODES {
+                self.unread_of_key(
+                    &script,
+                    text.contains(mode) && !text.contains("REPLACE("),
+                    what,
+                );
+            }
+        }
+    }
+
+    fn statement(&mut self, script: &Script<'_>, parsed: Result<Understood, ParserError>) {
         match parsed {
-            Ok(parsed) => parsed.into_iter().for_each(|parsed| self.parsed(script, parsed)),
+            Ok(Understood::Changes(changes)) => self.alter_table(script, changes),
+            Ok(Understood::Statements(parsed, left_out)) => {
+                left_out.into_iter().for_each(|what| self.unread_of_key(script, true, what));
+                parsed.into_iter().for_each(|parsed| self.parsed(script, parsed));
+            }
             Err(error) => {
-                let reason = match &error {
-                    ParserError::RecursionLimitExceeded => {
-                        "it nests or chains too many expressions".to_owned()
-                    }
-                    other => plain(&other.to_string()).to_owned(),
-                };
                 let message = format!(
-                    "this statement was not understood ({reason}); what it makes or changes is \
-                     missing"
+                    "this statement was not understood ({}); what it makes or changes is missing",
+                    reason(&error)
                 );
                 self.diagnostics.push(
                     Diagnostic::of(&codes::UNREAD_STATEMENT, message)
@@ -263,7 +328,6 @@ impl Reader {
         match parsed {
             Parsed::CreateTable(table) => self.create_table(script, table),
             Parsed::CreateIndex(index) => self.create_index(script, index),
-            Parsed::AlterTable(change) => self.alter_table(script, change),
             Parsed::CreateType {
                 name,
                 representation: Some(UserDefinedTypeRepresentation::Enum { labels }),
@@ -338,6 +402,7 @@ impl Reader {
         let table = self.address(&ObjectName(parts));
         // Columns of views have comments, too.
         if of == ast::CommentObject::Table || self.table(&table).is_some() {
+            let text = text.filter(|text| !text.is_empty());
             self.step(script, Operation::Comment { table, column, text });
         }
     }
@@ -397,12 +462,15 @@ impl Reader {
             .database
             .server()
             .read_type(text, &|name| !self.enums.is_empty() && self.enums.contains(&bare(name)));
+        self.bare_type(ty)
+    }
+
+    /// A type without the schema that its enumeration or extension is in, where that says nothing.
+    fn bare_type(&self, ty: Type) -> Type {
+        let bare = |name: &str| last_name(name);
         match ty {
             Type::Enum(name) => Type::Enum(bare(&name)),
-            Type::Array(element) => match *element {
-                Type::Enum(name) => Type::Array(Box::new(Type::Enum(bare(&name)))),
-                element => Type::Array(Box::new(element)),
-            },
+            Type::Array(element) => Type::Array(Box::new(self.bare_type(*element))),
             // A type of an extension, under the schema in which it was installed.
             Type::Native(name) if name.contains('.') => {
                 match self.database.server().read_type(&bare(&name), &|_| false) {
@@ -489,7 +557,7 @@ fn json_columns(entity: &mut Entity) {
         .iter_mut()
         .filter(|field| field.r#type == Type::Text && columns.contains(&field.column))
     {
-        (field.r#type, field.stored) = (Type::Json, "json".into());
+        (field.r#type, field.stored, field.collation) = (Type::Json, "json".into(), None);
         if let Some(Default_::Literal(value)) = field.defaults.database.as_deref_mut() {
             *value = column::of_type(std::mem::take(value), &Type::Json);
         }
@@ -521,10 +589,22 @@ fn says_nothing_of_tables(head: &[String]) -> bool {
                 || temporary
                 || (object == "INDEX" && word(0) == "ALTER")
                 || is_index_comment(head)
+                || changes_no_table(head, object)
                 || switches_keys(head)
         }
         _ => false,
     }
+}
+
+/// Views are left out, and who owns a type says nothing of it.
+fn changes_no_table(head: &[String], object: &str) -> bool {
+    let owner = || head.iter().any(|word| word == "OWNER");
+    head[0] == "ALTER"
+        && match object {
+            "VIEW" | "MATERIALIZED" => true,
+            "TYPE" | "DOMAIN" => owner(),
+            _ => false,
+        }
 }
 
 fn is_index_comment(head: &[String]) -> bool {
@@ -572,6 +652,14 @@ fn last_name(text: &str) -> String {
         }
     }
     last
+}
+
+/// Why the parser does not understand something.
+fn reason(error: &ParserError) -> String {
+    match error {
+        ParserError::RecursionLimitExceeded => "it nests or chains too many expressions".to_owned(),
+        other => plain(&other.to_string()).to_owned(),
+    }
 }
 
 /// The parser's words without its own prefix.

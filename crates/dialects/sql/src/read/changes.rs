@@ -1,0 +1,289 @@
+//! `ALTER TABLE`, change by change: one that the parser does not know does not take the others with
+//! it, and those that servers have and the parser has not are read here.
+
+use sqlparser::ast::{AlterTableOperation, Expr, Ident, ObjectName};
+use sqlparser::dialect::Dialect as Grammar;
+use sqlparser::parser::{Parser, ParserError};
+use sqlparser::tokenizer::{Token, TokenWithSpan};
+
+use super::elements::{self, FOREIGN_KEY_OF_PERIODS};
+
+/// The changes of one table.
+pub(super) struct Changes {
+    pub(super) name: ObjectName,
+    pub(super) if_exists: bool,
+    pub(super) changes: Vec<Change>,
+}
+
+/// One change.
+pub(super) enum Change {
+    Parsed(AlterTableOperation),
+    RenameIndex {
+        from: Ident,
+        to: Ident,
+    },
+    /// What is kept of the column is a plain value.
+    DropIdentity(Ident),
+    DropExpression(Ident),
+    SetExpression(Ident, Box<Expr>),
+    NotNull(Ident),
+    Comment(String),
+    /// A check that holds no more, for its server keeps it without asking.
+    Unenforced(Ident),
+    ToNamespace(Ident),
+    /// A table that becomes a part of this one.
+    Attach(ObjectName),
+    /// Nothing that a schema holds; with words, something that it does not hold.
+    Beside(Option<&'static str>),
+    /// By its text, and why.
+    Unparsed(String, ParserError),
+}
+
+/// Changes that say how a table is kept and how it is changed, by their first words.
+const KEEPING: &[&[&str]] = &[
+    &["SET", "WITHOUT"],
+    &["SET", "LOGGED"],
+    &["SET", "UNLOGGED"],
+    &["SET", "TABLESPACE"],
+    &["SET", "ACCESS"],
+    &["CLUSTER"],
+    &["VALIDATE", "CONSTRAINT"],
+    &["ALGORITHM"],
+    &["LOCK"],
+    &["FORCE"],
+    &["ORDER", "BY"],
+    &["DISABLE", "KEYS"],
+    &["ENABLE", "KEYS"],
+    &["RESET"],
+];
+
+/// Options of a table, of which the comment alone is kept.
+const OPTIONS: &[&str] = &[
+    "ENGINE",
+    "DEFAULT",
+    "CHARSET",
+    "CHARACTER",
+    "COLLATE",
+    "ROW_FORMAT",
+    "AUTO_INCREMENT",
+    "KEY_BLOCK_SIZE",
+    "STATS_PERSISTENT",
+    "COMMENT",
+];
+
+/// The changes of a statement; `None` where it is no `ALTER TABLE`.
+pub(super) fn changes(
+    grammar: &dyn Grammar,
+    tokens: &[TokenWithSpan],
+) -> Result<Option<Changes>, ParserError> {
+    let mut parser = Parser::new(grammar).with_tokens_with_locations(tokens.to_vec());
+    let mut head = &mut parser;
+    if !takes(head, &["ALTER"]) {
+        return Ok(None);
+    }
+    let _ = takes(head, &["ONLINE"]) || takes(head, &["IGNORE"]);
+    if !takes(head, &["TABLE"]) {
+        return Ok(None);
+    }
+    let if_exists = takes(head, &["IF", "EXISTS"]);
+    takes(head, &["ONLY"]);
+    head = &mut parser;
+    let name = head.parse_object_name(false)?;
+    let mut rest: Vec<TokenWithSpan> = Vec::new();
+    loop {
+        let token = head.next_token();
+        if matches!(token.token, Token::EOF) {
+            break;
+        }
+        rest.push(token);
+    }
+    let changes = split(&rest).into_iter().flat_map(|part| one(grammar, part)).collect();
+    Ok(Some(Changes { name, if_exists, changes }))
+}
+
+/// Parts between commas that stand in no bracket.
+fn split(tokens: &[TokenWithSpan]) -> Vec<&[TokenWithSpan]> {
+    let mut depth = 0_usize;
+    let parts = tokens.split(|token| {
+        match token.token {
+            Token::LParen => depth += 1,
+            Token::RParen => depth = depth.saturating_sub(1),
+            _ => {}
+        }
+        depth == 0 && token.token == Token::Comma
+    });
+    parts.filter(|part| !part.is_empty()).collect()
+}
+
+/// What one part says: several changes where columns are added in brackets.
+fn one(grammar: &dyn Grammar, tokens: &[TokenWithSpan]) -> Vec<Change> {
+    let parser = || Parser::new(grammar).with_tokens_with_locations(tokens.to_vec());
+    if let Ok(Some(changes)) = own(&mut parser()) {
+        return changes;
+    }
+    let (known, left_out) = elements::of_change(tokens);
+    let parsed = || {
+        let mut parser = Parser::new(grammar).with_tokens_with_locations(known);
+        let operation = parser.parse_alter_table_operation()?;
+        ended(&mut parser)?;
+        Ok(Change::Parsed(operation))
+    };
+    let mut changes: Vec<Change> =
+        left_out.into_iter().map(|what| Change::Beside(Some(what))).collect();
+    if !changes.iter().any(|change| matches!(change, Change::Beside(Some(FOREIGN_KEY_OF_PERIODS))))
+    {
+        changes.push(parsed().unwrap_or_else(|error| {
+            let words: Vec<String> = tokens.iter().map(|token| token.token.to_string()).collect();
+            Change::Unparsed(words.join(" "), error)
+        }));
+    }
+    changes
+}
+
+/// What the parser does not know, or knows of other servers only.
+fn own(parser: &mut Parser<'_>) -> Result<Option<Vec<Change>>, ParserError> {
+    if takes(parser, &["RENAME", "INDEX"]) || takes(parser, &["RENAME", "KEY"]) {
+        let from = parser.parse_identifier()?;
+        takes(parser, &["TO"]);
+        return Ok(Some(vec![Change::RenameIndex { from, to: parser.parse_identifier()? }]));
+    }
+    if takes(parser, &["DROP", "CHECK"]) {
+        let name = parser.parse_identifier()?;
+        let dropped =
+            AlterTableOperation::DropConstraint { if_exists: false, name, drop_behavior: None };
+        return Ok(Some(vec![Change::Parsed(dropped)]));
+    }
+    if takes(parser, &["ALTER", "CHECK"]) || takes(parser, &["ALTER", "CONSTRAINT"]) {
+        let name = parser.parse_identifier()?;
+        return Ok(takes(parser, &["NOT", "ENFORCED"]).then(|| vec![Change::Unenforced(name)]));
+    }
+    if takes(parser, &["ALTER"]) {
+        takes(parser, &["COLUMN"]);
+        return Ok(of_column(parser)?.map(|change| vec![change]));
+    }
+    if takes(parser, &["ADD"]) {
+        return added(parser);
+    }
+    if takes(parser, &["SET", "SCHEMA"]) {
+        return Ok(Some(vec![Change::ToNamespace(parser.parse_identifier()?)]));
+    }
+    if takes(parser, &["ATTACH", "PARTITION"]) {
+        return Ok(Some(vec![Change::Attach(parser.parse_object_name(false)?)]));
+    }
+    if takes(parser, &["CONVERT", "TO"]) {
+        return Ok(Some(vec![Change::Beside(Some("the character set of all texts of a table"))]));
+    }
+    if KEEPING.iter().any(|words| takes(parser, words))
+        || (takes(parser, &["SET"]) && parser.peek_token().token == Token::LParen)
+    {
+        return Ok(Some(vec![Change::Beside(None)]));
+    }
+    options(parser)
+}
+
+/// What is changed of a column, after its name.
+fn of_column(parser: &mut Parser<'_>) -> Result<Option<Change>, ParserError> {
+    let column = parser.parse_identifier()?;
+    if takes(parser, &["DROP", "IDENTITY"]) {
+        return Ok(Some(Change::DropIdentity(column)));
+    }
+    if takes(parser, &["DROP", "EXPRESSION"]) {
+        return Ok(Some(Change::DropExpression(column)));
+    }
+    if takes(parser, &["SET", "EXPRESSION", "AS"]) {
+        return Ok(Some(Change::SetExpression(column, Box::new(parser.parse_expr()?))));
+    }
+    if takes(parser, &["SET", "INVISIBLE"]) {
+        return Ok(Some(Change::Beside(Some("that a column is shown only where it is named"))));
+    }
+    let kept = [["SET", "VISIBLE"], ["SET", "STATISTICS"], ["SET", "STORAGE"]];
+    let kept = kept.iter().any(|words| takes(parser, words))
+        || takes(parser, &["SET", "COMPRESSION"])
+        || (takes(parser, &["SET"]) && parser.peek_token().token == Token::LParen);
+    Ok(kept.then_some(Change::Beside(None)))
+}
+
+/// What is added, where the parser does not know it.
+fn added(parser: &mut Parser<'_>) -> Result<Option<Vec<Change>>, ParserError> {
+    if takes(parser, &["CONSTRAINT"]) {
+        parser.parse_identifier()?;
+    } else if takes(parser, &["COLUMN"]) || parser.peek_token().token == Token::LParen {
+        let if_not_exists = takes(parser, &["IF", "NOT", "EXISTS"]);
+        let columns = if parser.peek_token().token == Token::LParen {
+            let (columns, constraints) = parser.parse_columns()?;
+            if !constraints.is_empty() {
+                return Ok(None);
+            }
+            columns
+        } else if if_not_exists {
+            let column = parser.parse_column_def()?;
+            // Where it stands among the others says nothing of it.
+            if takes(parser, &["AFTER"]) {
+                parser.parse_identifier()?;
+            } else {
+                takes(parser, &["FIRST"]);
+            }
+            vec![column]
+        } else {
+            return Ok(None);
+        };
+        ended(parser)?;
+        let added = columns.into_iter().map(|column_def| {
+            Change::Parsed(AlterTableOperation::AddColumn {
+                column_keyword: true,
+                if_not_exists,
+                column_def,
+                column_position: None,
+            })
+        });
+        return Ok(Some(added.collect()));
+    }
+    let required = takes(parser, &["NOT", "NULL"]);
+    Ok(if required { Some(vec![Change::NotNull(parser.parse_identifier()?)]) } else { None })
+}
+
+/// Options of the table, of which the comment is kept.
+fn options(parser: &mut Parser<'_>) -> Result<Option<Vec<Change>>, ParserError> {
+    let mut comment = None;
+    while parser.peek_token().token != Token::EOF {
+        let Some(option) = OPTIONS.iter().find(|option| takes(parser, &[option])) else {
+            return Ok(None);
+        };
+        if matches!(*option, "DEFAULT") {
+            continue;
+        }
+        takes(parser, &["SET"]);
+        let _ = parser.consume_token(&Token::Eq);
+        match (*option, parser.next_token().token) {
+            ("COMMENT", Token::SingleQuotedString(text) | Token::DoubleQuotedString(text)) => {
+                comment = Some(text);
+            }
+            ("COMMENT", _) => return Ok(None),
+            _ => {}
+        }
+    }
+    Ok(Some(vec![comment.map_or(Change::Beside(None), Change::Comment)]))
+}
+
+/// Takes these words, if they stand here.
+fn takes(parser: &mut Parser<'_>, words: &[&str]) -> bool {
+    let here = words.iter().enumerate().all(|(at, word)| {
+        matches!(&parser.peek_nth_token_ref(at).token,
+            Token::Word(found) if found.quote_style.is_none()
+                && found.value.eq_ignore_ascii_case(word))
+    });
+    if here {
+        words.iter().for_each(|_| drop(parser.next_token()));
+    }
+    here
+}
+
+/// Nothing more stands here.
+fn ended(parser: &mut Parser<'_>) -> Result<(), ParserError> {
+    match parser.next_token().token {
+        Token::EOF | Token::SemiColon => Ok(()),
+        other => {
+            Err(ParserError::ParserError(format!("Expected: end of statement, found: {other}")))
+        }
+    }
+}
