@@ -145,7 +145,10 @@ def across(report, title, case, label, target, source, schema):
     foreign = [entity["table"] for entity in external] + BOOKKEEPING
     script = out / "after_tables.sql"
     if script.exists():
-        server.script(script.read_text())
+        try:
+            server.script(script.read_text())
+        except Exception as error:
+            return report.refused(title, f"after the tables of {target}", str(error))
         made = own(of_case(server.facts(), case.apps), foreign)
     total, unnamed = account.unnamed(source, made, losses)
     report.row(title, f"account to {target}", total, total - len(unnamed), unnamed)

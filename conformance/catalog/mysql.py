@@ -3,7 +3,7 @@
 import re
 
 from . import default_value, empty
-from .mariadb import action, indexes
+from .mariadb import WIDTHS, action, indexes
 
 # Types whose defaults stand as they are; those of others are texts.
 PLAIN = ("tinyint", "smallint", "mediumint", "int", "bigint", "decimal", "float", "double", "bit")
@@ -31,7 +31,7 @@ def read(connection):
             if key == "PRI":
                 table["key"].append(column)
             table["columns"][column] = {
-                "type": kind,
+                "type": WIDTHS.sub(r"\1", kind),
                 "null": null == "YES",
                 "identity": "by-default" if "auto_increment" in extra else None,
                 "generated": generated,
@@ -70,7 +70,7 @@ def spelt(default, kind, extra):
     if "DEFAULT_GENERATED" in extra:
         text = re.sub(r"\\(.)", r"\1", default)
         text = re.sub(r"_(utf8mb4|latin1)'", "'", text)
-        return default_value(re.sub(r"^current_timestamp(\(\d*\))?$", "now()", text, flags=re.I))
+        return default_value(re.sub(r"^(current_timestamp|now)(\(\d*\))?$", "now()", text, flags=re.I))
     if kind.startswith(PLAIN):
         return default_value(default)
     return default_value("'" + default.replace("'", "''") + "'")

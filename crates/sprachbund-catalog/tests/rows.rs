@@ -84,7 +84,16 @@ fn outcome(release: &mut dyn Release, row: &Row) -> Vec<String> {
         );
     }
     lines.extend(written_again(release, &live));
-    lines
+    lines.iter().map(|line| plain(line)).collect()
+}
+
+/// A line of text: a default may be any bytes.
+fn plain(line: &str) -> String {
+    let letter = |letter: char| match letter {
+        control if control.is_control() => control.escape_default().to_string(),
+        plain => plain.to_string(),
+    };
+    line.chars().map(letter).collect()
 }
 
 /// The live schema as statements of Sprachbund's, run in an empty database and read again.

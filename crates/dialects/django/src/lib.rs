@@ -23,7 +23,7 @@ pub const DIALECT: Dialect = Dialect {
     framework: "Django",
     versions: &["5.2", "4.2"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
-    unverified: &[Database::MySql],
+    unverified: &[],
     language: &PYTHON,
     extensions: &["py"],
     marks: &[

@@ -76,10 +76,13 @@ pub fn set_default(
     let mut printer = Printer::of(schema, database);
     printer.addresses.insert(entity.address(), (entity.namespace.as_deref(), &entity.table));
     let (table, column) = (printer.table(&entity.address()), printer.quote(&field.column));
-    format!(
-        "ALTER TABLE {table} ALTER COLUMN {column} SET DEFAULT {};",
-        printer.default(default, &field.r#type)
-    )
+    let value = printer.default(default, &field.r#type);
+    // MySQL takes functions only in brackets here (as seen in 9.7.4), MariaDB in both ways.
+    let in_brackets = printer.says().column_anew
+        && matches!(default, Default_::Function(_))
+        && !value.starts_with('(');
+    let value = if in_brackets { format!("({value})") } else { value };
+    format!("ALTER TABLE {table} ALTER COLUMN {column} SET DEFAULT {value};")
 }
 
 /// A comment on a table (as it is quoted) or one of its columns; nothing where the server keeps

@@ -23,8 +23,13 @@ impl Reader {
         let renames = self.swapped(script, &table, &changes.changes);
         for change in changes.changes {
             let renamed = match change {
-                Change::Parsed(AlterTableOperation::RenameColumn { .. }) if renames => None,
-                Change::Parsed(operation) => self.change(script, &table, operation),
+                Change::Parsed(operation)
+                    if renames
+                        && matches!(*operation, AlterTableOperation::RenameColumn { .. }) =>
+                {
+                    None
+                }
+                Change::Parsed(operation) => self.change(script, &table, *operation),
                 other => self.change_apart(script, &table, other),
             };
             table = renamed.unwrap_or(table);
@@ -36,10 +41,12 @@ impl Reader {
         let renames: Vec<(String, String)> = changes
             .iter()
             .filter_map(|change| match change {
-                Change::Parsed(AlterTableOperation::RenameColumn {
-                    old_column_name,
-                    new_column_name,
-                }) => Some((self.name(old_column_name), self.name(new_column_name))),
+                Change::Parsed(operation) => match operation.as_ref() {
+                    AlterTableOperation::RenameColumn { old_column_name, new_column_name } => {
+                        Some((self.name(old_column_name), self.name(new_column_name)))
+                    }
+                    _ => None,
+                },
                 _ => None,
             })
             .collect();

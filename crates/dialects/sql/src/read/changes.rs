@@ -17,7 +17,7 @@ pub(super) struct Changes {
 
 /// One change.
 pub(super) enum Change {
-    Parsed(AlterTableOperation),
+    Parsed(Box<AlterTableOperation>),
     RenameIndex {
         from: Ident,
         to: Ident,
@@ -126,7 +126,7 @@ fn one(grammar: &dyn Grammar, tokens: &[TokenWithSpan]) -> Vec<Change> {
         let mut parser = Parser::new(grammar).with_tokens_with_locations(known);
         let operation = parser.parse_alter_table_operation()?;
         ended(&mut parser)?;
-        Ok(Change::Parsed(operation))
+        Ok(Change::Parsed(Box::new(operation)))
     };
     let mut changes: Vec<Change> =
         left_out.into_iter().map(|what| Change::Beside(Some(what))).collect();
@@ -151,7 +151,7 @@ fn own(parser: &mut Parser<'_>) -> Result<Option<Vec<Change>>, ParserError> {
         let name = parser.parse_identifier()?;
         let dropped =
             AlterTableOperation::DropConstraint { if_exists: false, name, drop_behavior: None };
-        return Ok(Some(vec![Change::Parsed(dropped)]));
+        return Ok(Some(vec![Change::Parsed(Box::new(dropped))]));
     }
     if takes(parser, &["ALTER", "CHECK"]) || takes(parser, &["ALTER", "CONSTRAINT"]) {
         let name = parser.parse_identifier()?;
@@ -229,12 +229,12 @@ fn added(parser: &mut Parser<'_>) -> Result<Option<Vec<Change>>, ParserError> {
         };
         ended(parser)?;
         let added = columns.into_iter().map(|column_def| {
-            Change::Parsed(AlterTableOperation::AddColumn {
+            Change::Parsed(Box::new(AlterTableOperation::AddColumn {
                 column_keyword: true,
                 if_not_exists,
                 column_def,
                 column_position: None,
-            })
+            }))
         });
         return Ok(Some(added.collect()));
     }
@@ -284,6 +284,77 @@ fn ended(parser: &mut Parser<'_>) -> Result<(), ParserError> {
         Token::EOF | Token::SemiColon => Ok(()),
         other => {
             Err(ParserError::ParserError(format!("Expected: end of statement, found: {other}")))
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use sqlparser::dialect::PostgreSqlDialect;
+    use sqlparser::tokenizer::Tokenizer;
+
+    use super::*;
+
+    /// A word for each change.
+    fn kinds(text: &str) -> Vec<&'static str> {
+        let grammar = PostgreSqlDialect {};
+        let tokens = Tokenizer::new(&grammar, text).tokenize_with_location().expect("tokens");
+        let changes = changes(&grammar, &tokens).expect("a table").expect("ALTER TABLE");
+        let kind = |change: &Change| match change {
+            Change::Parsed(_) => "parsed",
+            Change::RenameIndex { .. } => "index",
+            Change::DropIdentity(_) => "identity",
+            Change::DropExpression(_) => "expression",
+            Change::SetExpression(..) => "new expression",
+            Change::NotNull(_) => "required",
+            Change::Comment(_) => "comment",
+            Change::Unenforced(_) => "unenforced",
+            Change::ToNamespace(_) => "moved",
+            Change::Attach(_) => "part",
+            Change::Beside(None) => "nothing",
+            Change::Beside(Some(_)) => "beside",
+            Change::Unparsed(..) => "unread",
+        };
+        changes.changes.iter().map(kind).collect()
+    }
+
+    #[test]
+    fn one_change_does_not_take_the_others_with_it() {
+        for (changes, wanted) in [
+            ("ADD COLUMN a int, DROP COLUMN b", &["parsed", "parsed"][..]),
+            ("ADD COLUMN a int, WHATEVER b, DROP COLUMN c", &["parsed", "unread", "parsed"]),
+            ("ADD COLUMN (a int, b numeric(3, 2))", &["parsed", "parsed"]),
+            ("ADD COLUMN IF NOT EXISTS a int AFTER b", &["parsed"]),
+            (
+                "ADD CONSTRAINT k CHECK (a IN (1, 2)), ADD CONSTRAINT n NOT NULL a",
+                &["parsed", "required"],
+            ),
+            ("ADD CONSTRAINT k CHECK (a > 0) NOT VALID", &["beside", "parsed"]),
+            ("ADD CONSTRAINT k FOREIGN KEY (a, PERIOD p) REFERENCES x (a, PERIOD p)", &["beside"]),
+            ("RENAME INDEX a TO b, RENAME KEY c TO d", &["index", "index"]),
+            ("DROP CHECK a", &["parsed"]),
+            ("ALTER CHECK a NOT ENFORCED", &["unenforced"]),
+            (
+                "ALTER COLUMN a DROP IDENTITY IF EXISTS, ALTER b DROP EXPRESSION",
+                &["identity", "expression"],
+            ),
+            ("ALTER COLUMN a SET EXPRESSION AS (b * 2)", &["new expression"]),
+            (
+                "ALTER COLUMN a SET INVISIBLE, ALTER COLUMN a SET STATISTICS 9",
+                &["beside", "nothing"],
+            ),
+            ("ALTER COLUMN a SET NOT NULL", &["parsed"]),
+            ("SET SCHEMA basin", &["moved"]),
+            ("ATTACH PARTITION old FOR VALUES FROM (1) TO (2)", &["part"]),
+            ("COMMENT = 'x', ENGINE=InnoDB DEFAULT CHARSET=utf8mb4", &["comment", "nothing"]),
+            ("ENGINE=InnoDB COMMENT 'x'", &["comment"]),
+            ("CONVERT TO CHARACTER SET utf8mb4", &["beside"]),
+            (
+                "SET (fillfactor = 70), CLUSTER ON k, VALIDATE CONSTRAINT k",
+                &["nothing", "nothing", "nothing"],
+            ),
+        ] {
+            assert_eq!(kinds(&format!("ALTER TABLE ONLY t {changes}")), wanted, "{changes}");
         }
     }
 }

@@ -418,9 +418,8 @@ impl Reader {
         if folded == "localtime" && self.database.is_mysql() {
             return Some(Default_::Function(Function::Now));
         }
-        let bare = folded
-            .split_once("timestamp(")
-            .filter(|(_, rest)| rest.trim_end_matches(')').parse::<u8>().is_ok());
+        let with_digits = folded.split_once("timestamp(").or_else(|| folded.split_once("now("));
+        let bare = with_digits.filter(|(_, rest)| rest.trim_end_matches(')').parse::<u8>().is_ok());
         let bare = bare.map_or(folded.as_str(), |_| "current_timestamp");
         let own =
             || FUNCTIONS.iter().find(|(known, _)| *known == bare).map(|(_, function)| *function);

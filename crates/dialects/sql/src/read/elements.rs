@@ -310,3 +310,85 @@ fn begins(tokens: &[TokenWithSpan], words: &[&str]) -> bool {
 fn is(token: &TokenWithSpan, word: &str) -> bool {
     matches!(&token.token, Token::Word(found) if found.quote_style.is_none() && found.value.eq_ignore_ascii_case(word))
 }
+
+#[cfg(test)]
+mod tests {
+    use sqlparser::dialect::MySqlDialect;
+    use sqlparser::tokenizer::Tokenizer;
+
+    use super::*;
+
+    /// The words that are left, and how many things were left out and named.
+    fn left(text: &str) -> (String, usize) {
+        let tokens = Tokenizer::new(&MySqlDialect {}, text).tokenize_with_location();
+        let head: Vec<String> = text.split_whitespace().take(2).map(str::to_uppercase).collect();
+        let known = known(tokens.expect("tokens"), &head, true);
+        let words =
+            known.tokens.iter().filter(|token| !matches!(token.token, Token::Whitespace(_)));
+        let words: Vec<String> = words.map(|token| token.token.to_string()).collect();
+        (words.join(" "), known.left_out.len())
+    }
+
+    #[test]
+    fn what_the_parser_does_not_know_is_taken_out_where_it_stands() {
+        for (inside, words, named) in [
+            ("a int", "a int", 0),
+            ("a int, KEY k (a) INVISIBLE", "a int , KEY k ( a )", 1),
+            ("a int, KEY k (a) NOT IGNORED", "a int , KEY k ( a )", 0),
+            ("a int AS (b) PERSISTENT", "a int AS ( b ) STORED", 0),
+            ("a point REF_SYSTEM_ID=4326 NOT NULL", "a point NOT NULL", 1),
+            ("a text COMPRESSED", "a text", 0),
+            ("a text STORAGE EXTERNAL COMPRESSION lz4", "a text", 0),
+            // The same words as names.
+            (
+                "storage int, CONSTRAINT compressed CHECK (storage > 0)",
+                "storage int , CONSTRAINT compressed CHECK ( storage > 0 )",
+                0,
+            ),
+            (
+                "a int REFERENCES persistent (a), KEY ignored (a)",
+                "a int REFERENCES persistent ( a ) , KEY ignored ( a )",
+                0,
+            ),
+            (
+                "`invisible` int, period int, FOREIGN KEY (period) REFERENCES x (period)",
+                "`invisible` int , period int , FOREIGN KEY ( period ) REFERENCES x ( period )",
+                0,
+            ),
+            ("a int, PERIOD FOR p (a, b)", "a int", 1),
+            ("a int, VECTOR KEY v (a)", "a int", 1),
+            ("a int, PRIMARY KEY (a, p WITHOUT OVERLAPS)", "a int , PRIMARY KEY ( a , p )", 1),
+            ("a int, FOREIGN KEY (a, PERIOD p) REFERENCES x (a, PERIOD p)", "a int", 1),
+            ("a int, CONSTRAINT n NOT NULL a", "a int NOT NULL", 0),
+            ("a int, NOT NULL a NO INHERIT", "a int NOT NULL", 0),
+            (
+                "a int, CONSTRAINT k CHECK (a > 0) NOT VALID",
+                "a int , CONSTRAINT k CHECK ( a > 0 )",
+                1,
+            ),
+            (
+                "a int REFERENCES x ON DELETE SET NULL (a)",
+                "a int REFERENCES x ON DELETE SET NULL",
+                1,
+            ),
+            ("a int GENERATED ALWAYS AS ROW START", "a int", 1),
+            ("a int DEFAULT (b NOT VALID)", "a int DEFAULT ( b NOT VALID )", 0),
+        ] {
+            let wanted = (format!("CREATE TABLE t ( {words} )"), named);
+            assert_eq!(left(&format!("CREATE TABLE t ({inside})")), wanted, "{inside}");
+        }
+    }
+
+    #[test]
+    fn what_stands_behind_the_columns_is_taken_out_too() {
+        for (behind, words, named) in [
+            ("WITH SYSTEM VERSIONING COMMENT='x'", "COMMENT = 'x'", 1),
+            ("COMMENT='x' PARTITION BY HASH (a) PARTITIONS 2", "COMMENT = 'x'", 1),
+            ("ENGINE=InnoDB", "ENGINE = InnoDB", 0),
+        ] {
+            let wanted = (format!("CREATE TABLE t ( a int NOT NULL ) {words}"), named);
+            assert_eq!(left(&format!("CREATE TABLE t (a int NOT NULL) {behind}")), wanted);
+        }
+        assert_eq!(left("SELECT (a INVISIBLE)").1, 0);
+    }
+}

@@ -147,7 +147,10 @@ impl Printer<'_> {
         let sql = match (&part.attribute, &part.expression) {
             (Some(name), _) if !part.descending => return text(&stored(model, name)),
             (Some(name), _) => sql::name(&stored(model, name), database),
-            (None, Some(expression)) if needs_brackets(expression.tree.as_ref()) => {
+            // MySQL takes even a function only in brackets (as seen in 9.7.4).
+            (None, Some(expression))
+                if database == Database::MySql || needs_brackets(expression.tree.as_ref()) =>
+            {
                 format!("({})", expression.text_for(database))
             }
             (None, Some(expression)) => expression.text_for(database).into_owned(),
