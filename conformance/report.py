@@ -4,6 +4,7 @@ import pathlib
 
 import expected
 from cases import CASES
+from servers import ABSENT, SERVERS
 
 ROOT = pathlib.Path(__file__).parent.parent
 
@@ -74,6 +75,10 @@ class Report:
             "  keys, uniques, indexes, foreign keys with their actions, numbers of checks), against those answers",
             "- **emitted**: the same for what was emitted in another dialect, made by its framework",
             "- **account**: each difference between the two databases must be named by a loss",
+            "",
+            "| server of a case | release |",
+            "| --- | --- |",
+            *(f"| {label} | {'not to be had here' if label in ABSENT else server.release()} |" for label, server in SERVERS.items()),
             "",
             "| case | check | facts | disagreeing |",
             "| --- | --- | --- | --- |",

@@ -42,6 +42,11 @@ class Postgresql:
             for extension in ("uuid-ossp", "citext", "hstore", "btree_gist"):
                 connection.execute(f'CREATE EXTENSION IF NOT EXISTS "{extension}"')
 
+    @classmethod
+    def release(cls):
+        with psycopg.connect(host="127.0.0.1", port=cls.port, user="harbour", dbname="postgres") as connection:
+            return "PostgreSQL " + connection.execute("SHOW server_version").fetchone()[0].split()[0]
+
     def session(self, database):
         return psycopg.connect(host="127.0.0.1", port=self.port, user="harbour", dbname=database, autocommit=True)
 
@@ -71,7 +76,7 @@ class Postgresql15(Postgresql):
 class Mariadb:
     """The newest release that can be had; MySQL is reached in the same way."""
 
-    name = "mariadb"
+    name, title = "mariadb", "MariaDB"
     port = os.environ.get("MARIADB_PORT")
     read = staticmethod(catalog.mariadb.read)
 
@@ -80,6 +85,11 @@ class Mariadb:
         with self.session(None) as admin:
             admin.cursor().execute(f"DROP DATABASE IF EXISTS `{self.database}`")
             admin.cursor().execute(f"CREATE DATABASE `{self.database}` CHARACTER SET utf8mb4")
+
+    @classmethod
+    def release(cls):
+        with pymysql.connect(host="127.0.0.1", port=int(cls.port), user="harbour") as connection:
+            return f"{cls.title} {connection.get_server_info().split('-')[0]}"
 
     def session(self, database):
         return pymysql.connect(host="127.0.0.1", port=int(self.port), user="harbour", database=database, charset="utf8mb4")
@@ -108,13 +118,17 @@ class Mariadb10(Mariadb):
 
 
 class Mysql(Mariadb):
-    name = "mysql"
+    name, title = "mysql", "MySQL"
     port = os.environ.get("MYSQL_PORT")
     read = staticmethod(catalog.mysql.read)
 
 
 class Sqlite:
     name = "sqlite"
+
+    @classmethod
+    def release(cls):
+        return "SQLite " + sqlite3.sqlite_version
 
     def __init__(self, case):
         self.path = WORK / (plain(case) + ".sqlite3")
