@@ -3,8 +3,8 @@
 //! A session is read-only and has time limits (`talk`). A fixed number of queries asks a
 //! server's catalog for its own words on tables, columns, constraints and indexes; they are put
 //! together as a script, which the SQL dialect reads as any other. One file for each server:
-//! `postgresql`, `mariadb`, `mysql` (what these two share in `information_schema`), `sqlite`. [`address`] takes URLs apart; a password is in no
-//! message.
+//! `postgresql`, `mariadb`, `mysql` (what these two share in `information_schema`), `sqlite`.
+//! [`address`] takes URLs apart; a password is in no message.
 //!
 //! The servers' clients are a third of what a first build costs, so they are a feature (`clients`):
 //! a build without them knows an address when it sees one, and says what is missing.

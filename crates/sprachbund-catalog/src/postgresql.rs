@@ -60,9 +60,8 @@ const CONSTRAINTS: &str = "SELECT format('%I.%I', n.nspname, c.relname), quote_i
 const INDEXES: &str = "SELECT pg_get_indexdef(i.indexrelid)
     FROM pg_index i JOIN pg_class c ON c.oid = i.indrelid JOIN pg_namespace n ON n.oid = \
      c.relnamespace
-    WHERE {tables} AND NOT EXISTS (SELECT 1 FROM pg_constraint k WHERE k.conindid = i.indexrelid AND \
-     k.contype \
-     IN ('p', 'u', 'x'))
+    WHERE {tables} AND NOT EXISTS (SELECT 1 FROM pg_constraint k
+        WHERE k.conindid = i.indexrelid AND k.contype IN ('p', 'u', 'x'))
     ORDER BY c.oid, i.indexrelid";
 
 const COMMENTS: &str = "SELECT format('%I.%I', n.nspname, c.relname), quote_ident(a.attname), \

@@ -422,9 +422,9 @@ impl Release for Mysql {
     }
 
     fn empty(&mut self) {
-        let again = "SET SESSION sql_mode = DEFAULT; SET SESSION foreign_key_checks = DEFAULT; DROP \
-                     DATABASE IF EXISTS harbour; CREATE DATABASE harbour CHARACTER SET utf8mb4; \
-                     USE harbour";
+        let again = "SET SESSION sql_mode = DEFAULT; SET SESSION foreign_key_checks = DEFAULT;
+            DROP DATABASE IF EXISTS harbour; CREATE DATABASE harbour CHARACTER SET utf8mb4;
+            USE harbour";
         self.run(again).expect("an empty database");
     }
 

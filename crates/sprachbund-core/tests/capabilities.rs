@@ -237,6 +237,7 @@ const MORE: &[(&str, &[Database], &str, &str)] = &[
         SQLALCHEMY,
     ),
     ("sqlalchemy", &[Database::PostgreSql], "harbour/models.py", SQLALCHEMY_POSTGRESQL),
+    ("sqlalchemy", &[Database::MySql], "harbour/models.py", SQLALCHEMY_EXPRESSION),
     (
         "sqlalchemy",
         &[Database::PostgreSql, Database::Sqlite],
@@ -402,6 +403,22 @@ class Quay(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(sa.String(9))
     depth: Mapped[int]
+"#;
+
+const SQLALCHEMY_EXPRESSION: &str = r#"
+import sqlalchemy as sa
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    pass
+
+
+class Berth(Base):
+    __tablename__ = "berths"
+    __table_args__ = (sa.Index("by_lower", sa.text("(lower(name))")),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(sa.String(9))
 "#;
 
 const SQLALCHEMY_SETS_DEFAULT: &str = r#"

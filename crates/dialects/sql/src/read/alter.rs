@@ -6,6 +6,8 @@ use sqlparser::ast::{
     RenameTableNameKind, TableConstraint,
 };
 
+use sqlparser::tokenizer::Span as Place;
+
 use super::changes::{Change, Changes};
 use super::{Reader, Script, reason};
 use crate::codes;
@@ -21,7 +23,7 @@ impl Reader {
             return;
         }
         let renames = self.swapped(script, &table, &changes.changes);
-        for change in changes.changes {
+        for (place, change) in changes.changes {
             let renamed = match change {
                 Change::Parsed(operation)
                     if renames
@@ -30,17 +32,17 @@ impl Reader {
                     None
                 }
                 Change::Parsed(operation) => self.change(script, &table, *operation),
-                other => self.change_apart(script, &table, other),
+                other => self.change_apart(script, &table, place, other),
             };
             table = renamed.unwrap_or(table);
         }
     }
 
     /// Renames columns that take each other's names, all at once; whether there were such.
-    fn swapped(&mut self, script: &Script<'_>, table: &str, changes: &[Change]) -> bool {
+    fn swapped(&mut self, script: &Script<'_>, table: &str, changes: &[(Place, Change)]) -> bool {
         let renames: Vec<(String, String)> = changes
             .iter()
-            .filter_map(|change| match change {
+            .filter_map(|(_, change)| match change {
                 Change::Parsed(operation) => match operation.as_ref() {
                     AlterTableOperation::RenameColumn { old_column_name, new_column_name } => {
                         Some((self.name(old_column_name), self.name(new_column_name)))
@@ -69,10 +71,16 @@ impl Reader {
     }
 
     /// A change that the parser does not know; the table's new address when it was moved.
-    fn change_apart(&mut self, script: &Script<'_>, table: &str, change: Change) -> Option<String> {
+    fn change_apart(
+        &mut self,
+        script: &Script<'_>,
+        table: &str,
+        place: Place,
+        change: Change,
+    ) -> Option<String> {
         match change {
-            Change::Parsed(_) | Change::Beside(None) => {}
-            Change::Beside(Some(what)) => self.unread_of_key(script, true, what),
+            Change::Parsed(_) | Change::Nothing => {}
+            Change::Beside(what) => self.unread_at(script, place, what),
             Change::RenameIndex { from, to } => {
                 self.rename_index(table, &self.name(&from), self.name(&to))
             }
@@ -118,7 +126,7 @@ impl Reader {
             Change::Unparsed(text, error) => {
                 let message = format!("`{text}` of `{table}` was not read ({})", reason(&error));
                 let unread = Diagnostic::of(&codes::UNREAD_CHANGE, message);
-                self.diagnostics.push(unread.at(Some(script.whole()), "in this statement"));
+                self.diagnostics.push(unread.at(Some(script.span(place)), "this change"));
             }
         }
         None

@@ -4,7 +4,7 @@
 use sqlparser::ast::{AlterTableOperation, Expr, Ident, ObjectName};
 use sqlparser::dialect::Dialect as Grammar;
 use sqlparser::parser::{Parser, ParserError};
-use sqlparser::tokenizer::{Token, TokenWithSpan};
+use sqlparser::tokenizer::{Span, Token, TokenWithSpan};
 
 use super::elements::{self, FOREIGN_KEY_OF_PERIODS};
 
@@ -12,7 +12,8 @@ use super::elements::{self, FOREIGN_KEY_OF_PERIODS};
 pub(super) struct Changes {
     pub(super) name: ObjectName,
     pub(super) if_exists: bool,
-    pub(super) changes: Vec<Change>,
+    /// With their places.
+    pub(super) changes: Vec<(Span, Change)>,
 }
 
 /// One change.
@@ -33,11 +34,16 @@ pub(super) enum Change {
     ToNamespace(Ident),
     /// A table that becomes a part of this one.
     Attach(ObjectName),
-    /// Nothing that a schema holds; with words, something that it does not hold.
-    Beside(Option<&'static str>),
+    /// How a table is kept, which says nothing of it.
+    Nothing,
+    /// Something that a schema does not hold.
+    Beside(&'static str),
     /// By its text, and why.
     Unparsed(String, ParserError),
 }
+
+/// What hides a column.
+pub(super) const SHOWN_WHERE_NAMED: &str = "that a column is shown only where it is named";
 
 /// Changes that say how a table is kept and how it is changed, by their first words.
 const KEEPING: &[&[&str]] = &[
@@ -116,10 +122,11 @@ fn split(tokens: &[TokenWithSpan]) -> Vec<&[TokenWithSpan]> {
 }
 
 /// What one part says: several changes where columns are added in brackets.
-fn one(grammar: &dyn Grammar, tokens: &[TokenWithSpan]) -> Vec<Change> {
+fn one(grammar: &dyn Grammar, tokens: &[TokenWithSpan]) -> Vec<(Span, Change)> {
+    let place = elements::place_of(tokens);
     let parser = || Parser::new(grammar).with_tokens_with_locations(tokens.to_vec());
     if let Ok(Some(changes)) = own(&mut parser()) {
-        return changes;
+        return changes.into_iter().map(|change| (place, change)).collect();
     }
     let (known, left_out) = elements::of_change(tokens);
     let parsed = || {
@@ -128,14 +135,17 @@ fn one(grammar: &dyn Grammar, tokens: &[TokenWithSpan]) -> Vec<Change> {
         ended(&mut parser)?;
         Ok(Change::Parsed(Box::new(operation)))
     };
-    let mut changes: Vec<Change> =
-        left_out.into_iter().map(|what| Change::Beside(Some(what))).collect();
-    if !changes.iter().any(|change| matches!(change, Change::Beside(Some(FOREIGN_KEY_OF_PERIODS))))
-    {
-        changes.push(parsed().unwrap_or_else(|error| {
+    let whole = left_out.iter().any(|left_out| left_out.what == FOREIGN_KEY_OF_PERIODS);
+    let mut changes: Vec<(Span, Change)> = left_out
+        .into_iter()
+        .map(|left_out| (left_out.place, Change::Beside(left_out.what)))
+        .collect();
+    if !whole {
+        let change = parsed().unwrap_or_else(|error| {
             let words: Vec<String> = tokens.iter().map(|token| token.token.to_string()).collect();
             Change::Unparsed(words.join(" "), error)
-        }));
+        });
+        changes.push((place, change));
     }
     changes
 }
@@ -171,12 +181,12 @@ fn own(parser: &mut Parser<'_>) -> Result<Option<Vec<Change>>, ParserError> {
         return Ok(Some(vec![Change::Attach(parser.parse_object_name(false)?)]));
     }
     if takes(parser, &["CONVERT", "TO"]) {
-        return Ok(Some(vec![Change::Beside(Some("the character set of all texts of a table"))]));
+        return Ok(Some(vec![Change::Beside("the character set of all texts of a table")]));
     }
     if KEEPING.iter().any(|words| takes(parser, words))
         || (takes(parser, &["SET"]) && parser.peek_token().token == Token::LParen)
     {
-        return Ok(Some(vec![Change::Beside(None)]));
+        return Ok(Some(vec![Change::Nothing]));
     }
     options(parser)
 }
@@ -194,13 +204,13 @@ fn of_column(parser: &mut Parser<'_>) -> Result<Option<Change>, ParserError> {
         return Ok(Some(Change::SetExpression(column, Box::new(parser.parse_expr()?))));
     }
     if takes(parser, &["SET", "INVISIBLE"]) {
-        return Ok(Some(Change::Beside(Some("that a column is shown only where it is named"))));
+        return Ok(Some(Change::Beside(SHOWN_WHERE_NAMED)));
     }
     let kept = [["SET", "VISIBLE"], ["SET", "STATISTICS"], ["SET", "STORAGE"]];
     let kept = kept.iter().any(|words| takes(parser, words))
         || takes(parser, &["SET", "COMPRESSION"])
         || (takes(parser, &["SET"]) && parser.peek_token().token == Token::LParen);
-    Ok(kept.then_some(Change::Beside(None)))
+    Ok(kept.then_some(Change::Nothing))
 }
 
 /// What is added, where the parser does not know it.
@@ -262,7 +272,7 @@ fn options(parser: &mut Parser<'_>) -> Result<Option<Vec<Change>>, ParserError> 
             _ => {}
         }
     }
-    Ok(Some(vec![comment.map_or(Change::Beside(None), Change::Comment)]))
+    Ok(Some(vec![comment.map_or(Change::Nothing, Change::Comment)]))
 }
 
 /// Takes these words, if they stand here.
@@ -300,7 +310,7 @@ mod tests {
         let grammar = PostgreSqlDialect {};
         let tokens = Tokenizer::new(&grammar, text).tokenize_with_location().expect("tokens");
         let changes = changes(&grammar, &tokens).expect("a table").expect("ALTER TABLE");
-        let kind = |change: &Change| match change {
+        let kind = |(_, change): &(Span, Change)| match change {
             Change::Parsed(_) => "parsed",
             Change::RenameIndex { .. } => "index",
             Change::DropIdentity(_) => "identity",
@@ -311,8 +321,8 @@ mod tests {
             Change::Unenforced(_) => "unenforced",
             Change::ToNamespace(_) => "moved",
             Change::Attach(_) => "part",
-            Change::Beside(None) => "nothing",
-            Change::Beside(Some(_)) => "beside",
+            Change::Nothing => "nothing",
+            Change::Beside(_) => "beside",
             Change::Unparsed(..) => "unread",
         };
         changes.changes.iter().map(kind).collect()

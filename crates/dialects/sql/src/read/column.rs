@@ -12,6 +12,7 @@ use sqlparser::ast::{
 };
 use sqlparser::tokenizer::Span as Place;
 
+use super::changes::SHOWN_WHERE_NAMED;
 use super::virtual_columns::unmarked;
 use super::{Reader, Script};
 use crate::codes;
@@ -206,6 +207,9 @@ impl Reader {
         }
         for option in &column.options {
             self.option(&mut field, &option.option);
+            if let Some(what) = beside(&option.option) {
+                self.unread_at(script, column.name.span, what);
+            }
         }
         field
     }
@@ -388,8 +392,8 @@ impl Reader {
         array.elem.iter().map(constant).collect()
     }
 
-    /// A text that does not stand in single quotes: in double ones on MariaDB, MySQL and, for want of
-    /// a column that could be meant, SQLite; between dollars on PostgreSQL.
+    /// A text that does not stand in single quotes: in double ones on MariaDB, MySQL and, for want
+    /// of a column that could be meant, SQLite; between dollars on PostgreSQL.
     fn text_in_other_quotes(&self, value: &Expr) -> Option<String> {
         let double = self.database.is_mysql() || self.database == Database::Sqlite;
         match value {
@@ -490,6 +494,16 @@ pub(super) fn of_type(value: Value, ty: &Type) -> Value {
         }
         (Type::Array(_), Value::String(text)) => array_text(text).map_or(value, Value::Array),
         _ => value,
+    }
+}
+
+/// What an option says beside what the schema holds.
+fn beside(option: &ColumnOption) -> Option<&'static str> {
+    match option {
+        ColumnOption::Invisible => Some(SHOWN_WHERE_NAMED),
+        ColumnOption::Srid(_) => Some("the system of reference of a place"),
+        ColumnOption::OnConflict(_) => Some("what becomes of rows that are in conflict"),
+        _ => None,
     }
 }
 

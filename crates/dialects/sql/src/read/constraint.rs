@@ -189,6 +189,14 @@ impl Reader {
         }
     }
 
+    /// Names what is said at a place beside what the schema holds.
+    pub(super) fn unread_at(&mut self, script: &Script<'_>, place: Place, what: &str) {
+        self.diagnostics.push(
+            Diagnostic::of(&codes::UNREAD_OPTION, format!("not read: {what}"))
+                .at(Some(script.span(place)), "here"),
+        );
+    }
+
     /// Names what the keys of an index say beside what the schema holds.
     fn unread_of_parts(&mut self, script: &Script<'_>, fields: &[Field], columns: &[IndexColumn]) {
         let heads = columns.iter().any(|column| head_of(fields, &column.column.expr).is_some());

@@ -1,7 +1,7 @@
 //! What stands in `CREATE TABLE` and the parser does not know, taken out before it reads the rest:
 //! else the whole table would be lost. What is taken out is named where it matters to tables.
 
-use sqlparser::tokenizer::{Token, TokenWithSpan};
+use sqlparser::tokenizer::{Span, Token, TokenWithSpan};
 
 /// Words that begin what is taken out, somewhere in such a statement.
 const MARKS: &[&str] = &[
@@ -81,7 +81,28 @@ const OF_INDEXES: &[&str] =
 /// The tokens of a statement that the parser knows, and what was left out of it.
 pub(super) struct Known {
     pub(super) tokens: Vec<TokenWithSpan>,
-    pub(super) left_out: Vec<&'static str>,
+    pub(super) left_out: Vec<LeftOut>,
+}
+
+/// Something that was taken out of a statement.
+pub(super) struct LeftOut {
+    pub(super) what: &'static str,
+    pub(super) place: Span,
+}
+
+impl LeftOut {
+    fn at(what: &'static str, tokens: &[TokenWithSpan]) -> Self {
+        LeftOut { what, place: place_of(tokens) }
+    }
+}
+
+/// From the first token to the last.
+pub(super) fn place_of(tokens: &[TokenWithSpan]) -> Span {
+    match tokens {
+        [first, .., last] => Span::new(first.span.start, last.span.end),
+        [only] => only.span,
+        [] => Span::empty(),
+    }
 }
 
 /// Takes out of `CREATE TABLE` what the parser does not know; with `parts` those of the table, too.
@@ -133,13 +154,13 @@ fn taken_apart(tokens: &[TokenWithSpan], open: usize, close: usize, parts: bool)
         let words = spoken(element);
         let first = words.first().map_or("", String::as_str);
         if first == "PERIOD" && words.get(1).is_some_and(|word| word == "FOR") {
-            left_out.push("which columns a period lies between");
+            left_out.push(LeftOut::at("which columns a period lies between", element));
         } else if first == "VECTOR"
             && matches!(words.get(1).map(String::as_str), Some("KEY" | "INDEX"))
         {
-            left_out.push("an index over a vector");
+            left_out.push(LeftOut::at("an index over a vector", element));
         } else if words.iter().any(|word| word == "FOREIGN") && names_period(element) {
-            left_out.push(FOREIGN_KEY_OF_PERIODS);
+            left_out.push(LeftOut::at(FOREIGN_KEY_OF_PERIODS, element));
         } else if let Some(column) = required_column(element, &words) {
             required.push(column);
         } else {
@@ -165,14 +186,14 @@ fn taken_apart(tokens: &[TokenWithSpan], open: usize, close: usize, parts: bool)
 }
 
 /// A change of a table without what the parser does not know in what it adds.
-pub(super) fn of_change(tokens: &[TokenWithSpan]) -> (Vec<TokenWithSpan>, Vec<&'static str>) {
+pub(super) fn of_change(tokens: &[TokenWithSpan]) -> (Vec<TokenWithSpan>, Vec<LeftOut>) {
     let words = spoken(tokens);
     let mut left_out = Vec::new();
     if words.first().is_none_or(|word| word != "ADD") || tokens.len() < 2 {
         return (tokens.to_vec(), left_out);
     }
     if words.iter().any(|word| word == "FOREIGN") && names_period(tokens) {
-        return (Vec::new(), vec![FOREIGN_KEY_OF_PERIODS]);
+        return (Vec::new(), vec![LeftOut::at(FOREIGN_KEY_OF_PERIODS, tokens)]);
     }
     let mut known = tokens[..1].to_vec();
     known.extend(of_element(&tokens[1..], &words[1], &mut left_out));
@@ -183,7 +204,7 @@ pub(super) fn of_change(tokens: &[TokenWithSpan]) -> (Vec<TokenWithSpan>, Vec<&'
 fn of_element(
     element: &[TokenWithSpan],
     first: &str,
-    left_out: &mut Vec<&'static str>,
+    left_out: &mut Vec<LeftOut>,
 ) -> Vec<TokenWithSpan> {
     let of_index = OF_INDEXES.contains(&first)
         && element[0].token.to_string().starts_with(char::is_alphabetic);
@@ -198,7 +219,7 @@ fn of_element(
         }
         // Among the columns of a key.
         if begins(rest, &["WITHOUT", "OVERLAPS"]) {
-            left_out.push("that the periods of a key must not overlap");
+            left_out.push(LeftOut::at("that the periods of a key must not overlap", &rest[..2]));
             at += 2;
             continue;
         }
@@ -213,13 +234,13 @@ fn of_element(
         let behind_index = BEHIND_INDEX.iter().filter(|_| of_index);
         if let Some((words, said)) = behind_index.into_iter().find(|(words, _)| begins(rest, words))
         {
-            left_out.extend(*said);
+            left_out.extend(said.map(|what| LeftOut::at(what, &rest[..words.len()])));
             at += words.len();
             continue;
         }
         let inside = INSIDE.iter().find(|(words, ..)| begins(rest, words));
         if let Some((words, instead, said)) = inside {
-            left_out.extend(*said);
+            left_out.extend(said.map(|what| LeftOut::at(what, &rest[..words.len()])));
             let keyword =
                 |word: &str| TokenWithSpan { token: Token::make_keyword(word), span: rest[0].span };
             out.extend(instead.map(keyword));
@@ -231,7 +252,8 @@ fn of_element(
         if begins(rest, &["SET", "NULL", "("])
             && let Some(end) = closing(element, at + 1)
         {
-            left_out.push("which columns of a reference are set when its row goes");
+            let what = "which columns of a reference are set when its row goes";
+            left_out.push(LeftOut::at(what, &element[at + 1..=end]));
             out.push(element[at].clone());
             at = end + 1;
         }
@@ -255,14 +277,14 @@ fn required_column(element: &[TokenWithSpan], words: &[String]) -> Option<String
 }
 
 /// What stands behind the columns.
-fn behind(tokens: &[TokenWithSpan], left_out: &mut Vec<&'static str>) -> Vec<TokenWithSpan> {
+fn behind(tokens: &[TokenWithSpan], left_out: &mut Vec<LeftOut>) -> Vec<TokenWithSpan> {
     let mut out = Vec::new();
     let mut at = 0;
     while at < tokens.len() {
         let found = BEHIND.iter().find(|(words, _)| begins(&tokens[at..], words));
         match found {
             Some((words, said)) => {
-                left_out.push(said);
+                left_out.push(LeftOut::at(said, &tokens[at..at + words.len()]));
                 // Parts are told to the end of the statement.
                 at = if words[0] == "PARTITION" { tokens.len() } else { at + words.len() };
             }
@@ -308,7 +330,8 @@ fn begins(tokens: &[TokenWithSpan], words: &[&str]) -> bool {
 }
 
 fn is(token: &TokenWithSpan, word: &str) -> bool {
-    matches!(&token.token, Token::Word(found) if found.quote_style.is_none() && found.value.eq_ignore_ascii_case(word))
+    matches!(&token.token, Token::Word(found)
+        if found.quote_style.is_none() && found.value.eq_ignore_ascii_case(word))
 }
 
 #[cfg(test)]

@@ -22,6 +22,7 @@ use sqlparser::tokenizer::{Span as Place, Token, TokenWithSpan};
 
 use changes::{Changes, changes};
 use conditional::laid_open;
+use elements::LeftOut;
 
 use super::statements::{Statement, statements};
 use crate::codes;
@@ -121,7 +122,7 @@ const PARSED_AT_ONCE: usize = 1024;
 /// A statement of this server, parsed.
 enum Understood {
     /// With what was left out of them.
-    Statements(Vec<Parsed>, Vec<&'static str>),
+    Statements(Vec<Parsed>, Vec<LeftOut>),
     Changes(Changes),
 }
 
@@ -303,7 +304,9 @@ impl Reader {
         match parsed {
             Ok(Understood::Changes(changes)) => self.alter_table(script, changes),
             Ok(Understood::Statements(parsed, left_out)) => {
-                left_out.into_iter().for_each(|what| self.unread_of_key(script, true, what));
+                for LeftOut { what, place } in left_out {
+                    self.unread_at(script, place, what);
+                }
                 parsed.into_iter().for_each(|parsed| self.parsed(script, parsed));
             }
             Err(error) => {
@@ -658,7 +661,11 @@ fn last_name(text: &str) -> String {
 fn reason(error: &ParserError) -> String {
     match error {
         ParserError::RecursionLimitExceeded => "it nests or chains too many expressions".to_owned(),
-        other => plain(&other.to_string()).to_owned(),
+        // Its place is that of the statement, which is told better.
+        other => {
+            let words = other.to_string();
+            plain(&words).split(" at Line:").next().unwrap_or_default().to_owned()
+        }
     }
 }
 
