@@ -52,6 +52,12 @@ def read(connection):
     for table, column, default in rows(defaults):
         if table in tables:
             tables[table]["columns"][column]["default"] = default_value(re.sub(r"^current_timestamp\(\d*\)$", "now()", default))
+    foreign_keys(rows, tables)
+    return tables
+
+
+def foreign_keys(rows, tables):
+    """Adds them to their tables; `rows` asks the server."""
     keys = """SELECT k.table_name, k.constraint_name, k.column_name, k.referenced_table_name, k.referenced_column_name, r.delete_rule, r.update_rule
               FROM information_schema.key_column_usage k JOIN information_schema.referential_constraints r
               USING (constraint_schema, constraint_name, table_name)
@@ -65,7 +71,6 @@ def read(connection):
         entry["on_delete"], entry["on_update"] = action(on_delete), action(on_update)
     for (table, _), entry in found.items():
         tables[table]["foreign_keys"].append(entry)
-    return tables
 
 
 def action(rule):

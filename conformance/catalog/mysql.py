@@ -3,7 +3,7 @@
 import re
 
 from . import default_value, empty
-from .mariadb import WIDTHS, action, indexes
+from .mariadb import WIDTHS, foreign_keys, indexes
 
 # Types whose defaults stand as they are; those of others are texts.
 PLAIN = ("tinyint", "smallint", "mediumint", "int", "bigint", "decimal", "float", "double", "bit")
@@ -47,19 +47,7 @@ def read(connection):
                 table["uniques"].append({"columns": [part["column"] for part in index["parts"]], "as": "constraint", "deferrable": None, "nulls": False})
             else:
                 table["indexes"].append(index)
-    keys = """SELECT k.table_name, k.constraint_name, k.column_name, k.referenced_table_name, k.referenced_column_name, r.delete_rule, r.update_rule
-              FROM information_schema.key_column_usage k JOIN information_schema.referential_constraints r
-              USING (constraint_schema, constraint_name, table_name)
-              WHERE k.table_schema = DATABASE() AND k.referenced_table_name IS NOT NULL
-              ORDER BY 1, 2, k.ordinal_position"""
-    found = {}
-    for table, name, column, other, referenced, on_delete, on_update in rows(keys):
-        entry = found.setdefault((table, name), {"columns": [], "table": other, "references": [], "deferrable": None})
-        entry["columns"].append(column)
-        entry["references"].append(referenced)
-        entry["on_delete"], entry["on_update"] = action(on_delete), action(on_update)
-    for (table, _), entry in found.items():
-        tables[table]["foreign_keys"].append(entry)
+    foreign_keys(rows, tables)
     return tables
 
 

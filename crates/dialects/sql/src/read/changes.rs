@@ -103,22 +103,8 @@ pub(super) fn changes(
         }
         rest.push(token);
     }
-    let changes = split(&rest).into_iter().flat_map(|part| one(grammar, part)).collect();
+    let changes = elements::split(&rest).into_iter().flat_map(|part| one(grammar, part)).collect();
     Ok(Some(Changes { name, if_exists, changes }))
-}
-
-/// Parts between commas that stand in no bracket.
-fn split(tokens: &[TokenWithSpan]) -> Vec<&[TokenWithSpan]> {
-    let mut depth = 0_usize;
-    let parts = tokens.split(|token| {
-        match token.token {
-            Token::LParen => depth += 1,
-            Token::RParen => depth = depth.saturating_sub(1),
-            _ => {}
-        }
-        depth == 0 && token.token == Token::Comma
-    });
-    parts.filter(|part| !part.is_empty()).collect()
 }
 
 /// What one part says: several changes where columns are added in brackets.

@@ -297,7 +297,8 @@ fn behind(tokens: &[TokenWithSpan], left_out: &mut Vec<LeftOut>) -> Vec<TokenWit
     out
 }
 
-fn split(tokens: &[TokenWithSpan]) -> Vec<&[TokenWithSpan]> {
+/// Parts between commas that stand in no bracket.
+pub(super) fn split(tokens: &[TokenWithSpan]) -> Vec<&[TokenWithSpan]> {
     let mut depth = 0_usize;
     let parts = tokens.split(|token| {
         match token.token {
