@@ -29,8 +29,18 @@ pub(crate) const CATALOG: Catalog = Catalog {
 };
 
 /// Types whose values stand without quotes.
-const PLAIN: &[&str] =
-    &["tinyint", "smallint", "mediumint", "int", "bigint", "decimal", "float", "double", "bit"];
+const PLAIN: &[&str] = &[
+    "tinyint",
+    "smallint",
+    "mediumint",
+    "int",
+    "bigint",
+    "decimal",
+    "float",
+    "double",
+    "bit",
+    "year",
+];
 
 fn default(column: &Column) -> Result<Option<String>, CutShort> {
     let Some(default) = &column.default else { return Ok(None) };
