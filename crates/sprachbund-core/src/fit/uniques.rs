@@ -312,7 +312,7 @@ mod tests {
                another object of the database)"],
         ),
         (
-            "sql postgresql > typeorm sqlite",
+            "sql mariadb > typeorm mariadb",
             "CREATE TABLE t (a integer NOT NULL, b integer, PRIMARY KEY (a), UNIQUE (a));",
             &["t, unique a, as: \"constraint\" -> nothing (respelled: a key is unique by itself)"],
         ),
