@@ -148,12 +148,13 @@ fn parse(
     if nests_too_far(&tokens) {
         return Err(ParserError::RecursionLimitExceeded);
     }
+    if database == Database::PostgreSql {
+        tokens = virtual_columns::marked(tokens);
+    }
     if let Some(changes) = changes(grammar, &tokens)? {
         return Ok(Understood::Changes(changes));
     }
     let elements::Known { tokens, left_out } = elements::known(tokens, head, database.is_mysql());
-    let tokens =
-        if database == Database::PostgreSql { virtual_columns::marked(tokens) } else { tokens };
     let statements = Parser::new(grammar)
         .with_recursion_limit(DEEPEST)
         .with_tokens_with_locations(tokens)
