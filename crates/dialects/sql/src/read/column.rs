@@ -473,6 +473,12 @@ fn array_text(text: &str) -> Option<Vec<Value>> {
     )
 }
 
+/// The small numbers of MariaDB and MySQL, which have no other name.
+fn is_small_number(ty: &Type) -> bool {
+    let small = ["tinyint", "mediumint", "year"];
+    matches!(ty, Type::Native(word) if small.iter().any(|small| word.starts_with(small)))
+}
+
 /// A constant as a value of the column's type: servers write numbers, truth values and JSON as
 /// texts too.
 pub(super) fn of_type(value: Value, ty: &Type) -> Value {
@@ -484,7 +490,9 @@ pub(super) fn of_type(value: Value, ty: &Type) -> Value {
         },
         (Type::Boolean, Value::Number(number)) => (number.as_i64() != Some(0)).into(),
         (ty, Value::String(text))
-            if ty.is_whole_number() || matches!(ty, Type::Real | Type::Double) =>
+            if ty.is_whole_number()
+                || matches!(ty, Type::Real | Type::Double)
+                || is_small_number(ty) =>
         {
             serde_json::from_str::<serde_json::Number>(text).map_or(value.clone(), Value::Number)
         }
