@@ -64,7 +64,8 @@ fn outcome(release: &mut dyn Release, row: &Row) -> Vec<String> {
         Ok(live) => live,
         Err(error) => return vec![format!("not read: {error}")],
     };
-    let mut lines = facts(&live.schema);
+    let facts = facts(&live.schema);
+    let mut lines: Vec<String> = Vec::new();
     lines.extend(
         live.diagnostics.iter().map(|said| format!("says {}: {}", said.code, said.message)),
     );
@@ -84,7 +85,8 @@ fn outcome(release: &mut dyn Release, row: &Row) -> Vec<String> {
         );
     }
     lines.extend(written_again(release, &live));
-    lines.iter().map(|line| plain(line)).collect()
+    lines.sort();
+    facts.iter().chain(&lines).map(|line| plain(line)).collect()
 }
 
 /// A line of text: a default may be any bytes.
@@ -166,7 +168,10 @@ fn facts(schema: &Schema) -> Vec<String> {
             .collect();
         lines.push(format!("type {}: {}", text(&enumeration["name"]), values.join(" ")));
     }
-    for entity in listed(&whole, "entities") {
+    // Tables of one second are in no order of MySQL's catalog.
+    let mut entities = listed(&whole, "entities");
+    entities.sort_by_key(|entity| text(&entity["table"]));
+    for entity in entities {
         let table = text(&entity["table"]);
         let mut head = format!("{table}:");
         for key in ["namespace", "comment", "kind", "inherits"] {

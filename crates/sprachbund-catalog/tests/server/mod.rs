@@ -111,7 +111,17 @@ impl Installed {
         command.arg("-D").arg(&data).args(["-p", &port.to_string()]);
         command.args(["-c", "listen_addresses=127.0.0.1", "-c", "fsync=off", "-k"]).arg(&inside);
         command.args(settings.iter().flat_map(|setting| ["-c", setting]));
-        begun(command, port, folder)
+        let server = begun(command, port, folder);
+        // It listens before it lets anybody in.
+        for _ in 0..200 {
+            let mut asked = self.command(None, &format!("{programs}/pg_isready"));
+            asked.args(["-h", "127.0.0.1", "-p", &port.to_string()]);
+            if asked.status().is_ok_and(|status| status.success()) {
+                break;
+            }
+            std::thread::sleep(Duration::from_millis(100));
+        }
+        server
     }
 
     /// MariaDB, with further settings (`--ssl-cert=...`).
