@@ -89,7 +89,9 @@ class Mariadb:
     @classmethod
     def release(cls):
         with pymysql.connect(host="127.0.0.1", port=int(cls.port), user="harbour") as connection:
-            return f"{cls.title} {connection.get_server_info().split('-')[0]}"
+            cursor = connection.cursor()
+            cursor.execute("SELECT VERSION()")
+            return f"{cls.title} {cursor.fetchone()[0].split('-')[0]}"
 
     def session(self, database):
         return pymysql.connect(host="127.0.0.1", port=int(self.port), user="harbour", database=database, charset="utf8mb4")

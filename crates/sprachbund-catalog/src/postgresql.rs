@@ -222,7 +222,10 @@ fn put_together(
         let (table, name, kind, definition): (String, String, String, String) =
             (row.get(0), row.get(1), row.get(2), row.get(3));
         match kind.as_str() {
-            "f" => after.push(format!("ALTER TABLE {table} ADD CONSTRAINT {name} {definition};")),
+            // Inside the table, what is unique on the columns of the key would be the key.
+            "f" | "u" => {
+                after.push(format!("ALTER TABLE {table} ADD CONSTRAINT {name} {definition};"))
+            }
             _ => inside.entry(table).or_default().push(format!("CONSTRAINT {name} {definition}")),
         }
     }
