@@ -6,7 +6,8 @@ use crate::information_schema::{Catalog, Column, CutShort};
 
 pub(crate) const CATALOG: Catalog = Catalog {
     database: Database::MariaDb,
-    // Before it, nothing says which indexes queries do without.
+    // Before it, nothing says which indexes queries do without (documentation, "Ignored Indexes",
+    // unverified).
     oldest: ((10, 6), "MariaDB 10.6"),
     columns: "SELECT table_name, column_name, column_type, is_nullable, column_default, extra, \
               column_comment, generation_expression,
