@@ -1,6 +1,5 @@
-//! What silence means in TypeORM, and what it can say. Source: TypeORM 0.3.31 itself, run on
-//! PostgreSQL, MariaDB and SQLite; of MySQL, which cannot be installed here, its documentation,
-//! unverified.
+//! What silence means in TypeORM, and what it can say. Source: TypeORM 0.2.45, 0.3.31 and 1.1.1
+//! themselves, run on PostgreSQL, MariaDB, MySQL and SQLite.
 
 use crate::dialect::conventions::{
     Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey,
@@ -12,6 +11,7 @@ use crate::dialect::grammar::{
     JoinTablePlace, KeyPlace, Limits, NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
+use crate::dialect::release::at_least;
 use crate::dialect::{Capabilities, Feature, Settings};
 use crate::schema::{Action, Database, Identity, UniqueAs};
 
@@ -66,18 +66,24 @@ const UNHELD_BY_MYSQL: &[Unheld] = &[
     Unheld { feature: Feature::Exclusion, of_index: Makes::TheRest, of_constraint: Makes::Nothing },
 ];
 
+/// The release that is asked for, else the newest that was tried.
+fn release(settings: &Settings) -> String {
+    settings.version.clone().unwrap_or_else(|| super::DIALECT.versions[0].into())
+}
+
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
+    let release = release(settings);
     let chosen = settings.naming.as_deref().unwrap_or("default");
     let strategy =
         STRATEGIES.iter().find(|strategy| strategy.name == chosen).unwrap_or(&STRATEGIES[0]);
     Conventions {
         dialect: &super::DIALECT,
-        version: settings.version.clone().unwrap_or_else(|| "0.3".into()),
+        version: release.clone(),
         database,
         words: Words {
-            types: super::types::table(database),
+            types: super::types::of_release(&release, database),
             natives: &[],
             takes_native: |name, database| {
                 super::types::is_supported(name.split('(').next().unwrap_or(name), database)
@@ -103,8 +109,9 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             column: false,
             reference: true,
             arrays: false,
-            // MariaDB's grammar has no NOT NULL for them.
-            generated: database == Database::MariaDb,
+            // MariaDB's grammar has no NOT NULL for them, 0.2.45 does not write it.
+            generated: database == Database::MariaDb
+                || !at_least(&release, (0, 3)) && database != Database::MySql,
             follows_code: false,
             code_follows: false,
             required_on_input: false,
@@ -123,6 +130,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             silent: SilentActions::default(),
             actor: Actor::Database,
             application: &[],
+            database: &[],
             null_on_required: true,
         },
         indexes: Indexes {
@@ -214,7 +222,12 @@ fn joins(settings: &Settings, strategy: &Strategy) -> JoinTables {
         column_to_self: (NamePattern::fixed("{ordinary}_1"), NamePattern::fixed("{ordinary}_2")),
         key: JoinKey::Pair,
         actions: (Action::Cascade, Action::Cascade),
-        inverse_actions: (Action::NoAction, Action::NoAction),
+        // Seen: 0.3.31 makes the other side's key without actions, 1.1.1 with them.
+        inverse_actions: if at_least(&release(settings), (1, 0)) {
+            (Action::Cascade, Action::Cascade)
+        } else {
+            (Action::NoAction, Action::NoAction)
+        },
         indexed: JoinIndexed::Both,
     }
 }
@@ -224,6 +237,9 @@ fn pattern(settings: &Settings, question: &str, answer: &'static str) -> NamePat
     let own = settings.name_patterns.iter().find(|(known, _)| known == question);
     own.map_or_else(|| NamePattern::fixed(answer), |(_, pattern)| pattern.clone())
 }
+
+/// What `type` of an index may be on PostgreSQL (1.1.1).
+const INDEX_METHODS: &[&str] = &["btree", "hash", "gist", "spgist", "gin", "brin"];
 
 /// What can be said.
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
@@ -249,6 +265,10 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::SameTable,
         Feature::Keyless,
     ];
+    if !at_least(&release(settings), (0, 3)) {
+        // `@Entity` takes no comment (0.2.45).
+        missing.push(Feature::TableComment);
+    }
     match settings.database() {
         Database::Sqlite => missing.push(Feature::Collation),
         Database::MySql | Database::MariaDb => missing.push(Feature::Check),
@@ -257,7 +277,11 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Database::PostgreSql => missing.push(Feature::VirtualGenerated),
         Database::MongoDb => {}
     }
-    let index_methods: &[&str] =
-        if settings.database() == Database::PostgreSql { &["gist"] } else { &[] };
+    // `spatial` makes a gist; `type` is heard from 1.0 on, and refused on other servers.
+    let index_methods: &[&str] = match at_least(&release(settings), (1, 0)) {
+        _ if settings.database() != Database::PostgreSql => &[],
+        true => INDEX_METHODS,
+        false => &["gist"],
+    };
     Capabilities { index_methods, ..Capabilities::all_but(&missing).on(settings.server()) }
 }

@@ -23,7 +23,7 @@ pub use conventions::STRATEGIES;
 pub const DIALECT: Dialect = Dialect {
     id: "typeorm",
     framework: "TypeORM",
-    versions: &["0.3"],
+    versions: &["1.1", "0.3", "0.2"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
     unverified: &[Database::MySql],
     language: &TYPESCRIPT,

@@ -1,6 +1,10 @@
 //! TypeORM's column types (the drivers' `normalizeType` and `supportedDataTypes` of TypeORM
 //! 0.3.31). The first row of a kind is the one that is written.
 
+use std::sync::LazyLock;
+
+use crate::dialect::Conventions;
+use crate::dialect::release::at_least;
 use crate::dialect::type_table::{Takes, TypeRow, row};
 use crate::schema::{Database, TypeKind as Kind};
 
@@ -276,8 +280,25 @@ const FURTHER: &[(&[Database], &[&str])] = &[
     ),
 ];
 
+/// The types of a release on a server. Before 0.3 identifiers were texts on MariaDB, too, and
+/// documents long texts without a check (0.2.45).
+pub(super) fn of_release(release: &str, database: Database) -> &'static [TypeRow] {
+    static BEFORE_0_3: LazyLock<Vec<TypeRow>> = LazyLock::new(|| {
+        let as_text = |row: &TypeRow| match row.kind {
+            Kind::Uuid => row.mysql("varchar(36)", "varchar(36)"),
+            Kind::Json => row.mysql("json", "longtext"),
+            _ => *row,
+        };
+        MYSQL.iter().map(as_text).collect()
+    });
+    match database {
+        Database::MariaDb if !at_least(release, (0, 3)) => &BEFORE_0_3,
+        _ => table(database),
+    }
+}
+
 /// The types on a server.
-pub(super) fn table(database: Database) -> &'static [TypeRow] {
+fn table(database: Database) -> &'static [TypeRow] {
     match database {
         Database::PostgreSql | Database::MongoDb => POSTGRESQL,
         Database::MySql | Database::MariaDb => MYSQL,
@@ -300,6 +321,13 @@ const FURTHER_NUMBERS: &[&str] = &[
 pub(super) fn host(word: &str, database: Database) -> &'static str {
     let further = if FURTHER_NUMBERS.contains(&word) { "number" } else { "string" };
     row(table(database), word, database).map_or(further, |row| row.host)
+}
+
+/// Whether the server has no type for identifiers, so that texts hold them.
+pub(super) fn identifiers_are_texts(conventions: &Conventions) -> bool {
+    let Conventions { database, words, .. } = conventions;
+    database.is_mysql()
+        && row(words.types, "uuid", *database).is_some_and(|row| !row.mysql.0.starts_with("uuid"))
 }
 
 /// Whether a word stands for a type with a neutral name.

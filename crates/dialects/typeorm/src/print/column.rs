@@ -181,6 +181,9 @@ impl Printer<'_> {
                 .map_or((word.as_str(), None), |(word, rest)| (word, rest.strip_suffix(')')));
             options.push(format!("type: {}", text(word)));
             options.extend(length.map(|length| format!("length: {length}")));
+            if word == "uuid" && !uuid && types::identifiers_are_texts(self.conventions) {
+                options.push("length: 36".into());
+            }
         }
         if let Some(enumeration) =
             spelling.enumeration.as_ref().and_then(|name| self.find_enumeration(name)).cloned()

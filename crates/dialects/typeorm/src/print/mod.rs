@@ -12,6 +12,7 @@ use crate::declaration::{
     Attribute, CheckDeclaration, Declarations, FieldDeclaration, Form, IndexDeclaration, Model,
     UniqueDeclaration,
 };
+use crate::dialect::release::at_least;
 use crate::dialect::source_text::SourceText;
 use crate::dialect::typescript_files::{Files, enumeration};
 use crate::dialect::{Conventions, PrintedFile};
@@ -242,13 +243,12 @@ impl<'d> Printer<'d> {
         options.extend(index.condition.as_ref().map(|condition| {
             format!("where: {}", text(&condition.text_for(self.conventions.database)))
         }));
-        options.extend(
-            index
-                .method
-                .as_ref()
-                .filter(|method| *method == "gist")
-                .map(|_| "spatial: true".to_owned()),
-        );
+        options.extend(index.method.as_ref().map(|method| {
+            match at_least(&self.conventions.version, (1, 0)) {
+                true => format!("type: {}", text(method)),
+                false => "spatial: true".to_owned(),
+            }
+        }));
         arguments.extend(trailing(options, &index.extras));
         body.line(0, &format!("@{decorator}({})", arguments.join(", ")));
     }

@@ -61,10 +61,14 @@ impl<'p> MemberReader<'_, 'p> {
             return Some(embedded);
         }
         let mut declared = self.column(call, purpose)?;
+        let conventions = &self.reader.known.conventions;
+        let mut made = declared.key && declared.application_default.is_some();
         if let Some(generated) = calls.iter().find(|call| last(call.callee_name()) == "Generated") {
             let strategy = generated.arguments.first().and_then(Expr::text).unwrap_or("increment");
-            self::generated(strategy, &self.reader.known.conventions, &mut declared);
+            self::generated(strategy, conventions, &mut declared);
+            made = strategy == "uuid";
         }
+        plain_identifier(&mut declared, conventions, made);
         Some(vec![Attribute::Field(Box::new(declared))])
     }
 
@@ -457,6 +461,22 @@ pub(super) fn generated(
         "uuid" => declared.application_default = random(),
         "identity" if postgresql => declared.identity = Some(Identity::ByDefault),
         _ => declared.identity = Some(conventions.keys.generated),
+    }
+}
+
+/// An identifier that the framework does not make is a text of any length where the server has no
+/// type of that name (seen in 0.2.45, 0.3.31 and 1.1.1), unless its length is said.
+pub(super) fn plain_identifier(
+    declared: &mut FieldDeclaration,
+    conventions: &Conventions,
+    made: bool,
+) {
+    if declared.spelling.word != "uuid" || !types::identifiers_are_texts(conventions) {
+        return;
+    }
+    let length = declared.spelling.length.take().unwrap_or(if made { 36 } else { 255 });
+    if length != 36 {
+        declared.spelling = Spelling { length: Some(length), ..Spelling::word("varchar") };
     }
 }
 

@@ -5,18 +5,25 @@ use super::relation::{DEFERRABLE, property, selected};
 use crate::declaration::{
     Attribute, CheckDeclaration, IndexDeclaration, IndexPartDeclaration, Model, UniqueDeclaration,
 };
+use crate::dialect::Conventions;
+use crate::dialect::release::at_least;
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Expr, ExprKind, Member};
-use crate::schema::{Deferrable, Expression};
+use crate::schema::{Database, Deferrable, Expression};
 
 /// A decorator of a class.
-pub(super) fn of_class(scope: &Scope<'_>, decorator: &Expr, model: &mut Model) {
+pub(super) fn of_class(
+    scope: &Scope<'_>,
+    conventions: &Conventions,
+    decorator: &Expr,
+    model: &mut Model,
+) {
     let Some(call) = decorator.call() else { return };
     match last(call.callee_name()) {
         "Index" => {
             let columns = columns(scope, call);
-            model.indexes.extend(index(scope, call, columns, decorator));
+            model.indexes.extend(index(scope, conventions, call, columns, decorator));
         }
         "Unique" => {
             let attributes = columns(scope, call);
@@ -29,13 +36,18 @@ pub(super) fn of_class(scope: &Scope<'_>, decorator: &Expr, model: &mut Model) {
 }
 
 /// The decorators of a property that stand beside the one of its column.
-pub(super) fn of_member(scope: &Scope<'_>, member: &Member, model: &mut Model) {
+pub(super) fn of_member(
+    scope: &Scope<'_>,
+    conventions: &Conventions,
+    member: &Member,
+    model: &mut Model,
+) {
     for decorator in &member.decorators {
         let Some(call) = decorator.call() else { continue };
         let own = || vec![member.name.to_string()];
         match last(call.callee_name()) {
             "Index" => {
-                let index = index(scope, call, own(), decorator);
+                let index = index(scope, conventions, call, own(), decorator);
                 if index.as_ref().is_some_and(is_plain) {
                     mark_indexed(model, &member.name);
                 } else {
@@ -107,6 +119,7 @@ pub(super) fn properties(scope: &Scope<'_>, expr: &Expr) -> Vec<String> {
 
 fn index(
     scope: &Scope<'_>,
+    conventions: &Conventions,
     call: &Call,
     attributes: Vec<String>,
     at: &Expr,
@@ -123,12 +136,21 @@ fn index(
         condition: options
             .take_text("where")
             .map(|text| Box::new(Expression::parse_sql_of(&text, scope.project.database))),
-        method: options.take_bool("spatial").filter(|spatial| *spatial).map(|_| "gist".to_owned()),
+        method: method(&mut options, conventions),
         name: name(scope, call),
         extras: options.into_extras(),
         span: Some(at.span),
         ..IndexDeclaration::default()
     })
+}
+
+/// The access method: `spatial: true`, and `type` where the release hears it.
+pub(super) fn method(options: &mut Arguments<'_>, conventions: &Conventions) -> Option<String> {
+    let spatial = options.take_bool("spatial") == Some(true);
+    let heard =
+        at_least(&conventions.version, (1, 0)) && conventions.database == Database::PostgreSql;
+    let typed = heard.then(|| options.take_text("type")).flatten();
+    typed.filter(|method| method != "btree").or_else(|| spatial.then(|| "gist".to_owned()))
 }
 
 fn unique(scope: &Scope<'_>, call: &Call, attributes: Vec<String>, at: &Expr) -> UniqueDeclaration {

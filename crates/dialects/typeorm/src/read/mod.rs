@@ -287,7 +287,7 @@ impl<'p> Reader<'p> {
         };
         model.attributes.extend(reader.read().into_iter().flatten());
         model.checks.extend(checks);
-        constraints::of_member(scope, member, model);
+        constraints::of_member(scope, &self.known.conventions, member, model);
     }
 
     /// Indexes, uniques and checks of the class and of the classes that it extends.
@@ -295,18 +295,19 @@ impl<'p> Reader<'p> {
         if depth > 16 {
             return;
         }
+        let conventions = &self.known.conventions;
         for base in class.bases.iter().filter_map(Expr::name) {
             if let Found::Class(file, base) = self.project.lookup(file, None, base) {
                 self.class_decorators(file, base, model, depth + 1);
                 let scope = Scope { project: self.project, file, class: Some(base) };
                 base.members
                     .iter()
-                    .for_each(|member| constraints::of_member(&scope, member, model));
+                    .for_each(|member| constraints::of_member(&scope, conventions, member, model));
             }
         }
         let scope = Scope { project: self.project, file, class: Some(class) };
         for decorator in &class.decorators {
-            constraints::of_class(&scope, decorator, model);
+            constraints::of_class(&scope, conventions, decorator, model);
         }
     }
 

@@ -9,6 +9,7 @@ use crate::declaration::{
     InverseDeclaration, InverseKind, Model, RelationDeclaration, UniqueDeclaration,
 };
 use crate::diagnostic::Diagnostic;
+use crate::dialect::Conventions;
 use crate::host::arguments::Arguments;
 use crate::host::evaluate::Scope;
 use crate::host::outline::{Call, Expr, ExprKind};
@@ -73,7 +74,7 @@ pub(super) fn read(
         }
     }
     for item in list(options.take("indices")) {
-        model.indexes.push(index(scope, &item));
+        model.indexes.push(index(scope, &reader.known.conventions, &item));
     }
     for item in list(options.take("uniques")) {
         model.uniques.push(unique(scope, &item));
@@ -96,7 +97,7 @@ pub(super) fn read(
     Some(model)
 }
 
-fn index(scope: Scope<'_>, item: &Expr) -> IndexDeclaration {
+fn index(scope: Scope<'_>, conventions: &Conventions, item: &Expr) -> IndexDeclaration {
     let mut index = Arguments::of_object(scope, item);
     let columns = index
         .take("columns")
@@ -109,6 +110,7 @@ fn index(scope: Scope<'_>, item: &Expr) -> IndexDeclaration {
         condition: index
             .take_text("where")
             .map(|text| Box::new(Expression::parse_sql_of(&text, scope.project.database))),
+        method: constraints::method(&mut index, conventions),
         name: index.take_text("name"),
         extras: index.into_extras(),
         span: Some(item.span),
@@ -168,12 +170,17 @@ fn column_of(mut site: Site<'_, '_>, object: &Expr) -> FieldDeclaration {
     let word = inferred(&word, conventions.database).map_or(word, str::to_owned);
     declared.spelling = site.spelling(word, declared.purpose, &mut declared, &mut options);
     column::typed_default(&mut declared, conventions.database);
+    let mut made = false;
     match options.take("generated").map(|strategy| strategy.kind) {
-        Some(ExprKind::Text(strategy)) => column::generated(&strategy, conventions, &mut declared),
+        Some(ExprKind::Text(strategy)) => {
+            made = strategy == "uuid";
+            column::generated(&strategy, conventions, &mut declared)
+        }
         Some(ExprKind::Boolean(true)) => column::generated("increment", conventions, &mut declared),
         _ => {}
     }
     declared.extras = options.into_extras();
+    column::plain_identifier(&mut declared, conventions, made);
     declared
 }
 
