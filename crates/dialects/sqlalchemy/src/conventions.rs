@@ -1,6 +1,5 @@
-//! What silence means in SQLAlchemy, and what it can say. Source: SQLAlchemy 2.0.58 itself, run on
-//! PostgreSQL, MariaDB and SQLite; of MySQL, which cannot be installed here, its documentation,
-//! unverified.
+//! What silence means in SQLAlchemy, and what it can say. Source: SQLAlchemy 1.4.54, 2.0.58
+//! and 2.1.9 themselves, run on PostgreSQL, MariaDB, MySQL and SQLite.
 
 use md5::{Digest, Md5};
 
@@ -14,6 +13,7 @@ use crate::dialect::grammar::{
     JoinTablePlace, KeyPlace, Limits, NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
+use crate::dialect::release::at_least;
 use crate::dialect::{Capabilities, Feature, Settings};
 use crate::schema::{Action, Database, Identity, UniqueAs};
 
@@ -31,16 +31,31 @@ const UNHELD: &[Unheld] = &[
     },
 ];
 
+/// The release that is asked for, else the newest that was tried.
+pub(super) fn release(settings: &Settings) -> String {
+    settings.version.clone().unwrap_or_else(|| super::DIALECT.versions[0].into())
+}
+
+/// Whether a computed column of which nothing more is said is kept in its row: always on PostgreSQL
+/// before 2.1; since then as the server does it, of which 18 is the first that computes.
+pub(super) fn computed_is_stored(settings: &Settings) -> bool {
+    let computes = settings.server_release.is_some_and(|release| release >= (18, 0));
+    settings.database() == Database::PostgreSql
+        && !(computes && at_least(&release(settings), (2, 1)))
+}
+
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
-    let classic = settings.style.as_deref() == Some(super::CLASSIC);
+    let release = release(settings);
+    // Columns with types of the code came with 2.0.
+    let classic = settings.style.as_deref() == Some(super::CLASSIC) || !at_least(&release, (2, 0));
     Conventions {
         dialect: &super::DIALECT,
-        version: settings.version.clone().unwrap_or_else(|| "2.0".into()),
+        version: release.clone(),
         database,
         words: Words {
-            types: super::types::table(database),
+            types: super::types::of_release(&release, database),
             natives: super::types::NATIVE,
             takes_native: |name, _| super::types::NATIVE.iter().any(|(_, native)| *native == name),
             element: |_| true,
@@ -83,6 +98,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             silent: SilentActions::default(),
             actor: Actor::Database,
             application: &[Action::Cascade],
+            database: &[],
             null_on_required: true,
         },
         indexes: Indexes {
@@ -199,7 +215,7 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::UpdateTime,
         Feature::Keyless,
     ];
-    if database == Database::PostgreSql {
+    if database == Database::PostgreSql && !at_least(&release(settings), (2, 1)) {
         // Refused, whatever the release of the server (2.0.58).
         missing.push(Feature::VirtualGenerated);
     }

@@ -25,7 +25,7 @@ const CLASSIC: &str = "classic";
 pub const DIALECT: Dialect = Dialect {
     id: "sqlalchemy",
     framework: "SQLAlchemy",
-    versions: &["2.0"],
+    versions: &["2.1", "2.0", "1.4"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
     unverified: &[Database::MySql],
     language: &PYTHON,

@@ -2,6 +2,9 @@
 //! server). The first row of a kind is the one that is written. A word with a value in brackets is
 //! the type with that argument.
 
+use std::sync::LazyLock;
+
+use crate::dialect::release::at_least;
 use crate::dialect::type_table::{Takes, TypeRow};
 use crate::schema::{Database, TypeKind as Kind};
 
@@ -125,14 +128,53 @@ const MYSQL: &[TypeRow] = &[
     TypeRow::new("JSON", Kind::Json, "", "Any"),
 ];
 
-/// The types of a server.
-pub(super) fn table(database: Database) -> &'static [TypeRow] {
+/// The types of a release on a server, as 1.4.54, 2.0.58 and 2.1.9 make them.
+pub(super) fn of_release(release: &str, database: Database) -> &'static [TypeRow] {
+    type Rows = LazyLock<Vec<TypeRow>>;
+    // 1.4 has no `Uuid`; PostgreSQL's own module has one, which is printed for it, but no `CITEXT`.
+    static POSTGRESQL_1: Rows = LazyLock::new(|| without(Kind::CaseFoldedText, POSTGRESQL));
+    static SQLITE_1: Rows = LazyLock::new(|| without(Kind::Uuid, SQLITE));
+    static MYSQL_1: Rows = LazyLock::new(|| without(Kind::Uuid, MYSQL));
+    // 2.1 takes `Double` for fractions, and MariaDB's own type for identifiers.
+    static POSTGRESQL_2_1: Rows = LazyLock::new(|| with_double(POSTGRESQL));
+    static SQLITE_2_1: Rows = LazyLock::new(|| with_double(SQLITE));
+    static MARIADB_2_1: Rows = LazyLock::new(|| {
+        let own = |row: &TypeRow| match row.kind {
+            Kind::Uuid => row.mysql("uuid", "uuid"),
+            _ => *row,
+        };
+        MYSQL.iter().map(own).collect()
+    });
+    let (is_2_0, is_2_1) = (at_least(release, (2, 0)), at_least(release, (2, 1)));
     match database {
-        Database::PostgreSql | Database::MongoDb => POSTGRESQL,
-        Database::Sqlite => SQLITE,
-        Database::MySql | Database::MariaDb => MYSQL,
+        Database::PostgreSql | Database::MongoDb if is_2_1 => &POSTGRESQL_2_1,
+        Database::PostgreSql | Database::MongoDb if is_2_0 => POSTGRESQL,
+        Database::PostgreSql | Database::MongoDb => &POSTGRESQL_1,
+        Database::Sqlite if is_2_1 => &SQLITE_2_1,
+        Database::Sqlite if is_2_0 => SQLITE,
+        Database::Sqlite => &SQLITE_1,
+        Database::MariaDb if is_2_1 => &MARIADB_2_1,
+        Database::MySql | Database::MariaDb if is_2_0 => MYSQL,
+        Database::MySql | Database::MariaDb => &MYSQL_1,
     }
 }
+
+fn without(kind: Kind, rows: &[TypeRow]) -> Vec<TypeRow> {
+    rows.iter().filter(|row| row.kind != kind).copied().collect()
+}
+
+fn with_double(rows: &[TypeRow]) -> Vec<TypeRow> {
+    let written = |row: &TypeRow| match row.word {
+        "Float" => row.read_only(),
+        "Double" => TypeRow { written: true, ..*row },
+        _ => *row,
+    };
+    rows.iter().map(written).collect()
+}
+
+/// How 1.4 says what later releases have a word of their own for: from the server's module.
+pub(super) const SAID_IN_1_4: &[(&str, &str)] =
+    &[("Uuid", "UUID(as_uuid=True)"), ("Double", "DOUBLE")];
 
 /// Other words for the same type: word and the one that the table has.
 pub(super) const SYNONYMS: &[(&str, &str)] = &[
@@ -177,6 +219,7 @@ pub(super) const SYNONYMS: &[(&str, &str)] = &[
 /// Types that are imported from a server's own module.
 pub(super) const POSTGRESQL_TYPES: &[&str] = &[
     "CITEXT",
+    "UUID",
     "TIME",
     "TIMESTAMP",
     "JSONB",
@@ -204,6 +247,7 @@ pub(super) const MYSQL_TYPES: &[&str] = &[
     "SMALLINT",
     "INTEGER",
     "BIGINT",
+    "DOUBLE",
     "TINYINT",
     "MEDIUMINT",
     "TINYTEXT",
@@ -237,7 +281,7 @@ pub(super) const NATIVE: &[(&str, &str)] = &[
 
 /// What a type in the code means where nothing else is said: its last name and the word
 /// (`registry.type_annotation_map` and `sqltypes._type_map` of SQLAlchemy 2.0).
-pub(super) const INFERRED: &[(&str, &str)] = &[
+const INFERRED: &[(&str, &str)] = &[
     ("int", "Integer"),
     ("str", "String"),
     ("bool", "Boolean"),
@@ -250,6 +294,14 @@ pub(super) const INFERRED: &[(&str, &str)] = &[
     ("timedelta", "Interval"),
     ("UUID", "Uuid"),
 ];
+
+/// The word for a type in the code, by its last name.
+pub(super) fn inferred(release: &str, host: &str) -> Option<&'static str> {
+    match host {
+        "float" if at_least(release, (2, 1)) => Some("Double"),
+        _ => INFERRED.iter().find(|(known, _)| *known == host).map(|(_, word)| *word),
+    }
+}
 
 /// Where the host types come from.
 pub(super) const HOST_MODULES: &[(&str, &str)] = &[

@@ -38,8 +38,8 @@ const CASES: &[(&str, &str)] = &[
     ),
     ("depth: Mapped[int] = mapped_column(default=3)", ""),
     (
-        "deep: Mapped[int] = mapped_column(sa.Computed('id + 1'))",
-        "deep: Mapped[int] = mapped_column(sa.Computed('\"id\" + 1'))",
+        "deep: Mapped[int] = mapped_column(sa.Computed('id + 1', persisted=True))",
+        "deep: Mapped[int] = mapped_column(sa.Computed('\"id\" + 1', persisted=True))",
     ),
     (
         "note: Mapped[str] = mapped_column(sa.String(9, collation='C'), comment='what it is')",

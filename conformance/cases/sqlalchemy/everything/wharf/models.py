@@ -245,7 +245,7 @@ class Dated(MappedAsDataclass, Base):
 
     id: Mapped[int] = mapped_column(init=False, primary_key=True)
     title: Mapped[str] = mapped_column(sa.String(9), default="untitled")
-    filed: Mapped[datetime.datetime] = mapped_column(insert_default=sa.func.now(), default=None)
+    filed: Mapped[datetime.datetime] = mapped_column(insert_default=sa.func.now(), init=False)
 
 
 ownerships = sa.Table(

@@ -4,6 +4,7 @@ use serde_json::Value;
 
 use super::{Printer, column_name, keywords};
 use crate::declaration::{Attribute, FieldDeclaration, ReferenceDeclaration, Spelling};
+use crate::dialect::release::at_least;
 use crate::dialect::source_text::SourceText;
 use crate::dialect::type_table::row;
 use crate::quoting::python::{boolean, literal, path, text};
@@ -12,7 +13,7 @@ use crate::schema::expression::Tree;
 use crate::schema::{
     Action, Database, Default_, Deferrable, EnumType, Function, Identity, Purpose,
 };
-use crate::types::{HOST_MODULES, INFERRED, MYSQL_TYPES, POSTGRESQL_TYPES, table};
+use crate::types::{HOST_MODULES, MYSQL_TYPES, POSTGRESQL_TYPES, SAID_IN_1_4, inferred};
 
 /// Extras that stand inside the type, a sequence or an identity.
 const INNER_EXTRAS: &[&str] = &["type options", "sequence", "identity options"];
@@ -91,7 +92,13 @@ impl Printer<'_> {
         }
         if let Some(generated) = &field.generated {
             let postgresql = self.conventions.database == Database::PostgreSql;
-            let kept = if generated.stored && !postgresql { ", persisted=True" } else { "" };
+            // From 2.1 on the server's release decides what silence means on PostgreSQL.
+            let kept = match (generated.stored, postgresql) {
+                (true, true) if !at_least(&self.conventions.version, (2, 1)) => "",
+                (true, _) => ", persisted=True",
+                (false, true) => ", persisted=False",
+                (false, false) => "",
+            };
             let expression =
                 text(&escaped(&generated.expression.text_for(self.conventions.database)));
             arguments.push(format!("{}.Computed({expression}{kept})", self.sa()));
@@ -173,7 +180,7 @@ impl Printer<'_> {
         {
             return self.enumeration_class(enumeration);
         }
-        let host = row(table(self.conventions.database), &spelling.word, self.conventions.database)
+        let host = row(self.conventions.words.types, &spelling.word, self.conventions.database)
             .map_or("Any", |row| row.host);
         self.host_word(host)
     }
@@ -203,10 +210,7 @@ impl Printer<'_> {
             return None;
         }
         let bare = host.rsplit('.').next().unwrap_or(host);
-        let silent = INFERRED
-            .iter()
-            .find(|(known, _)| *known == bare)
-            .map(|(_, word)| Spelling::word(*word));
+        let silent = inferred(&self.conventions.version, bare).map(Spelling::word);
         let plain = field.choices.is_none()
             && field.collation.is_none()
             && !field.extras.contains_key("type options");
@@ -237,12 +241,14 @@ impl Printer<'_> {
 
     fn spelled(&mut self, spelling: &Spelling, options: Vec<String>) -> String {
         let mysql = self.conventions.database.is_mysql();
-        let (word, inside) = spelling
-            .word
+        let written = match at_least(&self.conventions.version, (2, 0)) {
+            true => None,
+            false => SAID_IN_1_4.iter().find(|(word, _)| spelling.word == *word),
+        };
+        let written = written.map_or(spelling.word.as_str(), |(_, said)| said);
+        let (word, inside) = written
             .split_once('(')
-            .map_or((spelling.word.as_str(), None), |(word, inside)| {
-                (word, Some(inside.trim_end_matches(')')))
-            });
+            .map_or((written, None), |(word, inside)| (word, Some(inside.trim_end_matches(')'))));
         let mut arguments = Vec::new();
         if let Some(element) = &spelling.element {
             let enumeration =
@@ -337,7 +343,12 @@ impl Printer<'_> {
             }
             Default_::Function(Function::Today) => format!("{}.func.current_date()", self.sa()),
             Default_::Function(Function::RandomUuid) => {
-                self.imports.name("uuid", "uuid4").to_owned()
+                let made = self.imports.name("uuid", "uuid4").to_owned();
+                // A type of text takes texts.
+                match field.spelling.word.as_str() {
+                    "Uuid" | "UUID" => made,
+                    _ => format!("lambda: str({made}())"),
+                }
             }
             Default_::Expression(expression) => {
                 let (module, name) = expression.text.rsplit_once('.')?;
@@ -373,7 +384,8 @@ impl Printer<'_> {
     fn in_database(&mut self, field: &FieldDeclaration, default: &Default_) -> String {
         let database = self.conventions.database;
         let (mysql, sqlite) = (database.is_mysql(), database == Database::Sqlite);
-        let kind = row(table(database), &field.spelling.word, database).map(|row| row.kind);
+        let kind =
+            row(self.conventions.words.types, &field.spelling.word, database).map(|row| row.kind);
         let is_json = matches!(
             kind,
             Some(crate::schema::TypeKind::Json | crate::schema::TypeKind::BinaryJson)

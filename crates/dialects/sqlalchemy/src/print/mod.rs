@@ -14,6 +14,7 @@ use crate::declaration::{
     Attribute, Declarations, FieldDeclaration, Form, InverseDeclaration, Model, RelationDeclaration,
 };
 use crate::dialect::naming::Case;
+use crate::dialect::release::at_least;
 use crate::dialect::source_text::SourceText;
 use crate::dialect::{Conventions, PrintedFile};
 use crate::quoting::python::{Imports, keyword, literal, text};
@@ -22,6 +23,10 @@ use crate::schema::{EnumType, Identity, Purpose, address};
 /// The file and the class that every mapped class comes from.
 const BASE: &str =
     "from sqlalchemy.orm import DeclarativeBase\n\n\nclass Base(DeclarativeBase):\n    pass\n";
+
+/// The same before 2.0.
+const BASE_1_4: &str =
+    "from sqlalchemy.orm import declarative_base\n\n\nBase = declarative_base()\n";
 
 /// Options that the mapper takes, not the table.
 const MAPPER_OPTIONS: &[&str] = &[
@@ -42,7 +47,8 @@ pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> V
     let known = KnownDeclarations::of(declarations);
     let mut files = Vec::new();
     if !modules.is_empty() {
-        files.push(PrintedFile { path: "base.py".into(), text: BASE.into() });
+        let base = if at_least(&conventions.version, (2, 0)) { BASE } else { BASE_1_4 };
+        files.push(PrintedFile { path: "base.py".into(), text: base.into() });
     }
     for (module, models) in modules {
         let mut printer = Printer {

@@ -202,7 +202,8 @@ fn positional<'p>(
             (Some("Sequence"), call) => sequence(site, scope, call, column),
             (Some("Identity"), call) => identity(site.scope.project.database, scope, call, column),
             (Some("Computed"), Some(call)) => {
-                column.declared.generated = generated(scope, call).map(Box::new)
+                let in_silence = site.reader.known.computed_is_stored;
+                column.declared.generated = generated(scope, call, in_silence).map(Box::new)
             }
             (Some("CheckConstraint"), Some(call)) => {
                 column.checks.extend(check(scope, call, value.span, &|name| Some(name.to_owned())));
@@ -525,19 +526,15 @@ fn identity<'p>(database: Database, scope: Scope<'p>, call: Option<&Call>, colum
     }
 }
 
-/// `Computed("...", persisted=...)`; in silence PostgreSQL keeps it, other servers compute it when
-/// read.
-fn generated(scope: Scope<'_>, call: &Call) -> Option<Generated> {
+/// `Computed("...", persisted=...)`.
+fn generated(scope: Scope<'_>, call: &Call, in_silence: bool) -> Option<Generated> {
     let names = Names { scope, columns: &|_| None };
     let stored = call
         .argument("persisted")
         .map(|value| scope.value(value))
         .and_then(|value| value.boolean());
     let expression = names.expression(call.arguments.first().or_else(|| call.argument("sqltext"))?);
-    Some(Generated {
-        expression,
-        stored: stored.unwrap_or(scope.project.database == Database::PostgreSql),
-    })
+    Some(Generated { expression, stored: stored.unwrap_or(in_silence) })
 }
 
 /// `CheckConstraint("...", name=...)`.

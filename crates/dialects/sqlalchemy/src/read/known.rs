@@ -6,6 +6,7 @@ use std::collections::HashMap;
 use smol_str::SmolStr;
 
 use super::{is_call_of, last, name_word, word};
+use crate::conventions::{computed_is_stored, release};
 use crate::dialect::Settings;
 use crate::dialect::naming::Case;
 use crate::host::evaluate::Scope;
@@ -63,6 +64,9 @@ const MEMBERS: &[&str] =
     &["Column", "mapped_column", "relationship", "Relationship", "Field", "deferred"];
 
 pub(super) struct KnownProject {
+    pub(super) release: String,
+    /// Whether a computed column of which nothing more is said is kept in its row.
+    pub(super) computed_is_stored: bool,
     /// Module of each file.
     pub(super) modules: Vec<String>,
     kinds: HashMap<(FileId, SmolStr), Kind>,
@@ -84,6 +88,8 @@ impl KnownProject {
             if name.is_empty() || name == "." { fallback.to_owned() } else { name.to_owned() }
         };
         let mut known = KnownProject {
+            release: release(settings),
+            computed_is_stored: computed_is_stored(settings),
             modules: project.files().map(|(file, _)| module(project.path(file))).collect(),
             kinds: HashMap::new(),
             name_patterns: HashMap::new(),

@@ -13,7 +13,7 @@ use crate::host::outline::{Call, Class, Expr, ExprKind};
 use crate::host::project::Found;
 use crate::schema::{Database, EnumMember, EnumType};
 use crate::source::Span;
-use crate::types::{INFERRED, NATIVE, SYNONYMS, table};
+use crate::types::{NATIVE, SYNONYMS, inferred, of_release};
 
 /// A type with what it says beyond the type itself.
 #[derive(Clone, Debug, Default)]
@@ -216,7 +216,7 @@ impl<'p> Site<'_, 'p> {
 
     /// The table's word for a type, if it has one here.
     fn canonical<'w>(&self, word: &'w str) -> Option<&'w str> {
-        let rows = table(self.database());
+        let rows = of_release(&self.reader.known.release, self.database());
         let mut word = word;
         for _ in 0..3 {
             if rows.iter().any(|row| row.word == word)
@@ -296,7 +296,11 @@ impl<'p> Site<'_, 'p> {
         let text = matches!(known, "String" | "CHAR" | "NVARCHAR");
         read.spelling.length = arguments.take_number("length").filter(|_| text);
         read.collation = arguments.take_text("collation");
-        read.options = arguments.into_extras().into_iter().collect();
+        if known == "Uuid" && arguments.take_bool("as_uuid") == Some(false) {
+            // Texts in the code; the database is told the same.
+            read.options.insert("as_uuid".into(), Value::Bool(false));
+        }
+        read.options.extend(arguments.into_extras());
         Some(read)
     }
 
@@ -486,7 +490,7 @@ impl<'p> Site<'_, 'p> {
             Found::External(path) => last(&path).to_owned(),
             Found::Unknown => last(name).to_owned(),
         };
-        INFERRED.iter().find(|(known, _)| *known == bare).map(|(_, word)| Read::word(word))
+        inferred(&self.reader.known.release, &bare).map(Read::word)
     }
 
     /// What the project's own map makes of an annotation.
