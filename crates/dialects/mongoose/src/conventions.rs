@@ -1,5 +1,5 @@
-//! What silence means in Mongoose, and what it can say. Source: Mongoose 8.24.10 itself, by what
-//! its schemas report.
+//! What silence means in Mongoose, and what it can say. Source: Mongoose 6.13.11, 8.24.10 and
+//! 9.12.1 themselves, by what their schemas report.
 
 use crate::dialect::conventions::{
     Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey,
@@ -19,12 +19,14 @@ pub(crate) const NEW_ID: &str = "() => new Types.ObjectId()";
 
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
+    let newest = || super::DIALECT.versions[0].to_owned();
+    let release = settings.version.clone().unwrap_or_else(newest);
     Conventions {
         dialect: &super::DIALECT,
-        version: settings.version.clone().unwrap_or_else(|| "8".into()),
+        version: release.clone(),
         database: Database::MongoDb,
         words: Words {
-            types: super::types::TYPES,
+            types: super::types::of_release(&release),
             natives: &[],
             takes_native: |_, _| false,
             element: |_| true,
@@ -63,6 +65,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             silent: SilentActions::default(),
             actor: Actor::Database,
             application: &[],
+            database: &[],
             null_on_required: true,
         },
         indexes: Indexes {

@@ -28,7 +28,7 @@ const ONLY_IN: &str = "only_in";
 pub const DIALECT: Dialect = Dialect {
     id: "mongoose",
     framework: "Mongoose",
-    versions: &["8"],
+    versions: &["9", "8", "6"],
     databases: &[Database::MongoDb],
     unverified: &[],
     language: &TYPESCRIPT,

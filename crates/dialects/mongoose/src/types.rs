@@ -1,6 +1,9 @@
 //! Mongoose's schema types, by what MongoDB holds of them (`lib/schema/` of 8.24.10). A word that
 //! only reads means the same to the database as another one.
 
+use std::sync::LazyLock;
+
+use crate::dialect::release::at_least;
 use crate::dialect::type_table::TypeRow;
 use crate::schema::{Type, TypeKind as Kind};
 
@@ -20,6 +23,17 @@ pub(super) const TYPES: &[TypeRow] = &[
     TypeRow::new("ObjectId", Kind::ObjectId, "", "Types.ObjectId"),
     TypeRow::new("Mixed", Kind::BinaryJson, "", "unknown"),
 ];
+
+/// Those that 6.13.11 does not know.
+const SINCE_8: &[&str] = &["Double", "Int32", "BigInt"];
+
+/// The types of a release.
+pub(super) fn of_release(release: &str) -> &'static [TypeRow] {
+    static BEFORE_8: LazyLock<Vec<TypeRow>> = LazyLock::new(|| {
+        TYPES.iter().filter(|row| !SINCE_8.contains(&row.word)).copied().collect()
+    });
+    if at_least(release, (8, 0)) { TYPES } else { &BEFORE_8 }
+}
 
 /// Words that mean the same as another one.
 const OTHER_WORDS: &[(&str, &str)] = &[
