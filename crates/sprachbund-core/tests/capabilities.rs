@@ -207,6 +207,29 @@ fn files(folder: &Path) -> Vec<(String, String)> {
 
 /// Small declarations of what the cases lack: the dialect, the servers on which they are meant,
 /// path and text.
+const DJANGO_ACTIONS: &str = "from django.db import models
+
+
+class Quay(models.Model):
+    pass
+
+
+class Berth(models.Model):
+    quay = models.ForeignKey(Quay, models.DB_CASCADE)
+    beside = models.ForeignKey('self', models.DB_SET_NULL, null=True)
+";
+
+const DJANGO_SET_DEFAULT: &str = "from django.db import models
+
+
+class Quay(models.Model):
+    pass
+
+
+class Berth(models.Model):
+    quay = models.ForeignKey(Quay, models.DB_SET_DEFAULT, db_default=1)
+";
+
 const MORE: &[(&str, &[Database], &str, &str)] = &[
     (
         "django",
@@ -220,6 +243,13 @@ const MORE: &[(&str, &[Database], &str, &str)] = &[
         "harbour/models.py",
         DJANGO_VIRTUAL,
     ),
+    (
+        "django",
+        &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
+        "harbour/models.py",
+        DJANGO_ACTIONS,
+    ),
+    ("django", &[Database::PostgreSql, Database::Sqlite], "harbour/models.py", DJANGO_SET_DEFAULT),
     ("mongoose", &[Database::MongoDb], "harbour/models.ts", MONGOOSE),
     ("prisma", &[Database::PostgreSql], "harbour.prisma", PRISMA_NAMESPACE),
     (
@@ -601,9 +631,10 @@ fn what_a_release_of_the_server_holds_is_said_by_those_dialects_that_can() {
         (None, "sql", false),
         (Some((17, 0)), "sql", false),
         (Some((18, 0)), "sql", true),
-        (Some((18, 0)), "django", false),
+        (Some((17, 0)), "django", false),
+        (Some((18, 0)), "django", true),
         (Some((18, 0)), "typeorm", false),
-        (Some((18, 0)), "sqlalchemy", false),
+        (Some((18, 0)), "sqlalchemy", true),
         (Some((18, 0)), "prisma", false),
         (Some((18, 0)), "sequelize", false),
     ] {

@@ -227,6 +227,16 @@ pub fn dialect_and_release(
     Ok((dialect, Some(release)))
 }
 
+/// The release of what is written into a folder: that of the project which it belongs to, and the
+/// file that names it.
+pub fn release_at(folder: &Path, dialect: &Dialect) -> Option<(String, PathBuf)> {
+    // It may not be there yet.
+    let there = std::path::absolute(folder).ok()?;
+    let there = there.ancestors().find(|folder| folder.is_dir())?;
+    let releases::ProjectRelease { release, file } = releases::of_project(there, dialect)?;
+    Some((counted(dialect, &release), file))
+}
+
 /// What is to be said of a release that was not tried.
 fn untried(dialect: &Dialect, release: &str) -> Option<String> {
     let (framework, tried) = (dialect.framework, dialect.versions.join(", "));

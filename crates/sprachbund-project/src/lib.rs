@@ -22,7 +22,7 @@ use sprachbund_core::session::{EmitError, LintRequest, Read, ReadError, Session}
 use sprachbund_core::source::SourceFile;
 
 pub use configuration::Configuration;
-pub use inputs::{Disk, Input, Request, dialect_and_release};
+pub use inputs::{Disk, Input, Request, dialect_and_release, release_at};
 
 /// Why something could not be done with a project; each text names the way out.
 #[derive(Debug, thiserror::Error)]

@@ -8,6 +8,9 @@ use std::path::Path;
 use program::{folder, sprachbund};
 use serde_json::Value;
 
+/// A release whose keys are small where nothing is said.
+const RELEASE: (&str, &[u8]) = ("requirements.txt", b"Django==5.2\n");
+
 const BERTHS: &str = "from django.db import models
 
 
@@ -158,6 +161,7 @@ CREATE TABLE h_berth (id bigint PRIMARY KEY, quay_id bigint NOT NULL REFERENCES 
     for (config, more, status, there, not_there) in CASES {
         let folder = folder(&[
             ("h/models.py", BERTHS.as_bytes()),
+            RELEASE,
             ("sprachbund.toml", config.as_bytes()),
             ("old.sql", old.as_bytes()),
         ]);
@@ -187,8 +191,11 @@ const MISTAKES: &[(&str, &str)] = &[
 #[test]
 fn mistakes_of_the_configuration_are_named() {
     for (config, said) in MISTAKES {
-        let folder =
-            folder(&[("h/models.py", BERTHS.as_bytes()), ("sprachbund.toml", config.as_bytes())]);
+        let folder = folder(&[
+            ("h/models.py", BERTHS.as_bytes()),
+            RELEASE,
+            ("sprachbund.toml", config.as_bytes()),
+        ]);
         let run = sprachbund(folder.path(), &["lint", "h"]);
         assert_eq!(run.status, 2, "{config}");
         assert!(run.err.contains(said), "{config}\n{}", run.err);
@@ -213,6 +220,7 @@ fn a_comment_that_accepts_nothing_any_more_is_named() {
 fn known_findings_do_not_count_and_new_ones_do() {
     let folder = folder(&[
         ("h/models.py", BERTHS.as_bytes()),
+        RELEASE,
         ("sprachbund.toml", b"[lint]\nknown = \"known.json\"\n"),
     ]);
     let lint = |more: &[&str]| sprachbund(folder.path(), &[&["lint", "h"], more].concat());
@@ -249,7 +257,7 @@ fn known_findings_do_not_count_and_new_ones_do() {
 
 #[test]
 fn mending_keeps_what_it_does_not_touch() {
-    let folder = folder(&[("h/models.py", BERTHS.as_bytes())]);
+    let folder = folder(&[("h/models.py", BERTHS.as_bytes()), RELEASE]);
     let text = || fs::read_to_string(folder.path().join("h/models.py")).expect("there");
     let shown = sprachbund(folder.path(), &["lint", "h", "--mend", "--preview"]);
     assert!(
@@ -309,7 +317,7 @@ fn a_report_in_sarif_holds_to_its_published_schema() {
 
 #[test]
 fn a_report_in_junit_is_well_formed() {
-    let folder = folder(&[("h/models.py", BERTHS.as_bytes())]);
+    let folder = folder(&[("h/models.py", BERTHS.as_bytes()), RELEASE]);
     let run = sprachbund(folder.path(), &["lint", "h", "--format", "junit"]);
     insta::assert_snapshot!("junit", run.out);
 }

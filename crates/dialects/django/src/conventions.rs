@@ -50,7 +50,10 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         keys: Keys {
             implied: Some((
                 "id",
-                settings.default_key.clone().unwrap_or_else(|| "AutoField".into()),
+                settings
+                    .default_key
+                    .clone()
+                    .unwrap_or_else(|| default_key(&release(settings)).into()),
             )),
             implied_default: None,
             written: false,
@@ -85,6 +88,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             silent: SilentActions::default(),
             actor: Actor::Application,
             application: &Action::ALL,
+            database: of_database(settings),
             null_on_required: true,
         },
         indexes: Indexes {
@@ -188,18 +192,38 @@ fn joins() -> JoinTables {
 }
 
 /// The release that is asked for, else the newest that was tried.
-fn release(settings: &Settings) -> String {
-    settings.version.clone().unwrap_or_else(|| "5.2".into())
+pub(super) fn release(settings: &Settings) -> String {
+    settings.version.clone().unwrap_or_else(|| super::DIALECT.versions[0].into())
 }
 
-/// What came with a release after 4.2, tried on 4.2.30 and 5.2.19: `db_default`, `GeneratedField`
-/// and `nulls_distinct` with 5.0, `CompositePrimaryKey` with 5.2.
+/// What a release from 6.1 on lets a relation tell the database. Source:
+/// `django.db.models.deletion` of 6.1.3; its MySQL backend has no SET DEFAULT
+/// (`supports_on_delete_db_default`).
+fn of_database(settings: &Settings) -> &'static [Action] {
+    let actions = &[Action::Cascade, Action::SetNull, Action::SetDefault];
+    match (at_least(&release(settings), (6, 1)), settings.database().is_mysql()) {
+        (false, _) => &[],
+        (true, true) => actions.split_at(2).0,
+        (true, false) => actions,
+    }
+}
+
+/// The class of a key that nobody declares: `DEFAULT_AUTO_FIELD` of `django.conf.global_settings`,
+/// seen in 4.2.30, 5.2.19 and 6.1.3.
+pub(super) fn default_key(release: &str) -> &'static str {
+    if at_least(release, (6, 0)) { "BigAutoField" } else { "AutoField" }
+}
+
+/// What came with a release after 4.2, tried on 4.2.30, 5.2.19 and 6.1.3: `db_default`,
+/// `GeneratedField` and `nulls_distinct` with 5.0, `CompositePrimaryKey` with 5.2, `DB_CASCADE` and
+/// its like with 6.1.
 const SINCE: &[((u32, u32), Feature)] = &[
     ((5, 0), Feature::DatabaseDefault),
     ((5, 0), Feature::StoredGenerated),
     ((5, 0), Feature::VirtualGenerated),
     ((5, 0), Feature::NullsNotDistinct),
     ((5, 2), Feature::CompositeKey),
+    ((6, 1), Feature::DatabaseAction),
 ];
 
 /// What can be said.
@@ -207,8 +231,6 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     let mut missing = vec![
         Feature::ApplicationUpdate,
         Feature::CodeValues,
-        Feature::DatabaseAction,
-        Feature::SetDefault,
         Feature::UniqueIndex,
         Feature::EnumType,
         Feature::CodeVoice,
@@ -228,9 +250,12 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
     missing.extend(
         SINCE.iter().filter(|(since, _)| !at_least(&release, *since)).map(|(_, feature)| *feature),
     );
-    if settings.database() == Database::PostgreSql {
-        // In none of its releases, whatever the server's
-        // (`DatabaseFeatures.supports_virtual_generated_columns`, 5.2.19).
+    if !of_database(settings).contains(&Action::SetDefault) {
+        missing.push(Feature::SetDefault);
+    }
+    if settings.database() == Database::PostgreSql && !at_least(&release, (6, 1)) {
+        // Whatever the server's release (`DatabaseFeatures.supports_virtual_generated_columns`,
+        // 5.2.19).
         missing.push(Feature::VirtualGenerated);
     }
     Capabilities::all_but(&missing).on(settings.server())

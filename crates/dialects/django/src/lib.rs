@@ -11,6 +11,8 @@ use sprachbund_dialect::{declaration, dialect};
 use sprachbund_host as host;
 use sprachbund_schema::{diagnostic, quoting, schema, source};
 
+use std::cmp::Ordering;
+
 use crate::dialect::conventions::Actor;
 use crate::dialect::{Details, Dialect, Medium, PlainWord, Settings};
 use crate::host::language::Reserved;
@@ -21,7 +23,7 @@ use crate::schema::{Database, Schema, Type};
 pub const DIALECT: Dialect = Dialect {
     id: "django",
     framework: "Django",
-    versions: &["5.2", "4.2"],
+    versions: &["6.1", "5.2", "4.2"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
     unverified: &[],
     language: &PYTHON,
@@ -118,10 +120,12 @@ fn target_settings(schema: &Schema, settings: &mut Settings) {
         };
         schema.entities.iter().filter(|entity| !entity.external).filter(numbered).count()
     };
-    if settings.default_key.is_none()
-        && counted(&[Type::BigInt, Type::UnsignedBigInt])
-            > counted(&[Type::Integer, Type::UnsignedInteger])
-    {
-        settings.default_key = Some("BigAutoField".into());
-    }
+    let large = counted(&[Type::BigInt, Type::UnsignedBigInt]);
+    let most = match large.cmp(&counted(&[Type::Integer, Type::UnsignedInteger])) {
+        Ordering::Less => "AutoField",
+        // The release's own.
+        Ordering::Equal => return,
+        Ordering::Greater => "BigAutoField",
+    };
+    settings.default_key.get_or_insert_with(|| most.into());
 }

@@ -80,6 +80,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             },
             actor: if enforced { Actor::Database } else { Actor::Application },
             application: if database.is_mysql() { &CLIENT_ACTIONS } else { &CLIENT_ACTIONS[..3] },
+            database: &[],
             null_on_required: database == Database::PostgreSql && enforced,
         },
         indexes: Indexes {

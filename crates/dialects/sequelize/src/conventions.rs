@@ -83,6 +83,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             },
             actor: Actor::Database,
             application: &[],
+            database: &[],
             null_on_required: true,
         },
         indexes: Indexes {

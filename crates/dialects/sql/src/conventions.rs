@@ -63,6 +63,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             silent: SilentActions::default(),
             actor: Actor::Database,
             application: &[],
+            database: &[],
             null_on_required: true,
         },
         indexes: Indexes {

@@ -665,6 +665,11 @@ mod tests {
         ),
         (
             "sql postgresql > typeorm postgresql",
+            "CREATE TABLE t (id integer PRIMARY KEY, b text); CREATE INDEX j ON t USING hash (b);",
+            &[],
+        ),
+        (
+            "sql postgresql > typeorm@0.3 postgresql",
             "CREATE TABLE t (id integer PRIMARY KEY, a integer, b text); CREATE INDEX i ON t (a \
              DESC); CREATE INDEX j ON t USING hash (b);",
             &[

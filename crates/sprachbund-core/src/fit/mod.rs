@@ -7,6 +7,7 @@
 //! [`values`], [`voices`], [`references`], [`constraints`]. What a database stores is fitted by
 //! [`stored`] alone.
 
+mod acting;
 mod causes;
 mod constraints;
 mod documents;

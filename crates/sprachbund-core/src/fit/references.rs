@@ -4,6 +4,7 @@
 use std::collections::{HashMap, HashSet};
 
 use super::Fitting;
+use super::acting::by_database;
 use super::causes::Elsewhere;
 use super::causes::actions::{OfAction, Taken};
 use super::causes::references::OfReference;
@@ -34,14 +35,16 @@ pub(super) fn fit(fitting: &mut Fitting) {
     if !fitting.home && !fitting.conventions.limits.required_in_circles {
         required_in_circle(fitting);
     }
+    let by_database = by_database(fitting);
     fitting.each_entity(|fitting, entity| {
         if !entity.mapped.code {
             return;
         }
+        let left = by_database.contains(&entity.address());
         for at in 0..entity.relations.len() {
             if entity.relations[at].kind != RelationKind::ManyToMany {
                 // Who acts is settled before whether that one can do it.
-                actions(fitting, entity, at);
+                actions(fitting, entity, at, left);
                 possible_actions(fitting, entity, at);
                 one_to_one(fitting, entity, at);
             }
@@ -288,8 +291,9 @@ fn of_key_in_circle(fitting: &mut Fitting) {
 const OF_ENFORCED: [Aspect; 4] =
     [Aspect::Deferrable, Aspect::OnDelete, Aspect::OnUpdate, Aspect::Enforced];
 
-/// Carries the intent on deletion over to whoever acts in the target.
-fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
+/// Carries the intent on deletion over to whoever acts in the target. `left`: where the application
+/// acts, relations of this entity may leave it to the database.
+fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize, left: bool) {
     let columns = entity.relations[at].columns.clone();
     let (relation, foreign_key) =
         (Element::Relation(columns.clone()), Element::ForeignKey(columns.clone()));
@@ -340,6 +344,16 @@ fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
     if let (true, Some(action), Some(key)) = (application_acts, in_application, key) {
         return application_instead(fitting, entity, key, action);
     }
+    let by_database = key.map(|key| &mut entity.foreign_keys[key]).filter(|key| {
+        left && in_application.is_none()
+            && fitting.conventions.delete.database.contains(&key.on_delete)
+    });
+    if let (true, Some(key)) = (application_acts, by_database) {
+        if std::mem::take(&mut key.on_update) != Action::NoAction {
+            fitting.because(entity, foreign_key, Aspect::OnUpdate, OfAction::NoActionOnUpdate);
+        }
+        return;
+    }
     if application_acts && in_application.is_none() {
         let action = key.map_or(Action::NoAction, |key| entity.foreign_keys[key].on_delete);
         let action = application_action(fitting, action, is_required(entity, &columns));
@@ -347,12 +361,8 @@ fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         if let Some(key) = key
             && (action, entity.foreign_keys[key].on_update) != (Action::NoAction, Action::NoAction)
         {
-            fitting.because(
-                entity,
-                relation,
-                Aspect::OnDelete,
-                OfAction::ActsInApplication(action),
-            );
+            let cause = in_application_because(fitting, action);
+            fitting.because(entity, relation, Aspect::OnDelete, cause);
             return application_instead(fitting, entity, key, action);
         }
         fitting.because(entity, relation, Aspect::OnDelete, OfAction::SaysActions);
@@ -365,7 +375,16 @@ fn application_instead(fitting: &mut Fitting, entity: &mut Entity, key: usize, a
     (key.on_delete, key.on_update) = (Action::NoAction, Action::NoAction);
     let element = Element::of_foreign_key(key);
     for aspect in [Aspect::OnDelete, Aspect::OnUpdate] {
-        fitting.because(entity, element.clone(), aspect, OfAction::ActsInApplication(action));
+        let cause = in_application_because(fitting, action);
+        fitting.because(entity, element.clone(), aspect, cause);
+    }
+}
+
+/// Why the application acts and not the database.
+fn in_application_because(fitting: &Fitting, action: Action) -> OfAction {
+    match fitting.conventions.delete.database.contains(&action) {
+        true => OfAction::ChainInApplication(action),
+        false => OfAction::ActsInApplication(action),
     }
 }
 
@@ -565,6 +584,38 @@ mod tests {
         (
             "sql postgresql > django postgresql",
             "CREATE TABLE q (id integer PRIMARY KEY); CREATE TABLE t (id integer PRIMARY KEY, \
+             q_id integer REFERENCES q (id) ON DELETE SET NULL ON UPDATE CASCADE);",
+            &[
+                "t, foreign key q_id, on_update: \"cascade\" -> \"no action\" (weakened: Django \
+                 leaves deletion to the database, not a change of the key)",
+                "t, foreign key q_id, deferrable: nothing -> \"initially-deferred\" (added: \
+                 Django has every foreign key checked at commit)",
+            ],
+        ),
+        // A chain of references is of one kind, and Django has no database RESTRICT.
+        (
+            "sql postgresql > django postgresql",
+            "CREATE TABLE q (id integer PRIMARY KEY, q_id integer NOT NULL REFERENCES q ON DELETE \
+             RESTRICT); CREATE TABLE t (id integer PRIMARY KEY, q_id integer NOT NULL REFERENCES \
+             q (id) ON DELETE CASCADE);",
+            &[
+                "q, foreign key q_id, on_delete: \"restrict\" -> \"no action\" (weakened: \
+                 Django acts on deletion in the application, not in the database)",
+                "q, relation q_id, on_delete: nothing -> \"restrict\" (weakened: Django acts on \
+                 deletion in the application, not in the database)",
+                "t, foreign key q_id, on_delete: \"cascade\" -> \"no action\" (weakened: Django \
+                 lets the database act on deletion only where all references of a chain do)",
+                "t, relation q_id, on_delete: nothing -> \"cascade\" (weakened: Django lets the \
+                 database act on deletion only where all references of a chain do)",
+                "q, foreign key q_id, deferrable: nothing -> \"initially-deferred\" (added: \
+                 Django has every foreign key checked at commit)",
+                "t, foreign key q_id, deferrable: nothing -> \"initially-deferred\" (added: \
+                 Django has every foreign key checked at commit)",
+            ],
+        ),
+        (
+            "sql postgresql > django@5.2 postgresql",
+            "CREATE TABLE q (id integer PRIMARY KEY); CREATE TABLE t (id integer PRIMARY KEY, \
              q_id integer REFERENCES q (id) ON DELETE SET NULL);",
             &[
                 "t, foreign key q_id, on_delete: \"set null\" -> \"no action\" (weakened: \
@@ -758,7 +809,7 @@ class T(models.Model):
             ],
         ),
         (
-            "typeorm postgresql > django postgresql",
+            "typeorm postgresql > django@5.2 postgresql",
             "@Entity()
 export class Q {
   @PrimaryGeneratedColumn()

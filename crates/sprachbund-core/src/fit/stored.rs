@@ -671,7 +671,7 @@ mod tests {
             ],
         ),
         (
-            "django postgresql > sql sqlite",
+            "django@5.2 postgresql > sql sqlite",
             "class T(models.Model):
     a = models.DecimalField(max_digits=8, decimal_places=2, db_default=1)
     b = models.JSONField(default=dict)

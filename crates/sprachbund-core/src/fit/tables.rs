@@ -404,7 +404,7 @@ mod tests {
 
     const CASES: &[Case] = &[
         (
-            "sql postgresql > django postgresql",
+            "sql postgresql > django@5.2 postgresql",
             "CREATE SCHEMA port; CREATE TABLE port.t (id integer PRIMARY KEY); COMMENT ON TABLE \
              port.t IS 'quays';",
             &["t, namespace: \"port\" -> nothing (dropped: Django cannot put a table into a \
@@ -426,7 +426,7 @@ mod tests {
                cannot be said)"],
         ),
         (
-            "sql postgresql > django postgresql",
+            "sql postgresql > django@5.2 postgresql",
             "CREATE TABLE t (a integer NOT NULL, b text);",
             &[
                 "t, key, columns: nothing -> [\"id\"] (added: Django has no class without a key)",
@@ -464,7 +464,7 @@ mod tests {
             &[],
         ),
         (
-            "sql postgresql > django postgresql",
+            "sql postgresql > django@5.2 postgresql",
             "CREATE TABLE t (a integer NOT NULL, b integer NOT NULL, PRIMARY KEY (b, a));",
             &[],
         ),
@@ -526,7 +526,7 @@ class C(T):
                (respelled: Prisma has no child tables joined to their parent's)"],
         ),
         (
-            "typeorm postgresql > django postgresql",
+            "typeorm postgresql > django@5.2 postgresql",
             "@Entity()
 export class T {
   @PrimaryGeneratedColumn()

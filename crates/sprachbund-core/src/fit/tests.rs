@@ -8,8 +8,9 @@ use crate::schema::facts::{Facts, facts};
 use crate::schema::{Database, Schema, Source};
 use crate::source::NoFiles;
 
-/// From which dialect and server to which (`sql postgresql > django sqlite`), what is written, and
-/// each fact that is another after the pass: what it was, what it is, and why.
+/// From which dialect and server to which (`sql postgresql > django@5.2 sqlite`, in the newest
+/// release where none is named), what is written, and each fact that is another after the pass:
+/// what it was, what it is, and why.
 pub(super) type Case = (&'static str, &'static str, &'static [&'static str]);
 
 /// What stands before the classes of a dialect.
@@ -71,17 +72,23 @@ fn told(
 ) -> Vec<String> {
     let words: Vec<&str> = route.split([' ', '>']).filter(|word| !word.is_empty()).collect();
     let [from, source, to, target] = words[..] else { panic!("not a route: {route}") };
-    let (from, to) = (by_id(from).expect("a dialect"), by_id(to).expect("a dialect"));
+    let released = |text: &str| {
+        let (id, release) = text.split_once('@').unwrap_or((text, ""));
+        let release = Some(release.to_owned()).filter(|release| !release.is_empty());
+        (by_id(id).expect("a dialect"), release)
+    };
+    let ((from, from_release), (to, to_release)) = (released(from), released(to));
     let named = |id: &str| {
         Database::ALL.iter().find(|(known, _)| *known == id).map(|(_, database)| *database)
     };
-    let mut settings = Settings { database: named(source), ..Settings::default() };
+    let mut settings =
+        Settings { database: named(source), version: from_release, ..Settings::default() };
     assert!(settings.database.is_some() && named(target).is_some(), "not a server in {route}");
     let head = HEADS.iter().find(|(id, _)| *id == from.id).map_or("", |(_, head)| head);
     let input = (format!("harbour.{}", from.extensions[0]), format!("{head}{text}"));
     let before = read(vec![input], from, &mut settings, &NoFiles).schema;
     assert!(!before.entities.is_empty(), "nothing was read of {text}");
-    let settings = Settings { database: named(target), ..Settings::default() };
+    let settings = Settings { database: named(target), version: to_release, ..Settings::default() };
     let (before, after, changes, refused, script) = run(&before, to, &settings);
     let (was, is) = (facts(&before), facts(&after));
     let mut lines = Vec::new();

@@ -10,6 +10,7 @@ use super::causes::types::OfType;
 use super::servers::small_number;
 use super::{Fitting, Grade};
 use crate::decision::companions::is_positive;
+use crate::decision::values::coerce;
 use crate::dialect::Feature;
 use crate::dialect::conventions::KeyNumbered;
 use crate::dialect::type_table::{row, stored};
@@ -30,6 +31,8 @@ const STAND_INS: &[(TypeKind, Grade, Type)] = &[
     (TypeKind::Timestamp, Grade::Respelled, Type::Timestamp { precision: None, zoned: true }),
     (TypeKind::TimestampZoned, Grade::Weakened, Type::Timestamp { precision: None, zoned: false }),
     (TypeKind::TimeZoned, Grade::Weakened, Type::Time { precision: None, zoned: false }),
+    (TypeKind::Integer, Grade::Weakened, Type::Double),
+    (TypeKind::BigInt, Grade::Weakened, Type::Numeric { precision: None, scale: None }),
     (TypeKind::UnsignedSmallInt, Grade::Respelled, Type::SmallInt),
     (TypeKind::UnsignedInteger, Grade::Respelled, Type::Integer),
     (TypeKind::UnsignedBigInt, Grade::Respelled, Type::BigInt),
@@ -317,7 +320,28 @@ fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
         true => OfType::OtherWord { stored: field.stored.to_string(), after },
         false => OfType::NoSuchType { before, after, grade },
     };
+    for aspect in coerced(&mut entity.fields[at]) {
+        fitting.because_column(entity, at, aspect, cause.clone());
+    }
     fitting.because_column(entity, at, Aspect::Type, cause);
+}
+
+/// Constants take the form that values of the column's type have; the defaults that changed.
+fn coerced(field: &mut Field) -> Vec<Aspect> {
+    let Field { r#type, defaults, .. } = field;
+    let mut changed = Vec::new();
+    for (aspect, default) in [
+        (Aspect::DatabaseDefault, &mut defaults.database),
+        (Aspect::ApplicationDefault, &mut defaults.application),
+    ] {
+        let Some(Default_::Literal(value)) = default.as_deref_mut() else { continue };
+        let before = value.clone();
+        *value = coerce(r#type, std::mem::take(value));
+        if *value != before {
+            changed.push(aspect);
+        }
+    }
+    changed
 }
 
 /// A moment without a zone that becomes one with a zone is meant in universal time.

@@ -83,11 +83,25 @@ const ALWAYS: &[&str] = &[
     "dropped: the default `() => new Types.ObjectId()` is code of the source's language",
 ];
 
+/// The release in which a dialect is read and written where none is named behind it.
+const RELEASES: &[(&str, &str)] =
+    &[("django", "5.2"), ("mongoose", "8"), ("sqlalchemy", "2.0"), ("typeorm", "0.3")];
+
+/// A dialect as `django@4.2`, and its release.
+fn released(named: &str) -> (&str, Option<String>) {
+    let known = || RELEASES.iter().find(|(dialect, _)| *dialect == named);
+    match named.split_once('@') {
+        Some((dialect, release)) => (dialect, Some(release.to_owned())),
+        None => (named, known().map(|(_, release)| (*release).to_owned())),
+    }
+}
+
 fn cross(from: &str, to: &str, text: String, database: Database) -> (String, String) {
-    let (to, release) =
-        to.split_once('@').map_or((to, None), |(to, release)| (to, Some(release.to_owned())));
+    let (to, release) = released(to);
+    let (from, read_in) = released(from);
     let (from, to) = (by_id(from).expect("a dialect"), by_id(to).expect("a dialect"));
-    let mut settings = Settings { database: Some(database), ..Settings::default() };
+    let mut settings =
+        Settings { database: Some(database), version: read_in, ..Settings::default() };
     let target = Settings { database: Some(to.database(Some(database))), ..Settings::default() };
     let schema = read(
         vec![(format!("harbour/models.{}", from.extensions[0]), text)],
@@ -98,7 +112,7 @@ fn cross(from: &str, to: &str, text: String, database: Database) -> (String, Str
     .schema;
     let mut settings =
         if from.keeps_documents() != to.keeps_documents() { target } else { settings };
-    settings.version = release.or(settings.version);
+    settings.version = release;
     suit(&schema, to, &mut settings);
     let fitted = fit(&schema, to, &settings);
     let conventions = (to.conventions)(&settings);

@@ -186,6 +186,7 @@ fn conventions(settings: &Settings) -> Conventions {
             },
             actor: Actor::Database,
             application: &[],
+            database: &[],
             null_on_required: false,
         },
         indexes: Indexes {
@@ -393,6 +394,16 @@ known!(
 );
 known!(RelationKind, Default_);
 
+impl Entry for Actor {
+    fn write(&self) -> Value {
+        Value::Bool(*self == Actor::Database)
+    }
+
+    fn read(value: &Value) -> Self {
+        if value == &Value::Bool(true) { Actor::Database } else { Actor::Application }
+    }
+}
+
 /// Places are those of the file that is read.
 impl Entry for Span {
     fn write(&self) -> Value {
@@ -475,8 +486,8 @@ record!(
 record!(JoinColumn: name, references, constraint_name);
 record!(JoinTable: name, namespace, column, inverse_column);
 record!(
-    RelationDeclaration: name, kind, target, carrier, join_columns, inverse, on_delete, on_update,
-        deferrable, constraint, through,
+    RelationDeclaration: name, kind, target, carrier, join_columns, inverse, on_delete, acts,
+        on_update, deferrable, constraint, through,
     join_table, symmetrical, through_fields, parent_link, extras, span,
 );
 words!(InverseKind: OneToMany, OneToOne, ManyToMany);

@@ -33,7 +33,18 @@ fn reading(
 ) -> Reading {
     let dialect = by_id(dialect).expect("a dialect");
     let path = format!("harbour/models.{}", dialect.extensions[0]);
-    let mut settings = Settings { database: Some(database), ..Settings::default() };
+    // The releases in which the tables below were written.
+    let release = match dialect.id {
+        "django" => Some("5.2"),
+        "sqlalchemy" => Some("2.0"),
+        "typeorm" => Some("0.3"),
+        _ => None,
+    };
+    let mut settings = Settings {
+        database: Some(database),
+        version: release.map(str::to_owned),
+        ..Settings::default()
+    };
     read(vec![(path, text.to_owned())], dialect, &mut settings, &Files(others))
 }
 

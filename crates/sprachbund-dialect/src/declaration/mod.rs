@@ -6,6 +6,7 @@ mod history;
 
 pub use history::{ColumnChange, History, Said, Step};
 
+use crate::dialect::conventions::Actor;
 use crate::schema::{
     Action, Default_, Deferrable, EnumType, Expression, Extras, Generated, Identity, InputRule,
     OrderKey, OwnedBy, Purpose, RelationKind,
@@ -217,6 +218,8 @@ pub struct RelationDeclaration {
     pub inverse: InverseName,
     /// The action as written, by whoever takes it in this dialect.
     pub on_delete: Option<Action>,
+    /// Who takes it, where a dialect lets each relation say so; `None` for whoever usually does.
+    pub acts: Option<Actor>,
     pub on_update: Option<Action>,
     pub deferrable: Option<Deferrable>,
     /// Whether a foreign key is created.
@@ -246,6 +249,7 @@ impl RelationDeclaration {
             join_columns: Vec::new(),
             inverse: InverseName::Silent,
             on_delete: None,
+            acts: None,
             on_update: None,
             deferrable: None,
             constraint: None,

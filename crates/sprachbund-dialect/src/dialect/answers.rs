@@ -259,6 +259,7 @@ fn of_delete(group: &DeleteActions) -> Vec<Answer> {
         silent: SilentActions { required, optional, on_update },
         actor,
         application,
+        database,
         null_on_required,
     } = group;
     let on_delete = match required == optional {
@@ -269,15 +270,22 @@ fn of_delete(group: &DeleteActions) -> Vec<Answer> {
             optional.sql()
         ),
     };
-    let told = application.iter().map(|action| action.word()).collect::<Vec<_>>().join(", ");
+    let listed = |actions: &[Action]| {
+        actions.iter().map(|action| action.word()).collect::<Vec<_>>().join(", ")
+    };
+    let told = listed(application);
+    let instead = listed(database);
+    let acts = match actor {
+        Actor::Database => "the database (ON DELETE)".to_owned(),
+        Actor::Application if database.is_empty() => {
+            "the application; the database is told NO ACTION".into()
+        }
+        Actor::Application => {
+            format!("the application, or where the relation says so the database ({instead})")
+        }
+    };
     vec![
-        of_all(
-            "Who acts when the target of a relation is deleted?",
-            match actor {
-                Actor::Database => "the database (ON DELETE)",
-                Actor::Application => "the application; the database is told NO ACTION",
-            },
-        ),
+        of_all("Who acts when the target of a relation is deleted?", acts),
         asked("What does the database do on delete when nothing is said?", on_delete),
         asked(
             "And when the key that is referred to changes?",

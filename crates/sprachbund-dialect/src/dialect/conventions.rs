@@ -157,6 +157,8 @@ pub struct DeleteActions {
     pub actor: Actor,
     /// What can the application be told to do then?
     pub application: &'static [Action],
+    /// What can the database be told to do where the application usually acts?
+    pub database: &'static [Action],
     /// May a reference that is never null be told to be set to null?
     pub null_on_required: bool,
 }

@@ -186,7 +186,12 @@ impl<'s> Eliding<'s> {
     ) {
         let conventions = self.conventions;
         let optional = entity.may_be_null(&relation.columns);
+        let of_database = key.filter(|key| {
+            relation.on_delete.is_none() && conventions.delete.database.contains(&key.on_delete)
+        });
+        declared.acts = of_database.map(|_| Actor::Database);
         declared.on_delete = match conventions.delete.actor {
+            Actor::Application if of_database.is_some() => of_database.map(|key| key.on_delete),
             Actor::Application => {
                 InApplication { conventions, optional }.omit(&relation.on_delete).flatten()
             }

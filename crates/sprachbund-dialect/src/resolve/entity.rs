@@ -582,8 +582,12 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
                 namespace: target.namespace.clone(),
                 columns: referenced,
             },
-            on_delete: OnDelete { conventions, optional: self.is_optional(columns) }
-                .fill(declared.on_delete),
+            on_delete: match (declared.acts, declared.on_delete) {
+                (Some(Actor::Database), Some(action)) => action,
+                (_, said) => {
+                    OnDelete { conventions, optional: self.is_optional(columns) }.fill(said)
+                }
+            },
             on_update: OnUpdate { conventions }.fill(declared.on_update),
             deferrable: Checked { conventions }
                 .fill(declared.deferrable.map(Some))
@@ -610,7 +614,9 @@ impl<'b, 'r, 'd> Builder<'b, 'r, 'd> {
             conventions: resolver.conventions,
             optional: self.is_optional(&columns),
         };
-        let on_delete = action.fill(declared.on_delete.map(Some));
+        let on_delete = action
+            .fill(declared.on_delete.map(Some))
+            .filter(|_| declared.acts != Some(Actor::Database));
         let origin = resolver.origin(declared.span, "the key of a child table");
         let mut relation = Relation {
             name: declared.name.clone(),

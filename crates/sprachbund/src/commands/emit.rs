@@ -2,10 +2,10 @@
 
 use serde_json::json;
 use similar::TextDiff;
-use sprachbund_core::dialect::PrintedFile;
+use sprachbund_core::dialect::{Dialect, PrintedFile};
 use sprachbund_core::session::EmitRequest;
 use sprachbund_project::delivery::{Delivery, PlannedFile, StaleFile, State, one_file_each};
-use sprachbund_project::{Project, dialect_and_release};
+use sprachbund_project::{Project, dialect_and_release, release_at};
 
 use crate::arguments::{EmitOptions, Format};
 use crate::report::human::STRONG;
@@ -20,6 +20,7 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
     let size = account::size(&read.schema);
     output::news(&format!("read {size} ({})\n", read.dialect.framework));
     let (target, release) = dialect_and_release(&options.to, &project)?;
+    let release = release.or_else(|| release_to_write(options, target, read.dialect));
     let (naming, style) = (options.naming_out.clone(), options.style.clone());
     let emission = session.emit(&read, &EmitRequest { target, release, naming, style })?;
     let (loses, fitted) = (emission.loses(), &emission.fitted);
@@ -44,6 +45,34 @@ pub(crate) fn run(options: &EmitOptions) -> Result<Outcome, Failure> {
         })))?,
     }
     Ok(if options.strict && loses { Outcome::Findings } else { reading })
+}
+
+/// The release of the project that is written into, said; else the newest that was tried. What
+/// stays in its dialect stays in its release.
+fn release_to_write(
+    options: &EmitOptions,
+    target: &'static Dialect,
+    from: &'static Dialect,
+) -> Option<String> {
+    let framework = target.framework;
+    if target.id == from.id || target.details.packages.is_empty() {
+        return None;
+    }
+    let found = options.out.as_deref().and_then(|folder| release_at(folder, target));
+    match found {
+        Some((release, file)) => {
+            output::news(&format!("written for {framework} {release}, as in {}\n", file.display()));
+            Some(release)
+        }
+        None => {
+            let other = target.versions.get(1).map_or(String::new(), |other| {
+                format!("; `--to {}@{other}` writes for another release", target.id)
+            });
+            let newest = target.versions[0];
+            output::news(&format!("written for {framework} {newest}{other}\n"));
+            None
+        }
+    }
 }
 
 /// Writes, previews, or (without a folder) prints the files; returns their paths.

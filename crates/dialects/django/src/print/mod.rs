@@ -5,9 +5,11 @@ pub(crate) mod query;
 
 use std::collections::{BTreeMap, BTreeSet};
 
+use crate::conventions::default_key;
 use crate::declaration::{
     Attribute, Declarations, Form, InverseName, Model, RelationDeclaration, UniqueDeclaration,
 };
+use crate::dialect::conventions::Actor;
 use crate::dialect::source_text::{SourceText, parents_first};
 use crate::dialect::{Conventions, PrintedFile};
 use crate::quoting::python::{Imports, boolean, keyword, literal, text};
@@ -30,8 +32,9 @@ pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> V
             declared: BTreeSet::new(),
         };
         files.push(PrintedFile { path: format!("{module}/__init__.py"), text: String::new() });
+        let silent = default_key(&conventions.version);
         if let Some((_, word)) =
-            conventions.keys.implied.as_ref().filter(|(_, word)| word != "AutoField")
+            conventions.keys.implied.as_ref().filter(|(_, word)| word != silent)
         {
             files.push(PrintedFile {
                 path: format!("{module}/apps.py"),
@@ -233,10 +236,12 @@ impl<'d> Printer<'d> {
         if let (Action::SetValue, Some(value)) = (action, relation.extras.get("set_value")) {
             return format!("on_delete=models.SET({})", literal(value));
         }
-        let word = super::read::ACTIONS
-            .iter()
-            .find(|(_, known)| *known == action)
-            .map_or("DO_NOTHING", |(word, _)| word);
+        let words = match relation.acts {
+            Some(Actor::Database) => super::read::DATABASE_ACTIONS,
+            _ => super::read::ACTIONS,
+        };
+        let word =
+            words.iter().find(|(_, known)| *known == action).map_or("DO_NOTHING", |(word, _)| word);
         format!("on_delete=models.{word}")
     }
 

@@ -7,7 +7,7 @@ mod query;
 mod relation;
 
 pub(super) use options::{ORDER_FIELD, ORDER_WITHIN};
-pub(super) use relation::ACTIONS;
+pub(super) use relation::{ACTIONS, DATABASE_ACTIONS};
 
 use std::collections::HashMap;
 
@@ -55,11 +55,13 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
         diagnostics.extend(found);
     }
     if !key_is_known {
-        declarations.assumed.push(
-            "DEFAULT_AUTO_FIELD is not set in any file read: models without a key get AutoField \
-             (integer), as Django 5.2 does"
-                .into(),
-        );
+        let release = crate::conventions::release(settings);
+        let key = crate::conventions::default_key(&release);
+        let kind = if key == "AutoField" { "integer" } else { "bigint" };
+        declarations.assumed.push(format!(
+            "DEFAULT_AUTO_FIELD is not set in any file read: models without a key get {key} \
+             ({kind}), as Django {release} does"
+        ));
     }
     (declarations, diagnostics)
 }

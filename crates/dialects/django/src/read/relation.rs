@@ -8,6 +8,7 @@ use super::{field, last};
 use crate::codes;
 use crate::declaration::{Attribute, InverseName, JoinColumn, RelationDeclaration};
 use crate::diagnostic::Diagnostic;
+use crate::dialect::conventions::Actor;
 use crate::host::arguments::{Arguments, kept};
 use crate::host::outline::{Call, Expr, Member};
 use crate::host::project::Found;
@@ -21,6 +22,13 @@ pub(crate) const ACTIONS: &[(&str, Action)] = &[
     ("SET_NULL", Action::SetNull),
     ("SET_DEFAULT", Action::SetDefault),
     ("DO_NOTHING", Action::NoAction),
+];
+
+/// `on_delete` values that leave it to the database, from Django 6.1 on, and their actions.
+pub(crate) const DATABASE_ACTIONS: &[(&str, Action)] = &[
+    ("DB_CASCADE", Action::Cascade),
+    ("DB_SET_NULL", Action::SetNull),
+    ("DB_SET_DEFAULT", Action::SetDefault),
 ];
 
 /// Functions that look a model up by its label and name.
@@ -131,8 +139,16 @@ fn through_fields(relation: &mut RelationDeclaration, arguments: &mut Arguments<
 fn on_delete(relation: &mut RelationDeclaration, arguments: &mut Arguments<'_>) {
     let Some(value) = arguments.take_raw("on_delete") else { return };
     let named = value.name().map(last);
-    if let Some((_, action)) = ACTIONS.iter().find(|(known, _)| named.as_deref() == Some(*known)) {
-        relation.on_delete = Some(*action);
+    let among = |actions: &[(&str, Action)]| {
+        let found = actions.iter().find(|(known, _)| named.as_deref() == Some(*known));
+        found.map(|(_, action)| *action)
+    };
+    if let Some(action) = among(ACTIONS) {
+        relation.on_delete = Some(action);
+        return;
+    }
+    if let Some(action) = among(DATABASE_ACTIONS) {
+        (relation.on_delete, relation.acts) = (Some(action), Some(Actor::Database));
         return;
     }
     relation.on_delete = Some(Action::SetValue);

@@ -12,7 +12,10 @@ pub(in crate::fit) enum OfAction {
     NobodyActs(Action),
     NoValueToSet,
     ActsInApplication(Action),
+    /// The same, though the framework could leave it to the database if the whole chain did.
+    ChainInApplication(Action),
     SaysActions,
+    NoActionOnUpdate,
     /// The application cannot set null; or the database cannot, when this happens.
     NeverNull(Option<&'static str>),
     NoSuchAction(Action),
@@ -55,6 +58,10 @@ impl Taken {
     }
 }
 
+fn by_application(action: Action) -> String {
+    format!("the application does it ({}); a hand-written DELETE is refused", action.word())
+}
+
 impl OfAction {
     pub(super) fn words(&self, Speaker { framework, .. }: &Speaker<'_>) -> Words {
         match self {
@@ -76,15 +83,25 @@ impl OfAction {
             OfAction::ActsInApplication(action) => words(
                 Weakened,
                 format!("{framework} acts on deletion in the application, not in the database"),
+                by_application(*action),
+            ),
+            OfAction::ChainInApplication(action) => words(
+                Weakened,
                 format!(
-                    "the application does it ({}); a hand-written DELETE is refused",
-                    action.word()
+                    "{framework} lets the database act on deletion only where all references of \
+                     a chain do"
                 ),
+                by_application(*action),
             ),
             OfAction::SaysActions => words(
                 Added,
                 format!("{framework} says for each relation what the application does on deletion"),
                 "nothing: the database refuses",
+            ),
+            OfAction::NoActionOnUpdate => words(
+                Weakened,
+                format!("{framework} leaves deletion to the database, not a change of the key"),
+                "NO ACTION: the database refuses the change of a key that is referred to",
             ),
             OfAction::NeverNull(None) => words(
                 Respelled,

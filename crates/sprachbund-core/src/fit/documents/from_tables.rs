@@ -806,7 +806,7 @@ mod tests {
             ],
         ),
         (
-            "django postgresql > mongoose mongodb",
+            "django@5.2 postgresql > mongoose mongodb",
             "class A(models.Model):
     bs = models.ManyToManyField('B')
 class B(models.Model):
@@ -932,7 +932,7 @@ class B(models.Model):
             ],
         ),
         (
-            "django postgresql > mongoose mongodb",
+            "django@5.2 postgresql > mongoose mongodb",
             "class T(models.Model):
     a = models.DecimalField(max_digits=8, decimal_places=2)
     b = models.JSONField()
