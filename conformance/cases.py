@@ -32,6 +32,8 @@ class Case:
     targets: list = None
     # Tables whose classes are chosen at run time, so that nothing can be known of them from the text; and why.
     left_out: dict = dataclasses.field(default_factory=dict)
+    # Other releases of its framework that make the same declarations, and are read for themselves.
+    releases: list = dataclasses.field(default_factory=list)
 
     @property
     def of_others(self):
@@ -59,14 +61,14 @@ DATA_SCHEMAS_UNKNOWN = {
 
 CASES = [
     # One of its planted mistakes is a text without a length, which MariaDB and MySQL refuse.
-    Case("demo register", "django", ROOT / "demo/django", ["postgresql", "postgresql-15", "sqlite"], ["harbour"], "BigAutoField"),
-    Case("demo register", "typeorm", ROOT / "demo/typeorm", ["postgresql"]),
-    Case("every construct", "django", HERE / "cases/django/everything", EVERYWHERE, ["django.contrib.contenttypes", "django.contrib.auth", "wharf"], "AutoField"),
+    Case("demo register", "django", ROOT / "demo/django", ["postgresql", "postgresql-15", "sqlite"], ["harbour"], "BigAutoField", releases=["6.1"]),
+    Case("demo register", "typeorm", ROOT / "demo/typeorm", ["postgresql"], releases=["0.2", "1.1"]),
+    Case("every construct", "django", HERE / "cases/django/everything", EVERYWHERE, ["django.contrib.contenttypes", "django.contrib.auth", "wharf"], "AutoField", releases=["6.1"]),
     Case("text without a length", "django", HERE / "cases/django/unbounded", ["postgresql", "sqlite"], ["jetty"], "AutoField"),
-    Case("what other servers lack", "django", HERE / "cases/django/lacking", EVERYWHERE, ["mole"], "AutoField"),
-    Case("PostgreSQL only", "django", HERE / "cases/django/postgresql", ["postgresql"], ["django.contrib.postgres", "pier"], "AutoField"),
-    Case("demo register", "mongoose", ROOT / "demo/mongoose", ["mongodb"]),
-    Case("every construct", "mongoose", HERE / "cases/mongoose/everything", ["mongodb"]),
+    Case("what other servers lack", "django", HERE / "cases/django/lacking", EVERYWHERE, ["mole"], "AutoField", releases=["6.1"]),
+    Case("PostgreSQL only", "django", HERE / "cases/django/postgresql", ["postgresql"], ["django.contrib.postgres", "pier"], "AutoField", releases=["6.1"]),
+    Case("demo register", "mongoose", ROOT / "demo/mongoose", ["mongodb"], releases=["9"]),
+    Case("every construct", "mongoose", HERE / "cases/mongoose/everything", ["mongodb"], releases=["9"]),
     Case("demo register", "prisma", ROOT / "demo/prisma", ["postgresql"]),
     Case("every construct", "prisma", HERE / "cases/prisma/everything", ["postgresql"]),
     Case("tables without a key", "prisma", HERE / "cases/prisma/keyless", ["postgresql"], targets=["django", "sql"]),
@@ -76,14 +78,14 @@ CASES = [
     Case("every construct", "sequelize", HERE / "cases/sequelize/everything", ["postgresql", "sqlite"]),
     Case("tables without a key", "sequelize", HERE / "cases/sequelize/keyless", ["postgresql", "sqlite"], targets=["django", "sql"]),
     Case("decorated classes", "sequelize", HERE / "cases/sequelize/decorated", ["postgresql", "sqlite"]),
-    Case("demo register", "sqlalchemy", ROOT / "demo/sqlalchemy", ["postgresql", "sqlite"]),
+    Case("demo register", "sqlalchemy", ROOT / "demo/sqlalchemy", ["postgresql", "sqlite"], releases=["2.1"]),
     # A day as a default is written without brackets, which MySQL refuses.
-    Case("every construct", "sqlalchemy", HERE / "cases/sqlalchemy/everything", ["postgresql", "mariadb", "sqlite"]),
+    Case("every construct", "sqlalchemy", HERE / "cases/sqlalchemy/everything", ["postgresql", "mariadb", "sqlite"], releases=["2.1"]),
     Case("tables without a key", "sqlalchemy", HERE / "cases/sqlalchemy/keyless", EVERYWHERE, targets=["django", "sql"]),
     Case("revision scripts", "sqlalchemy", HERE / "cases/sqlalchemy/revisions", ["postgresql"]),
-    Case("every construct", "typeorm", HERE / "cases/typeorm/everything", ["postgresql"]),
-    Case("every construct, MariaDB", "typeorm", HERE / "cases/typeorm/everything-mariadb", ["mariadb"]),
-    Case("every construct, SQLite", "typeorm", HERE / "cases/typeorm/everything-sqlite", ["sqlite"]),
+    Case("every construct", "typeorm", HERE / "cases/typeorm/everything", ["postgresql"], releases=["1.1"]),
+    Case("every construct, MariaDB", "typeorm", HERE / "cases/typeorm/everything-mariadb", ["mariadb", "mysql"], releases=["1.1"]),
+    Case("every construct, SQLite", "typeorm", HERE / "cases/typeorm/everything-sqlite", ["sqlite"], releases=["0.2", "1.1"]),
     Case(
         "Django's own applications",
         "django",

@@ -57,7 +57,8 @@ function validators(type) {
   return found;
 }
 
-const word = (type) => (type.instance === 'Double' ? 'Number' : type.instance);
+// Release 6 writes the last letter large.
+const word = (type) => ({ Double: 'Number', ObjectID: 'ObjectId' })[type.instance] ?? type.instance;
 
 function items(type) {
   const inner = type.embeddedSchemaType ?? type.$embeddedSchemaType;

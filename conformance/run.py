@@ -1,6 +1,8 @@
 """Runs every conformance case and writes docs/conformance.md. Started by conformance/run."""
 
+import dataclasses
 import os
+import re
 import shutil
 import sys
 from concurrent.futures import ProcessPoolExecutor
@@ -14,13 +16,18 @@ import judged
 import selftest
 import sprachbund
 from cases import CASES
-from frameworks import make, mongoose
+from frameworks import is_here, make, mongoose, named, newest
 from report import Report
 from servers import ABSENT, SERVERS, WORK, plain
 
 # What frameworks keep for themselves.
 BOOKKEEPING = ["alembic_version", "typeorm_metadata"]
 DIALECTS = ["django", "mongoose", "prisma", "sequelize", "sqlalchemy", "typeorm", "sql"]
+# Older releases, and the cases that are written for them.
+OLDER = ["django@4.2", "django@5.2", "mongoose@6", "sqlalchemy@1.4", "sqlalchemy@2.0", "typeorm@0.2", "typeorm@0.3"]
+INTO_OLDER = {("demo register", "django", "postgresql"), ("every construct", "django", "mariadb"), ("every construct", "typeorm", "postgresql")}
+# There it cuts names of over 63 letters, keeps documents as texts, and makes a unique constraint of a one-to-one over a key.
+UNTRIED = {("typeorm@0.2", "mariadb")}
 # Servers for which a dialect has no types here.
 WITHOUT = {("sequelize", "mariadb"), ("sequelize", "mysql")}
 
@@ -31,7 +38,13 @@ def main():
         return of_hostile_texts(*map(int, sys.argv[2:]))
     # Words on the command line choose cases by their titles.
     chosen = sys.argv[1:]
-    runs = [(at, label) for at, case in enumerate(CASES) for label in case.databases if label not in ABSENT]
+    runs = [
+        (at, label, release)
+        for at, case in enumerate(CASES)
+        for label in case.databases
+        for release in [None, *case.releases]
+        if label not in ABSENT and (release is None or is_here(f"{case.dialect}@{release}"))
+    ]
     runs = [run for run in runs if all(word in title_of(*run) for word in chosen)]
     report = Report()
     # The slow part is starting frameworks: as many at a time as there are cores, told in their order.
@@ -60,16 +73,22 @@ def of_hostile_texts(count=24, seed=20261126):
     print(f"{tried} tries with hostile texts in ten positions: nothing left its place ({where})")
 
 
-def title_of(at, label):
+def title_of(at, label, release):
     case = CASES[at]
-    return f"{case.name}, {case.dialect} on {label}"
+    return f"{case.name}, {case.dialect}{f' {release}' if release else ''} on {label}"
 
 
 def played(run):
-    """The report of one case on one server."""
-    at, label = run
-    report = Report()
-    check(report, title_of(at, label), CASES[at], label)
+    """The report of one case on one server, made by one release of its framework."""
+    at, label, release = run
+    report, case = Report(), CASES[at]
+    if release:
+        # What other dialects make of it was seen of the installed release.
+        dialect = f"{case.dialect}@{release}"
+        case = dataclasses.replace(case, dialect=dialect, targets=[], key_class=case.key_class and silent_key(dialect))
+    else:
+        case = dataclasses.replace(case, dialect=named(case.dialect))
+    check(report, title_of(at, label, release), case, label)
     return report
 
 
@@ -78,13 +97,14 @@ def targets_of(case):
 
 
 def check(report, title, case, label):
-    if case.dialect == "mongoose":
+    framework = framework_of(case.dialect)
+    if framework == "mongoose":
         return of_documents(report, title, case)
     server, database = SERVERS[label](title), SERVERS[label].name
     fault = make(case.dialect, case.declarations, server, case.apps, case.key_class, False)
     if fault:
         return report.refused(title, "create", fault)
-    if only_validated(case.dialect, database):
+    if only_validated(framework, database):
         return validated(report, title, sprachbund.parse(case.declarations, database, "--from", case.dialect, *case.options))
     whole = server.facts()
     live = sprachbund.parse(server.address(), database)
@@ -96,34 +116,45 @@ def check(report, title, case, label):
     if title == "demo register, django on postgresql":
         selftest.run(schema, server, source)
     for target in DIALECTS:
-        if target != case.dialect and target in targets_of(case) and (target, database) not in WITHOUT:
-            across(report, title, case, label, target, own(source, case.left_out), schema)
-    if case.name in ("demo register", "every construct") and case.dialect in ("django", "typeorm"):
-        across(report, title, case, label, "django@4.2", own(source, case.left_out), schema)
-    if case.name == "demo register" and case.dialect != "sqlalchemy":
-        emitted(report, f"{title}, classic style", case, label, "sqlalchemy", [], ["--style", "classic"])
+        if target != framework and target in targets_of(case) and (target, database) not in WITHOUT:
+            across(report, title, case, label, newest(target), own(source, case.left_out), schema)
+    if (case.name, framework, label) in INTO_OLDER and case.targets is None:
+        for target in OLDER:
+            if is_here(target) and (target, label) not in UNTRIED:
+                across(report, title, case, label, target, own(source, case.left_out), schema)
+    if case.name == "demo register" and framework != "sqlalchemy" and case.targets is None:
+        emitted(report, f"{title}, classic style", case, label, newest("sqlalchemy"), [], ["--style", "classic"])
+
+
+def silent_key(dialect):
+    """The class of a key of Django that no file says."""
+    return "BigAutoField" if dialect.startswith("django@6") else "AutoField"
+
+
+def framework_of(dialect):
+    return dialect.partition("@")[0]
 
 
 def of_documents(report, title, case):
     """Documents have no catalog: what the framework reports of its models stands for it."""
-    models, fault = mongoose(case.declarations, case.apps)
+    models, fault = mongoose(case.dialect, case.declarations, case.apps)
     if fault:
         return report.refused(title, "load", fault)
-    schema = sprachbund.parse(case.declarations, "mongodb", "--from", "mongoose", *case.options)
+    schema = sprachbund.parse(case.declarations, "mongodb", "--from", case.dialect, *case.options)
     report.sets(title, "read", documents.promised(schema), documents.reported(models), case.left_out)
     for database in ("postgresql", "sqlite"):
         for target in DIALECTS:
             if target != "mongoose" and target in targets_of(case):
-                emitted(report, f"{case.name}, mongoose for {database}", case, database, target, [])
+                emitted(report, f"{case.name}, mongoose for {database}", case, database, newest(target), [])
 
 
-def into_documents(report, title, case, database, out, losses):
+def into_documents(report, title, case, database, out, target):
     """What is emitted as documents, by what the framework makes of it."""
-    models, fault = mongoose(out, None)
+    models, fault = mongoose(target, out, None)
     if fault:
-        return report.refused(title, "emitted mongoose", fault)
-    schema = sprachbund.parse(out, "mongodb", "--from", "mongoose")
-    report.sets(title, "emitted mongoose", documents.promised(schema), documents.reported(models))
+        return report.refused(title, f"emitted {target}", fault)
+    schema = sprachbund.parse(out, "mongodb", "--from", target)
+    report.sets(title, f"emitted {target}", documents.promised(schema), documents.reported(models))
 
 
 def verdict(report, title, schema, server, tables, left_out=()):
@@ -160,20 +191,20 @@ def emitted(report, title, case, label, target, external, more=()):
     out = WORK / "emitted" / plain(title + target)
     shutil.rmtree(out, ignore_errors=True)
     losses = sprachbund.emit(case.declarations, case.dialect, target, database, out, *case.options, *more)
-    if target == "mongoose":
-        return into_documents(report, title, case, database, out, losses)
+    if framework_of(target) == "mongoose":
+        return into_documents(report, title, case, database, out, target)
     server = SERVERS[label](f"{title} to {target}")
     # The framework's own applications that a case refers to, where it stays with its framework.
-    contrib = [app for app in case.apps or [] if case.dialect == target.partition("@")[0] and app.startswith("django.contrib.")]
+    contrib = [app for app in case.apps or [] if framework_of(case.dialect) == framework_of(target) and app.startswith("django.contrib.")]
     modules = contrib + sorted({path.parent.name for path in out.rglob("models.py")})
     apps_file = next(iter(out.rglob("apps.py")), None)
-    key_class = "BigAutoField" if apps_file and "BigAutoField" in apps_file.read_text() else "AutoField"
-    if target.partition("@")[0] != "django":
+    key_class = re.search(r"\w*AutoField", apps_file.read_text())[0] if apps_file else silent_key(target)
+    if framework_of(target) != "django":
         server.script("".join(key_only(entity, database) for entity in external))
     fault = make(target, out, server, modules, key_class, True, [entity["table"] for entity in external])
     if fault:
         return report.refused(title, f"emitted {target}", fault)
-    if only_validated(target, database):
+    if only_validated(framework_of(target), database):
         return validated(report, f"{title} to {target}", sprachbund.parse(out, database, "--from", target))
     foreign = [entity["table"] for entity in external] + BOOKKEEPING
     found = sprachbund.parse(out, database, "--from", target)

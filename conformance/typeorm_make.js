@@ -6,7 +6,7 @@ require('reflect-metadata');
 const fs = require('node:fs');
 const path = require('node:path');
 const { pathToFileURL } = require('node:url');
-const { DataSource } = require('typeorm');
+const { DataSource, createConnection } = require('typeorm');
 
 function files(place) {
   if (fs.statSync(place).isFile()) return [place];
@@ -21,16 +21,16 @@ async function main(database, ...places) {
   const exported = modules.flatMap((module) => [...Object.values(module), ...Object.values(module.default ?? {})]);
   const entities = [...new Set(exported)].filter((value) => typeof value === 'function' || value?.options?.columns);
   const sqlite = database.startsWith('sqlite:');
-  const source = new DataSource(
+  const options =
     /^(mariadb|mysql):/.test(database)
       ? { type: database.split(':')[0], url: database, entities, synchronize: true, charset: 'utf8mb4' }
       : sqlite
       ? { type: 'sqljs', location: database.slice(7), autoSave: true, entities, synchronize: true }
-      : { type: 'postgres', url: database, entities, synchronize: true, installExtensions: true },
-  );
-  await source.initialize();
+      : { type: 'postgres', url: database, entities, synchronize: true, installExtensions: true };
+  // Before 0.3 a connection was made and opened at once.
+  const source = DataSource ? await new DataSource(options).initialize() : await createConnection(options);
   if (sqlite) await source.driver.save();
-  await source.destroy();
+  await (source.destroy ?? source.close).call(source);
 }
 
 main(...process.argv.slice(2)).catch((error) => {

@@ -56,7 +56,7 @@ export class EveryType {
   @Column('tinyint')
   tiny!: number;
 
-  @Column({ type: 'tinyint', width: 1 })
+  @Column({ type: 'tinyint' })
   flag!: number;
 
   @Column('smallint')
