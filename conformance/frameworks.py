@@ -67,7 +67,7 @@ def make(dialect, folder, server, apps, key_class, emitted, external=()):
     if framework == "sql":
         return script(server, (folder / "schema.sql").read_text())
     if framework == "prisma":
-        return prisma(folder, server, emitted, external)
+        return prisma(dialect, folder, server, emitted, external)
     if framework == "django":
         done = django(dialect, folder, server, apps, key_class, emitted)
     elif framework == "sqlalchemy":
@@ -79,10 +79,10 @@ def make(dialect, folder, server, apps, key_class, emitted, external=()):
     return None if done.returncode == 0 else (done.stdout + done.stderr).strip()
 
 
-def prisma(folder, server, emitted, external):
+def prisma(dialect, folder, server, emitted, external):
     places = folder if isinstance(folder, list) else [folder]
     provider = "mysql" if server.name in ("mariadb", "mysql") else server.name
-    command = ["node", HERE / "prisma_make.mjs", WORK, provider, "emitted" if emitted else "given", ",".join(external), *places]
+    command = ["node", HERE / "prisma_make.mjs", folder_of(dialect) or WORK, provider, "emitted" if emitted else "given", ",".join(external), *places]
     done = run(command)
     return script(server, done.stdout) if done.returncode == 0 else (done.stdout + done.stderr).strip()
 

@@ -1,6 +1,6 @@
 // Prints the SQL that Prisma's schema engine would run for schema files, after its own validation of them. The engine that npm
 // carries as WebAssembly asks for a live server through an adapter; of that only its version is asked here, and answered. For
-// MySQL it has no adapter: there the schema is validated, and nothing is printed.
+// MySQL it has no adapter, and releases before 7 have no such engine: there the schema is validated, and nothing is printed.
 //
 // usage: node prisma_make.mjs MODULES PROVIDER given|emitted EXTERNAL,TABLES FILE_OR_FOLDER...
 //
@@ -31,8 +31,10 @@ const schema = places
 
 // Addresses of databases stood in the schema before version 7, which refuses them there; so did lists of extensions, which the
 // harness has installed already.
+const engineFolder = path.join(modules, 'node_modules/@prisma/schema-engine-wasm');
+const newest = fs.existsSync(engineFolder);
 function current(text) {
-  return origin === 'given' ? text.replace(/^\s*(url|directUrl|shadowDatabaseUrl)\s*=.*$/gm, '').replace(/^\s*extensions\s*=.*$/gm, '') : text;
+  return origin === 'given' && newest ? text.replace(/^\s*(url|directUrl|shadowDatabaseUrl)\s*=.*$/gm, '').replace(/^\s*extensions\s*=.*$/gm, '') : text;
 }
 
 function validate() {
@@ -53,9 +55,8 @@ const VERSIONS = [
 ];
 
 async function script() {
-  const folder = path.join(modules, 'node_modules/@prisma/schema-engine-wasm');
-  const engine = await import(pathToFileURL(path.join(folder, 'schema_engine_bg.js')));
-  const { instance } = await WebAssembly.instantiate(fs.readFileSync(path.join(folder, 'schema_engine_bg.wasm')), { './schema_engine_bg.js': engine });
+  const engine = await import(pathToFileURL(path.join(engineFolder, 'schema_engine_bg.js')));
+  const { instance } = await WebAssembly.instantiate(fs.readFileSync(path.join(engineFolder, 'schema_engine_bg.wasm')), { './schema_engine_bg.js': engine });
   engine.__wbg_set_wasm(instance.exports);
   instance.exports.__wbindgen_start();
   const queryRaw = async (query) => done(VERSIONS.find(([asked]) => asked.test(query.sql))?.[1] ?? { columnNames: [], columnTypes: [], rows: [] });
@@ -87,7 +88,7 @@ async function script() {
 
 try {
   validate();
-  if (provider !== 'mysql') await script();
+  if (provider !== 'mysql' && newest) await script();
 } catch (error) {
   fault(error);
 }

@@ -16,7 +16,7 @@ import judged
 import selftest
 import sprachbund
 from cases import CASES
-from frameworks import is_here, make, mongoose, named, newest
+from frameworks import INSTALLED, is_here, make, mongoose, named, newest
 from report import Report
 from servers import ABSENT, SERVERS, WORK, plain
 
@@ -24,7 +24,7 @@ from servers import ABSENT, SERVERS, WORK, plain
 BOOKKEEPING = ["alembic_version", "typeorm_metadata"]
 DIALECTS = ["django", "mongoose", "prisma", "sequelize", "sqlalchemy", "typeorm", "sql"]
 # Older releases, and the cases that are written for them.
-OLDER = ["django@4.2", "django@5.2", "mongoose@6", "sqlalchemy@1.4", "sqlalchemy@2.0", "typeorm@0.2", "typeorm@0.3"]
+OLDER = ["django@4.2", "django@5.2", "mongoose@6", "prisma@5", "prisma@6", "sqlalchemy@1.4", "sqlalchemy@2.0", "typeorm@0.2", "typeorm@0.3"]
 INTO_OLDER = {("demo register", "django", "postgresql"), ("every construct", "django", "mariadb"), ("every construct", "typeorm", "postgresql")}
 # There it cuts names of over 63 letters, keeps documents as texts, and makes a unique constraint of a one-to-one over a key.
 UNTRIED = {("typeorm@0.2", "mariadb")}
@@ -104,7 +104,7 @@ def check(report, title, case, label):
     fault = make(case.dialect, case.declarations, server, case.apps, case.key_class, False)
     if fault:
         return report.refused(title, "create", fault)
-    if only_validated(framework, database):
+    if only_validated(case.dialect, database):
         return validated(report, title, sprachbund.parse(case.declarations, database, "--from", case.dialect, *case.options))
     whole = server.facts()
     live = sprachbund.parse(server.address(), database)
@@ -204,7 +204,7 @@ def emitted(report, title, case, label, target, external, more=()):
     fault = make(target, out, server, modules, key_class, True, [entity["table"] for entity in external])
     if fault:
         return report.refused(title, f"emitted {target}", fault)
-    if only_validated(framework_of(target), database):
+    if only_validated(target, database):
         return validated(report, f"{title} to {target}", sprachbund.parse(out, database, "--from", target))
     foreign = [entity["table"] for entity in external] + BOOKKEEPING
     found = sprachbund.parse(out, database, "--from", target)
@@ -215,8 +215,9 @@ def emitted(report, title, case, label, target, external, more=()):
 
 
 def only_validated(dialect, database):
-    """The engine of Prisma that npm carries makes no SQL for this server."""
-    return dialect == "prisma" and database in ("mariadb", "mysql")
+    """The engine of Prisma that npm carries makes no SQL for this server, or npm carries none of that release."""
+    framework, _, release = dialect.partition("@")
+    return framework == "prisma" and (database in ("mariadb", "mysql") or release != INSTALLED["prisma"])
 
 
 def validated(report, title, schema):

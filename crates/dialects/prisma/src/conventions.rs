@@ -1,5 +1,6 @@
 //! What silence means in a Prisma schema, and what it can say. Source: the schema engine of Prisma
-//! 7.10 itself; of MariaDB and MySQL, for which npm carries no SQL, its documentation, unverified.
+//! 7.10 itself; of 5.22 and 6.19 what their validation takes. Of MariaDB and MySQL, for which npm
+//! carries no SQL, and of the join tables of 5, its documentation, unverified.
 
 use crate::dialect::conventions::{
     Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey,
@@ -11,6 +12,7 @@ use crate::dialect::grammar::{
     JoinTablePlace, KeyPlace, Limits, NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
+use crate::dialect::release::at_least;
 use crate::dialect::{Capabilities, Feature, Settings};
 use crate::schema::{Action, Database, Identity, UniqueAs};
 
@@ -18,6 +20,11 @@ use crate::schema::{Action, Database, Identity, UniqueAs};
 /// only.
 const CLIENT_ACTIONS: [Action; 4] =
     [Action::Cascade, Action::Restrict, Action::SetNull, Action::NoAction];
+
+/// The release that is asked for, else the newest that was tried.
+fn release(settings: &Settings) -> String {
+    settings.version.clone().unwrap_or_else(|| super::DIALECT.versions[0].into())
+}
 
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
@@ -30,10 +37,10 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
     };
     Conventions {
         dialect: &super::DIALECT,
-        version: settings.version.clone().unwrap_or_else(|| "7".into()),
+        version: release(settings),
         database,
         words: Words {
-            types: super::types::table(database),
+            types: super::types::of_release(&release(settings), database),
             natives: &[],
             takes_native: |_, _| true,
             element: |_| true,
@@ -64,7 +71,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         },
         layers: Layers { input: false, code: true },
         names: names(),
-        joins: joins(database),
+        joins: joins(settings),
         references: References {
             enforced,
             indexed: false,
@@ -154,13 +161,15 @@ fn names() -> Names {
 }
 
 /// Join tables that nobody declared.
-fn joins(database: Database) -> JoinTables {
+fn joins(settings: &Settings) -> JoinTables {
+    // Until 6 the pair is unique, and no key, on PostgreSQL, too.
+    let keyed = settings.database() == Database::PostgreSql && at_least(&release(settings), (6, 0));
     JoinTables {
         table: NamePattern::fixed("_{first}To{second}"),
         // One letter for both sides, which are then told apart.
         column: NamePattern::fixed("A"),
         column_to_self: (NamePattern::fixed("A"), NamePattern::fixed("B")),
-        key: if database == Database::PostgreSql { JoinKey::Pair } else { JoinKey::None },
+        key: if keyed { JoinKey::Pair } else { JoinKey::None },
         actions: (Action::Cascade, Action::Cascade),
         inverse_actions: (Action::Cascade, Action::Cascade),
         indexed: JoinIndexed::Second,
@@ -227,6 +236,10 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
             Feature::ConstraintName,
         ],
     });
+    if database == Database::Sqlite && !at_least(&release(settings), (6, 0)) {
+        // It has no enumerations there (refused by 5.22).
+        missing.push(Feature::Choices);
+    }
     let index_methods: &[&str] = if database == Database::PostgreSql {
         &["gin", "gist", "brin", "hash", "spgist"]
     } else {

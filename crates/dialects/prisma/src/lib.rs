@@ -31,7 +31,7 @@ const SILENT_NAMESPACE: &str = "public";
 pub const DIALECT: Dialect = Dialect {
     id: "prisma",
     framework: "Prisma",
-    versions: &["7"],
+    versions: &["7", "6", "5"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
     unverified: &[Database::MySql, Database::MariaDb],
     language: &language::PRISMA,

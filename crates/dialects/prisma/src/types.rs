@@ -3,6 +3,9 @@
 //! `Unsupported`: the column is made, the client does not read it.
 
 use crate::declaration::Spelling;
+use std::sync::LazyLock;
+
+use crate::dialect::release::at_least;
 use crate::dialect::type_table::{Takes, TypeRow};
 use crate::schema::{Database, TypeKind as Kind};
 
@@ -133,8 +136,19 @@ const NATIVES: &[(&str, &str, Database)] = &[
     ("varbinary", "Bytes @db.VarBinary", Database::MySql),
 ];
 
+/// The types of a release on a server. SQLite got documents with 6 (refused by 5.22).
+pub(super) fn of_release(release: &str, database: Database) -> &'static [TypeRow] {
+    static SQLITE_5: LazyLock<Vec<TypeRow>> = LazyLock::new(|| {
+        SQLITE.iter().filter(|row| row.kind != Kind::BinaryJson).copied().collect()
+    });
+    match database {
+        Database::Sqlite if !at_least(release, (6, 0)) => &SQLITE_5,
+        _ => table(database),
+    }
+}
+
 /// The type table for a server.
-pub(super) fn table(database: Database) -> &'static [TypeRow] {
+fn table(database: Database) -> &'static [TypeRow] {
     match database {
         Database::PostgreSql | Database::MongoDb => POSTGRESQL,
         Database::Sqlite => SQLITE,

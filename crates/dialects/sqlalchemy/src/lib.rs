@@ -27,7 +27,7 @@ pub const DIALECT: Dialect = Dialect {
     framework: "SQLAlchemy",
     versions: &["2.1", "2.0", "1.4"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
-    unverified: &[Database::MySql],
+    unverified: &[],
     language: &PYTHON,
     extensions: &["py"],
     marks: &[

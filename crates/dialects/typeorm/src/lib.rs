@@ -25,7 +25,7 @@ pub const DIALECT: Dialect = Dialect {
     framework: "TypeORM",
     versions: &["1.1", "0.3", "0.2"],
     databases: &[Database::PostgreSql, Database::MySql, Database::MariaDb, Database::Sqlite],
-    unverified: &[Database::MySql],
+    unverified: &[],
     language: &TYPESCRIPT,
     extensions: &["ts", "mts", "cts"],
     marks: &[

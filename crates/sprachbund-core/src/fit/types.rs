@@ -336,7 +336,14 @@ fn coerced(field: &mut Field) -> Vec<Aspect> {
     ] {
         let Some(Default_::Literal(value)) = default.as_deref_mut() else { continue };
         let before = value.clone();
-        *value = coerce(r#type, std::mem::take(value));
+        *value = match (&*r#type, std::mem::take(value)) {
+            // A document that becomes a text.
+            (
+                Type::Text | Type::Varchar(_) | Type::Char(_),
+                held @ (Value::Array(_) | Value::Object(_)),
+            ) => Value::String(held.to_string()),
+            (ty, held) => coerce(ty, held),
+        };
         if *value != before {
             changed.push(aspect);
         }

@@ -11,6 +11,7 @@ use std::collections::{BTreeMap, HashMap, HashSet};
 use super::read::is_identified;
 use super::{PROJECT_FILE, SILENT_NAMESPACE};
 use crate::declaration::{Attribute, Declarations, Form, Model};
+use crate::dialect::release::at_least;
 use crate::dialect::{Conventions, PrintedFile};
 use crate::literal::text as quoted;
 use crate::schema::{Database, EnumType};
@@ -72,10 +73,25 @@ impl<'d> Printer<'d> {
 
     /// The blocks of the project as a whole.
     fn project(&self) -> String {
-        let mut generator =
-            vec![("provider", quoted("prisma-client")), ("output", quoted("../generated/prisma"))];
+        let since = |release| at_least(&self.conventions.version, (release, 0));
+        let mut generator = match since(6) {
+            true => {
+                vec![
+                    ("provider", quoted("prisma-client")),
+                    ("output", quoted("../generated/prisma")),
+                ]
+            }
+            false => vec![("provider", quoted("prisma-client-js"))],
+        };
+        let mut early = Vec::new();
         if self.declarations.models.iter().any(|model| model.form == Form::View) {
-            generator.push(("previewFeatures", "[\"views\"]".to_owned()));
+            early.push(quoted("views"));
+        }
+        if self.several_namespaces && !since(6) {
+            early.push(quoted("multiSchema"));
+        }
+        if !early.is_empty() {
+            generator.push(("previewFeatures", format!("[{}]", early.join(", "))));
         }
         let provider = match self.conventions.database {
             Database::PostgreSql | Database::MongoDb => "postgresql",
@@ -83,6 +99,10 @@ impl<'d> Printer<'d> {
             Database::Sqlite => "sqlite",
         };
         let mut datasource = vec![("provider", quoted(provider))];
+        if !since(7) {
+            // Later releases have the address in a file of its own, and refuse it here.
+            datasource.push(("url", format!("env({})", quoted("DATABASE_URL"))));
+        }
         if !self.conventions.references.enforced {
             datasource.push(("relationMode", quoted("prisma")));
         }
