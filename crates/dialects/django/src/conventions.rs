@@ -191,9 +191,9 @@ fn joins() -> JoinTables {
     }
 }
 
-/// The release that is asked for, else the newest that was tried.
+/// The release of the framework that is meant.
 pub(super) fn release(settings: &Settings) -> String {
-    settings.version.clone().unwrap_or_else(|| super::DIALECT.versions[0].into())
+    settings.release(&super::DIALECT)
 }
 
 /// What a release from 6.1 on lets a relation tell the database. Source:

@@ -19,8 +19,7 @@ pub(crate) const NEW_ID: &str = "() => new Types.ObjectId()";
 
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
-    let newest = || super::DIALECT.versions[0].to_owned();
-    let release = settings.version.clone().unwrap_or_else(newest);
+    let release = settings.release(&super::DIALECT);
     Conventions {
         dialect: &super::DIALECT,
         version: release.clone(),

@@ -21,9 +21,9 @@ use crate::schema::{Action, Database, Identity, UniqueAs};
 const CLIENT_ACTIONS: [Action; 4] =
     [Action::Cascade, Action::Restrict, Action::SetNull, Action::NoAction];
 
-/// The release that is asked for, else the newest that was tried.
+/// The release of the framework that is meant.
 fn release(settings: &Settings) -> String {
-    settings.version.clone().unwrap_or_else(|| super::DIALECT.versions[0].into())
+    settings.release(&super::DIALECT)
 }
 
 /// The answers for these settings.

@@ -31,9 +31,9 @@ const UNHELD: &[Unheld] = &[
     },
 ];
 
-/// The release that is asked for, else the newest that was tried.
+/// The release of the framework that is meant.
 pub(super) fn release(settings: &Settings) -> String {
-    settings.version.clone().unwrap_or_else(|| super::DIALECT.versions[0].into())
+    settings.release(&super::DIALECT)
 }
 
 /// Whether a computed column of which nothing more is said is kept in its row: always on PostgreSQL

@@ -66,9 +66,9 @@ const UNHELD_BY_MYSQL: &[Unheld] = &[
     Unheld { feature: Feature::Exclusion, of_index: Makes::TheRest, of_constraint: Makes::Nothing },
 ];
 
-/// The release that is asked for, else the newest that was tried.
+/// The release of the framework that is meant.
 fn release(settings: &Settings) -> String {
-    settings.version.clone().unwrap_or_else(|| super::DIALECT.versions[0].into())
+    settings.release(&super::DIALECT)
 }
 
 /// The answers for these settings.

@@ -67,6 +67,12 @@ impl Settings {
         self.database.unwrap_or_default()
     }
 
+    /// The release of the framework that is meant: the one that is asked for, else the newest that
+    /// was tried.
+    pub fn release(&self, dialect: &Dialect) -> String {
+        self.version.clone().unwrap_or_else(|| dialect.versions[0].to_owned())
+    }
+
     /// The server that tables are meant for, in its release.
     pub fn server(&self) -> ServerRelease {
         self.database().server().in_release(self.server_release)

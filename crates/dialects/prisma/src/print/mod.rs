@@ -73,8 +73,10 @@ impl<'d> Printer<'d> {
 
     /// The blocks of the project as a whole.
     fn project(&self) -> String {
-        let since = |release| at_least(&self.conventions.version, (release, 0));
-        let mut generator = match since(6) {
+        // All of 5 and 6 take what is written for them; some of 6 know the later generator, and
+        // several schemas without a word.
+        let newest = at_least(&self.conventions.version, (7, 0));
+        let mut generator = match newest {
             true => {
                 vec![
                     ("provider", quoted("prisma-client")),
@@ -87,7 +89,7 @@ impl<'d> Printer<'d> {
         if self.declarations.models.iter().any(|model| model.form == Form::View) {
             early.push(quoted("views"));
         }
-        if self.several_namespaces && !since(6) {
+        if self.several_namespaces && !newest {
             early.push(quoted("multiSchema"));
         }
         if !early.is_empty() {
@@ -99,7 +101,7 @@ impl<'d> Printer<'d> {
             Database::Sqlite => "sqlite",
         };
         let mut datasource = vec![("provider", quoted(provider))];
-        if !since(7) {
+        if !newest {
             // Later releases have the address in a file of its own, and refuse it here.
             datasource.push(("url", format!("env({})", quoted("DATABASE_URL"))));
         }

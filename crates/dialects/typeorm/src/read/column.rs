@@ -62,7 +62,7 @@ impl<'p> MemberReader<'_, 'p> {
         }
         let mut declared = self.column(call, purpose)?;
         let conventions = &self.reader.known.conventions;
-        let mut made = declared.key && declared.application_default.is_some();
+        let mut made = last(call.callee_name()) == "PrimaryGeneratedColumn";
         if let Some(generated) = calls.iter().find(|call| last(call.callee_name()) == "Generated") {
             let strategy = generated.arguments.first().and_then(Expr::text).unwrap_or("increment");
             self::generated(strategy, conventions, &mut declared);
