@@ -23,6 +23,10 @@ const fault = (error) => {
 };
 globalThis.PRISMA_WASM_PANIC_REGISTRY = { set_message: (message) => console.error(message) };
 
+// Releases before 7 have none.
+const engineFolder = path.join(modules, 'node_modules/@prisma/schema-engine-wasm');
+const newest = fs.existsSync(engineFolder);
+
 const files = (place) => (fs.statSync(place).isFile() ? [place] : fs.readdirSync(place, { recursive: true }).map((name) => path.join(place, name)));
 const schema = places
   .flatMap(files)
@@ -31,8 +35,6 @@ const schema = places
 
 // Addresses of databases stood in the schema before version 7, which refuses them there; so did lists of extensions, which the
 // harness has installed already.
-const engineFolder = path.join(modules, 'node_modules/@prisma/schema-engine-wasm');
-const newest = fs.existsSync(engineFolder);
 function current(text) {
   return origin === 'given' && newest ? text.replace(/^\s*(url|directUrl|shadowDatabaseUrl)\s*=.*$/gm, '').replace(/^\s*extensions\s*=.*$/gm, '') : text;
 }
