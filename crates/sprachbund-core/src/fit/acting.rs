@@ -34,7 +34,7 @@ pub(super) fn by_database(fitting: &Fitting) -> HashSet<String> {
                 application.push(target);
             } else if let Some(who) = acts(fitting, entity, relation) {
                 application.extend(Some(at).filter(|_| who == Actor::Application));
-                if refers(&entities[target]) || entities[target].external {
+                if refers(fitting, &entities[target]) || entities[target].external {
                     chains.join(at, target);
                 }
             }
@@ -66,12 +66,8 @@ fn acts(fitting: &Fitting, entity: &Entity, relation: &Relation) -> Option<Actor
 }
 
 /// Whether something happens to rows of a table when what they refer to goes.
-fn refers(entity: &Entity) -> bool {
-    entity.relations.iter().any(|relation| {
-        let key = entity.foreign_keys.iter().find(|key| key.columns == relation.columns);
-        relation.on_delete.is_some_and(|action| action != Action::NoAction)
-            || key.is_some_and(|key| key.on_delete != Action::NoAction)
-    })
+fn refers(fitting: &Fitting, entity: &Entity) -> bool {
+    entity.relations.iter().any(|relation| acts(fitting, entity, relation).is_some())
 }
 
 /// Entities that hang together, each by a member that stands for all of them.

@@ -327,7 +327,7 @@ fn column_type(fitting: &mut Fitting, entity: &mut Entity, at: usize) {
 }
 
 /// Constants take the form that values of the column's type have; the defaults that changed.
-fn coerced(field: &mut Field) -> Vec<Aspect> {
+pub(super) fn coerced(field: &mut Field) -> Vec<Aspect> {
     let Field { r#type, defaults, .. } = field;
     let mut changed = Vec::new();
     for (aspect, default) in [

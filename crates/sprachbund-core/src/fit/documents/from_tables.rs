@@ -9,6 +9,7 @@ use crate::fit::Grade;
 use crate::fit::causes::documents::OfDocument;
 use crate::fit::causes::{Rows, row};
 use crate::fit::report::{Causes, Touched};
+use crate::fit::types::coerced;
 use crate::host::Language;
 use crate::schema::expression::Tree;
 use crate::schema::facts::{Aspect, Element, ElementKind, FactKey, index_element, unique_element};
@@ -303,7 +304,7 @@ pub(super) fn carry(schema: &Schema, language: &Language, rules: &DocumentRules)
         entity.fields.iter_mut().for_each(|column| {
             field(column);
             kept_to(column, rules, (&schema.enums, &table), &mut own);
-            super::coerce(column);
+            coerced(column);
         });
         let key = entity.key_columns().to_vec();
         for field in entity.fields.iter_mut().filter(|field| key.contains(&field.column)) {

@@ -9,6 +9,7 @@ use crate::fit::Grade;
 use crate::fit::causes::documents::OfDocument;
 use crate::fit::causes::{Rows, row};
 use crate::fit::report::{Causes, Touched};
+use crate::fit::types::coerced;
 use crate::schema::facts::{Aspect, Element, ElementKind, FactKey};
 use crate::schema::{
     Action, Database, EnforcedBy, Entity, EntityKind, Field, ForeignKey, Identity, Index, Origin,
@@ -144,7 +145,7 @@ pub(super) fn carry(schema: &Schema, database: Database) -> Crossed {
         let key = entity.key_columns().to_vec();
         for field in &mut entity.fields {
             column(field, &key);
-            super::coerce(field);
+            coerced(field);
             // A key must have a bound there.
             if database.server().unbounded != Unbounded::Whole
                 && key.contains(&field.column)

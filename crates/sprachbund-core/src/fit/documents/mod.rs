@@ -10,7 +10,7 @@ use std::collections::HashMap;
 use super::causes::Rows;
 use super::report::Causes;
 use crate::dialect::Dialect;
-use crate::schema::{Database, Default_, Entity, Field, Schema};
+use crate::schema::{Database, Entity, Schema};
 
 /// A schema that was carried over.
 pub(super) struct Crossed {
@@ -33,13 +33,6 @@ pub(super) fn cross(schema: &Schema, dialect: &Dialect, database: Database) -> O
             .map(|rules| from_tables::carry(schema, dialect.language, rules)),
         (true, false) => Some(into_tables::carry(schema, database)),
         _ => None,
-    }
-}
-
-/// Puts constants into the form that values of the column's type have.
-fn coerce(field: &mut Field) {
-    if let Some(Default_::Literal(value)) = field.defaults.application.as_deref_mut() {
-        *value = crate::decision::values::coerce(&field.r#type, std::mem::take(value));
     }
 }
 
