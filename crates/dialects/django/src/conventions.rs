@@ -36,10 +36,10 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
     let postgresql = database == Database::PostgreSql;
     Conventions {
         dialect: &super::DIALECT,
-        version: release(settings),
+        version: settings.release(&super::DIALECT),
         database,
         words: Words {
-            types: super::types::of_release(&release(settings)),
+            types: super::types::of_release(&settings.release(&super::DIALECT)),
             natives: super::types::NATIVE,
             takes_native: |name, _| super::types::NATIVE.iter().any(|(_, native)| *native == name),
             element: |_| true,
@@ -53,7 +53,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
                 settings
                     .default_key
                     .clone()
-                    .unwrap_or_else(|| default_key(&release(settings)).into()),
+                    .unwrap_or_else(|| default_key(&settings.release(&super::DIALECT)).into()),
             )),
             implied_default: None,
             written: false,
@@ -148,7 +148,8 @@ fn limits(settings: &Settings, database: Database) -> Limits {
         required_in_circles: true,
         keyless_readable: true,
         // Seen: 4.2.30, 5.0.14 and 5.1.15 demand one on SQLite (fields.E120), 5.2.19 does not.
-        texts_without_length: database != Database::Sqlite || at_least(&release(settings), (5, 2)),
+        texts_without_length: database != Database::Sqlite
+            || at_least(&settings.release(&super::DIALECT), (5, 2)),
         numbers_any_column: false,
         identities: match settings.database() {
             Database::Sqlite => &[Identity::AutoIncrement],
@@ -191,17 +192,12 @@ fn joins() -> JoinTables {
     }
 }
 
-/// The release of the framework that is meant.
-pub(super) fn release(settings: &Settings) -> String {
-    settings.release(&super::DIALECT)
-}
-
 /// What a release from 6.1 on lets a relation tell the database. Source:
 /// `django.db.models.deletion` of 6.1.3; its MySQL backend has no SET DEFAULT
 /// (`supports_on_delete_db_default`).
 fn of_database(settings: &Settings) -> &'static [Action] {
     let actions = &[Action::Cascade, Action::SetNull, Action::SetDefault];
-    match (at_least(&release(settings), (6, 1)), settings.database().is_mysql()) {
+    match (at_least(&settings.release(&super::DIALECT), (6, 1)), settings.database().is_mysql()) {
         (false, _) => &[],
         (true, true) => actions.split_at(2).0,
         (true, false) => actions,
@@ -246,7 +242,7 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         // file can name.
         Feature::Exclusion,
     ];
-    let release = release(settings);
+    let release = settings.release(&super::DIALECT);
     missing.extend(
         SINCE.iter().filter(|(since, _)| !at_least(&release, *since)).map(|(_, feature)| *feature),
     );

@@ -7,11 +7,11 @@ pub(crate) mod print;
 mod read;
 mod types;
 
+use std::cmp::Ordering;
+
 use sprachbund_dialect::{declaration, dialect};
 use sprachbund_host as host;
 use sprachbund_schema::{diagnostic, quoting, schema, source};
-
-use std::cmp::Ordering;
 
 use crate::dialect::conventions::Actor;
 use crate::dialect::{Details, Dialect, Medium, PlainWord, Settings};

@@ -21,11 +21,6 @@ use crate::schema::{Action, Database, Identity, UniqueAs};
 const CLIENT_ACTIONS: [Action; 4] =
     [Action::Cascade, Action::Restrict, Action::SetNull, Action::NoAction];
 
-/// The release of the framework that is meant.
-fn release(settings: &Settings) -> String {
-    settings.release(&super::DIALECT)
-}
-
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
@@ -37,10 +32,10 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
     };
     Conventions {
         dialect: &super::DIALECT,
-        version: release(settings),
+        version: settings.release(&super::DIALECT),
         database,
         words: Words {
-            types: super::types::of_release(&release(settings), database),
+            types: super::types::of_release(&settings.release(&super::DIALECT), database),
             natives: &[],
             takes_native: |_, _| true,
             element: |_| true,
@@ -163,7 +158,8 @@ fn names() -> Names {
 /// Join tables that nobody declared.
 fn joins(settings: &Settings) -> JoinTables {
     // Until 6 the pair is unique, and no key, on PostgreSQL, too.
-    let keyed = settings.database() == Database::PostgreSql && at_least(&release(settings), (6, 0));
+    let keyed = settings.database() == Database::PostgreSql
+        && at_least(&settings.release(&super::DIALECT), (6, 0));
     JoinTables {
         table: NamePattern::fixed("_{first}To{second}"),
         // One letter for both sides, which are then told apart.
@@ -236,7 +232,7 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
             Feature::ConstraintName,
         ],
     });
-    if database == Database::Sqlite && !at_least(&release(settings), (6, 0)) {
+    if database == Database::Sqlite && !at_least(&settings.release(&super::DIALECT), (6, 0)) {
         // It has no enumerations there (refused by 5.22).
         missing.push(Feature::Choices);
     }

@@ -2,9 +2,9 @@
 //! Prisma 7.10). The first row of a kind is the one that is written. A type without a scalar is
 //! `Unsupported`: the column is made, the client does not read it.
 
-use crate::declaration::Spelling;
 use std::sync::LazyLock;
 
+use crate::declaration::Spelling;
 use crate::dialect::release::at_least;
 use crate::dialect::type_table::{Takes, TypeRow};
 use crate::schema::{Database, TypeKind as Kind};

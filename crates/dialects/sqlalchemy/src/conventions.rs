@@ -31,23 +31,18 @@ const UNHELD: &[Unheld] = &[
     },
 ];
 
-/// The release of the framework that is meant.
-pub(super) fn release(settings: &Settings) -> String {
-    settings.release(&super::DIALECT)
-}
-
 /// Whether a computed column of which nothing more is said is kept in its row: always on PostgreSQL
 /// before 2.1; since then as the server does it, of which 18 is the first that computes.
 pub(super) fn computed_is_stored(settings: &Settings) -> bool {
     let computes = settings.server_release.is_some_and(|release| release >= (18, 0));
     settings.database() == Database::PostgreSql
-        && !(computes && at_least(&release(settings), (2, 1)))
+        && !(computes && at_least(&settings.release(&super::DIALECT), (2, 1)))
 }
 
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
-    let release = release(settings);
+    let release = settings.release(&super::DIALECT);
     // Columns with types of the code came with 2.0.
     let classic = settings.style.as_deref() == Some(super::CLASSIC) || !at_least(&release, (2, 0));
     Conventions {
@@ -215,7 +210,7 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::UpdateTime,
         Feature::Keyless,
     ];
-    if database == Database::PostgreSql && !at_least(&release(settings), (2, 1)) {
+    if database == Database::PostgreSql && !at_least(&settings.release(&super::DIALECT), (2, 1)) {
         // Refused, whatever the release of the server (2.0.58).
         missing.push(Feature::VirtualGenerated);
     }

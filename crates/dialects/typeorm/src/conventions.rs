@@ -66,15 +66,10 @@ const UNHELD_BY_MYSQL: &[Unheld] = &[
     Unheld { feature: Feature::Exclusion, of_index: Makes::TheRest, of_constraint: Makes::Nothing },
 ];
 
-/// The release of the framework that is meant.
-fn release(settings: &Settings) -> String {
-    settings.release(&super::DIALECT)
-}
-
 /// The answers for these settings.
 pub(super) fn conventions(settings: &Settings) -> Conventions {
     let database = settings.database();
-    let release = release(settings);
+    let release = settings.release(&super::DIALECT);
     let chosen = settings.naming.as_deref().unwrap_or("default");
     let strategy =
         STRATEGIES.iter().find(|strategy| strategy.name == chosen).unwrap_or(&STRATEGIES[0]);
@@ -109,9 +104,9 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             column: false,
             reference: true,
             arrays: false,
-            // MariaDB's grammar has no NOT NULL for them, 0.2.45 does not write it.
+            // MariaDB's grammar has no NOT NULL for them; 0.2.45 does not write it for PostgreSQL.
             generated: database == Database::MariaDb
-                || !at_least(&release, (0, 3)) && database != Database::MySql,
+                || database == Database::PostgreSql && !at_least(&release, (0, 3)),
             follows_code: false,
             code_follows: false,
             required_on_input: false,
@@ -223,7 +218,7 @@ fn joins(settings: &Settings, strategy: &Strategy) -> JoinTables {
         key: JoinKey::Pair,
         actions: (Action::Cascade, Action::Cascade),
         // Seen: 0.3.31 makes the other side's key without actions, 1.1.1 with them.
-        inverse_actions: if at_least(&release(settings), (1, 0)) {
+        inverse_actions: if at_least(&settings.release(&super::DIALECT), (1, 0)) {
             (Action::Cascade, Action::Cascade)
         } else {
             (Action::NoAction, Action::NoAction)
@@ -236,6 +231,11 @@ fn joins(settings: &Settings, strategy: &Strategy) -> JoinTables {
 fn pattern(settings: &Settings, question: &str, answer: &'static str) -> NamePattern {
     let own = settings.name_patterns.iter().find(|(known, _)| known == question);
     own.map_or_else(|| NamePattern::fixed(answer), |(_, pattern)| pattern.clone())
+}
+
+/// Whether `asExpression` makes a generated column: on SQLite 0.2.45 makes a plain one, in silence.
+pub(super) fn makes_generated(release: &str, database: Database) -> bool {
+    database != Database::Sqlite || at_least(release, (0, 3))
 }
 
 /// What `type` of an index may be on PostgreSQL (1.1.1).
@@ -265,9 +265,12 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Feature::SameTable,
         Feature::Keyless,
     ];
-    if !at_least(&release(settings), (0, 3)) {
+    if !at_least(&settings.release(&super::DIALECT), (0, 3)) {
         // `@Entity` takes no comment (0.2.45).
         missing.push(Feature::TableComment);
+    }
+    if !makes_generated(&settings.release(&super::DIALECT), settings.database()) {
+        missing.extend([Feature::StoredGenerated, Feature::VirtualGenerated]);
     }
     match settings.database() {
         Database::Sqlite => missing.push(Feature::Collation),
@@ -278,7 +281,7 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         Database::MongoDb => {}
     }
     // `spatial` makes a gist; `type` is heard from 1.0 on, and refused on other servers.
-    let index_methods: &[&str] = match at_least(&release(settings), (1, 0)) {
+    let index_methods: &[&str] = match at_least(&settings.release(&super::DIALECT), (1, 0)) {
         _ if settings.database() != Database::PostgreSql => &[],
         true => INDEX_METHODS,
         false => &["gist"],

@@ -55,7 +55,7 @@ pub(super) fn read(project: &mut Project, settings: &Settings) -> (Declarations,
         diagnostics.extend(found);
     }
     if !key_is_known {
-        let release = crate::conventions::release(settings);
+        let release = settings.release(&crate::DIALECT);
         let key = crate::conventions::default_key(&release);
         let kind = if key == "AutoField" { "integer" } else { "bigint" };
         declarations.assumed.push(format!(

@@ -6,7 +6,7 @@ use std::collections::HashMap;
 use smol_str::SmolStr;
 
 use super::{is_call_of, last, name_word, word};
-use crate::conventions::{computed_is_stored, release};
+use crate::conventions::computed_is_stored;
 use crate::dialect::Settings;
 use crate::dialect::naming::Case;
 use crate::host::evaluate::Scope;
@@ -88,7 +88,7 @@ impl KnownProject {
             if name.is_empty() || name == "." { fallback.to_owned() } else { name.to_owned() }
         };
         let mut known = KnownProject {
-            release: release(settings),
+            release: settings.release(&crate::DIALECT),
             computed_is_stored: computed_is_stored(settings),
             modules: project.files().map(|(file, _)| module(project.path(file))).collect(),
             kinds: HashMap::new(),

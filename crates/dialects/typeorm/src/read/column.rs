@@ -5,6 +5,7 @@ use serde_json::{Number, Value};
 use super::spelling::{Site, signed};
 use super::{FilePart, Reader, embedded_column, last, relation};
 use crate::codes;
+use crate::conventions::makes_generated;
 use crate::decision::values::coerce;
 use crate::declaration::{Attribute, CheckDeclaration, FieldDeclaration, Spelling};
 use crate::diagnostic::Diagnostic;
@@ -69,6 +70,8 @@ impl<'p> MemberReader<'_, 'p> {
             made = strategy == "uuid";
         }
         plain_identifier(&mut declared, conventions, made);
+        let vain = unmade_expression(&mut declared, conventions, &self.class.name);
+        self.part.diagnostics.extend(vain);
         Some(vec![Attribute::Field(Box::new(declared))])
     }
 
@@ -478,6 +481,23 @@ pub(super) fn plain_identifier(
     if length != 36 {
         declared.spelling = Spelling { length: Some(length), ..Spelling::word("varchar") };
     }
+}
+
+/// Takes an expression from which the release makes no column, and says so.
+pub(super) fn unmade_expression(
+    declared: &mut FieldDeclaration,
+    conventions: &Conventions,
+    class: &str,
+) -> Option<Diagnostic> {
+    let Conventions { version, database, .. } = conventions;
+    if makes_generated(version, *database) {
+        return None;
+    }
+    declared.generated.take()?;
+    let name = declared.name.as_deref().unwrap_or_default();
+    let message = format!("`asExpression` does nothing for `{class}.{name}`");
+    let said = Diagnostic::of(&codes::SAID_IN_VAIN, message).at(declared.span, "a plain column");
+    Some(said.because(format!("TypeORM {version} makes no generated columns on SQLite")))
 }
 
 /// `default:`: a constant, or a function that returns SQL.

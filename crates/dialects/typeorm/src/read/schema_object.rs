@@ -181,6 +181,8 @@ fn column_of(mut site: Site<'_, '_>, object: &Expr) -> FieldDeclaration {
     }
     declared.extras = options.into_extras();
     column::plain_identifier(&mut declared, conventions, made);
+    let vain = column::unmade_expression(&mut declared, conventions, site.class);
+    site.part.diagnostics.extend(vain);
     declared
 }
 
