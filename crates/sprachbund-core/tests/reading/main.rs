@@ -2,6 +2,7 @@
 
 mod mongoose;
 mod prisma;
+mod releases;
 mod revisions;
 mod sequelize;
 
@@ -31,10 +32,12 @@ fn reading(
     others: Vec<(&'static str, &'static str)>,
     database: Database,
 ) -> Reading {
+    let (dialect, named) = dialect.split_once('@').unwrap_or((dialect, ""));
     let dialect = by_id(dialect).expect("a dialect");
     let path = format!("harbour/models.{}", dialect.extensions[0]);
-    // The releases in which the tables below were written.
+    // The releases in which the tables below were written, where they name no other.
     let release = match dialect.id {
+        _ if !named.is_empty() => Some(named),
         "django" => Some("5.2"),
         "sqlalchemy" => Some("2.0"),
         "typeorm" => Some("0.3"),
