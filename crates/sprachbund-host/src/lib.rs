@@ -12,6 +12,7 @@ pub mod outline;
 pub mod project;
 pub mod python;
 mod recover;
+pub mod ruby;
 pub mod sql;
 pub mod typescript;
 

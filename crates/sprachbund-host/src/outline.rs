@@ -107,6 +107,8 @@ pub struct Class {
     pub methods: Vec<Method>,
     /// Classes written inside this one (`Meta`, enumerations).
     pub nested: Vec<Class>,
+    /// What its body does besides, in the order of the text, where bodies are run (Ruby).
+    pub statements: Vec<Expr>,
     pub documentation: Option<String>,
     /// Span of the name.
     pub span: Span,
@@ -155,6 +157,9 @@ pub struct Member {
 #[derive(Clone, Debug)]
 pub struct Method {
     pub name: SmolStr,
+    /// Its parameters as they are written (`*rest`, `key:`), and what each is where nothing is
+    /// given; where bodies are run (Ruby).
+    pub parameters: Vec<(SmolStr, Option<Expr>)>,
     pub decorators: Vec<Expr>,
     /// What it returns, when its body is a single return.
     pub returns: Option<Expr>,
@@ -299,6 +304,7 @@ impl Class {
         self.decorators.shrink_to_fit();
         self.members.shrink_to_fit();
         self.methods.shrink_to_fit();
+        self.statements.shrink_to_fit();
     }
 
     /// Lets go of all but the constants, which other classes may name.
@@ -308,6 +314,7 @@ impl Class {
             member.decorators.is_empty() && member.value.as_ref().is_some_and(plain)
         };
         (self.methods, self.decorators) = (Vec::new(), Vec::new());
+        self.statements = Vec::new();
         let options = self
             .nested
             .iter_mut()

@@ -309,6 +309,7 @@ impl<'t> Lowering<'t> {
             members: Vec::new(),
             methods: Vec::new(),
             nested: Vec::new(),
+            statements: Vec::new(),
             documentation: None,
             span: self.span(name),
             conditional,
@@ -462,7 +463,14 @@ impl<'t> Lowering<'t> {
             }
         }
         let returns = body.and_then(|body| self.single_return(body));
-        Some(Method { name: text, decorators, returns, statements, span: self.span(name) })
+        Some(Method {
+            name: text,
+            parameters: Vec::new(),
+            decorators,
+            returns,
+            statements,
+            span: self.span(name),
+        })
     }
 
     /// The value of a body that, beside a documentation text, only returns.

@@ -174,6 +174,7 @@ impl<'t> Parser<'t> {
             members: Vec::new(),
             methods: Vec::new(),
             nested: Vec::new(),
+            statements: Vec::new(),
             documentation: self.documented(),
             span,
             conditional: false,

@@ -30,6 +30,7 @@ impl<'t> Lowering<'t> {
             members: Vec::new(),
             methods: Vec::new(),
             nested: Vec::new(),
+            statements: Vec::new(),
             documentation: self.comment_before(node),
             span: self.span(name),
             conditional,
@@ -87,6 +88,7 @@ impl<'t> Lowering<'t> {
                             child(part, Field::Body).and_then(|body| self.single_return(body));
                         class.methods.push(Method {
                             name: self.owned(name),
+                            parameters: Vec::new(),
                             decorators,
                             returns,
                             statements: Vec::new(),
@@ -149,6 +151,7 @@ impl<'t> Lowering<'t> {
             members: Vec::new(),
             methods: Vec::new(),
             nested: Vec::new(),
+            statements: Vec::new(),
             documentation: None,
             span: self.span(name),
             conditional: false,
