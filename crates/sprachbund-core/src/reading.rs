@@ -87,7 +87,7 @@ fn meaning(
     sources: &Sources,
     source: Source,
 ) -> (Schema, Vec<Diagnostic>) {
-    let steps = std::mem::take(&mut declarations.history);
+    let mut steps = std::mem::take(&mut declarations.history);
     let enums = if steps.steps.is_empty() { Vec::new() } else { declarations.enums.clone() };
     match conventions.grammar.columns {
         ColumnPlace::Class => {
@@ -97,8 +97,10 @@ fn meaning(
             (schema, diagnostics)
         }
         ColumnPlace::History => {
-            let (made, mut diagnostics) =
-                history::replay(&steps, &enums, conventions, sources, Schema::new(source));
+            let (made, mut diagnostics) = match steps.made.take() {
+                Some(made) => (Schema { source, ..*made }, Vec::new()),
+                None => history::replay(&steps, &enums, conventions, sources, Schema::new(source)),
+            };
             let (schema, found) = overlay(declarations, made, conventions, sources);
             diagnostics.extend(found);
             (schema, diagnostics)

@@ -9,7 +9,7 @@ use sprachbund_core::history::sql::statement;
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::schema::Database::{MariaDb, MySql, PostgreSql, Sqlite};
 use sprachbund_core::schema::facts::facts;
-use sprachbund_core::schema::{Database, Entity, Schema};
+use sprachbund_core::schema::{Database, Entity, EnumMember, EnumType, Schema};
 use sprachbund_core::source::NoFiles;
 
 fn reading(text: &str, database: Option<Database>) -> Reading {
@@ -678,12 +678,28 @@ fn owned(name: &str) -> String {
     name.to_owned()
 }
 
+/// The same enumeration with one more member.
+fn more_sides(sides: &EnumType) -> EnumType {
+    let aft = EnumMember { name: owned("aft"), value: "aft".into(), ..EnumMember::default() };
+    let mut more = sides.clone();
+    more.members.push(aft);
+    more
+}
+
 fn steps_of_tables(schema: &Schema, entity: &Entity) -> Vec<Told> {
     let field = Box::new(entity.fields[1].clone());
     vec![
         (
             Operation::CreateEnum(schema.enums[0].clone()),
             "CREATE TYPE \"side\" AS ENUM ('port', 'star');",
+            "",
+        ),
+        (
+            Operation::AlterEnum {
+                from: Box::new(schema.enums[0].clone()),
+                to: Box::new(more_sides(&schema.enums[0])),
+            },
+            "ALTER TYPE \"side\" ADD VALUE 'aft' AFTER 'star';",
             "",
         ),
         (Operation::DropEnum { name: "side".into() }, "DROP TYPE \"side\";", "DROP TYPE `side`;"),

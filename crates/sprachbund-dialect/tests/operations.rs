@@ -67,6 +67,11 @@ fn check(text: &str) -> Check {
     Check::new(Some("deep".into()), Expression::parse_sql(text), Origin::implied("a test"))
 }
 
+fn excluding() -> Check {
+    let apart = Expression::parse_sql("USING gist (int4range(depth, depth + 2) WITH &&)");
+    Check::new(Some("apart".into()), apart, Origin::implied("a test"))
+}
+
 fn unique(columns: &[&str], name: Option<&str>) -> Unique {
     let columns = columns.iter().map(|column| (*column).to_owned()).collect();
     Unique { columns, name: name.map(str::to_owned), ..Unique::default() }
@@ -96,8 +101,18 @@ fn of_tables() -> Vec<Operation> {
         inline: false,
         origin: Origin::implied("a test"),
     };
+    let mut with_aft = side.clone();
+    let aft = EnumMember { name: "aft".into(), value: "aft".into(), ..EnumMember::default() };
+    with_aft.members.push(aft);
+    let mut renamed = side.clone();
+    renamed.name = "board".into();
+    renamed.stored_name = Some("board".into());
+    renamed.members[1].name = "right".into();
+    renamed.members[1].value = "right".into();
     vec![
-        Operation::CreateEnum(side),
+        Operation::CreateEnum(side.clone()),
+        Operation::AlterEnum { from: Box::new(side.clone()), to: Box::new(with_aft) },
+        Operation::AlterEnum { from: Box::new(side), to: Box::new(renamed) },
         Operation::DropEnum { name: "side".into() },
         Operation::CreateTable(Box::new({
             let mut table = harbour(Database::PostgreSql).entities[0].clone();
@@ -173,6 +188,8 @@ fn of_constraints() -> Vec<Operation> {
             key: harbour(Database::PostgreSql).entities[1].foreign_keys[0].clone(),
         },
         Operation::AddCheck { table: berths(), check: check("depth > 0") },
+        Operation::AddExclusion { table: berths(), check: excluding() },
+        Operation::DropExclusion { table: berths(), check: excluding() },
         Operation::SetKey { table: berths(), key: None },
         Operation::SetKey {
             table: berths(),
@@ -245,7 +262,7 @@ fn what_each_operation_does() {
 fn takes(operation: &Operation, database: Database) -> bool {
     let server = database.server();
     match operation {
-        Operation::CreateEnum(_) | Operation::DropEnum { .. } => {
+        Operation::CreateEnum(_) | Operation::AlterEnum { .. } | Operation::DropEnum { .. } => {
             server.enumerations == Enumerations::Types
         }
         Operation::AlterColumn { .. } => server.alters_nullability || server.statements.column_anew,
@@ -257,6 +274,9 @@ fn takes(operation: &Operation, database: Database) -> bool {
         | Operation::SetKey { .. } => server.adds_constraints,
         Operation::AddIndex { index, .. } => {
             index.condition.is_none() || !server.lacks.contains(&Feature::PartialIndex)
+        }
+        Operation::AddExclusion { .. } | Operation::DropExclusion { .. } => {
+            !server.lacks.contains(&Feature::Exclusion)
         }
         Operation::Comment { .. } => server.comments == Comments::Statements,
         _ => true,

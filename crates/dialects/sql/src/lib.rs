@@ -11,6 +11,7 @@ use sprachbund_dialect::{dialect, history};
 use sprachbund_host as host;
 use sprachbund_schema::{diagnostic, schema, server, source};
 
+pub use read::Within;
 pub use statements::sieve;
 
 use crate::dialect::conventions::Actor;

@@ -2,7 +2,7 @@
 //! means. Step readers build them, [`resolve::history`](crate::resolve::history) replays them.
 
 use super::{Model, Spelling};
-use crate::schema::Default_;
+use crate::schema::{Default_, EnumType, Schema};
 use crate::source::Span;
 
 /// The steps that a project's history takes, in their order.
@@ -11,6 +11,9 @@ pub struct History {
     pub steps: Vec<Step>,
     /// What the framework calls an index without a name: a pattern over `table` and `columns`.
     pub index_name: &'static str,
+    /// The tables after the last step, where reading the steps had to take them: what a step does
+    /// may hang on what those before it made.
+    pub made: Option<Box<Schema>>,
 }
 
 /// One step.
@@ -71,6 +74,22 @@ pub enum Said {
     /// An index or a constraint by its name; in whichever table has it where none is named.
     DropNamed {
         table: Option<String>,
+        name: String,
+    },
+    /// An index or a constraint gets another name.
+    RenameNamed {
+        table: String,
+        name: String,
+        to: String,
+    },
+    /// An enumeration type of the database.
+    CreateEnum(Box<EnumType>),
+    /// Another name for it, or other members.
+    AlterEnum {
+        name: String,
+        to: Box<EnumType>,
+    },
+    DropEnum {
         name: String,
     },
     /// The index over these columns.

@@ -18,6 +18,11 @@ pub enum Operation {
     DropEnum {
         name: String,
     },
+    /// Another name, other names of members, or more of them; none is taken away.
+    AlterEnum {
+        from: Box<EnumType>,
+        to: Box<EnumType>,
+    },
     /// A table with its columns, key, uniques and checks; indexes and foreign keys have steps of
     /// their own.
     CreateTable(Box<Entity>),
@@ -79,6 +84,10 @@ pub enum Operation {
         check: Check,
     },
     AddExclusion {
+        table: String,
+        check: Check,
+    },
+    DropExclusion {
         table: String,
         check: Check,
     },

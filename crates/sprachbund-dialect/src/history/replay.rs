@@ -5,7 +5,9 @@ use std::collections::HashMap;
 use super::{Operation, dropping};
 use crate::codes;
 use crate::diagnostic::Diagnostic;
-use crate::schema::{Entity, Expression, Field, ForeignKey, PrimaryKey, Schema, Source};
+use crate::schema::{
+    Entity, EnumType, Expression, Field, ForeignKey, PrimaryKey, Schema, Source, Type, enum_name,
+};
 use crate::server::index_reference;
 use crate::source::Span;
 
@@ -16,6 +18,8 @@ pub enum Impossible {
     NoTable { step: usize, table: String },
     #[error("step {step}: table `{table}` has no {what}")]
     Missing { step: usize, table: String, what: String },
+    #[error("step {step}: there is no type `{name}`")]
+    NoEnum { step: usize, name: String },
     #[error("step {step}: table `{table}` is there already")]
     Exists { step: usize, table: String },
 }
@@ -118,14 +122,8 @@ impl Tables {
             Operation::DropEnum { name } => {
                 self.schema.enums.retain(|enumeration| enumeration.name != *name)
             }
-            Operation::CreateTable(entity) => {
-                let table = entity.address();
-                if self.places.contains_key(&table) {
-                    return Err(Impossible::Exists { step, table });
-                }
-                self.places.insert(table, self.schema.entities.len());
-                self.schema.entities.push((**entity).clone());
-            }
+            Operation::AlterEnum { from, to } => self.alter_enum(step, &from.name, to)?,
+            Operation::CreateTable(entity) => self.create_table(step, entity)?,
             Operation::DropTable { table } => {
                 let at = self.find_place(step, table)?;
                 self.schema.entities.remove(at);
@@ -177,12 +175,47 @@ impl Tables {
             Operation::DropCheck { table, check } => {
                 remove(&mut self.find(step, table)?.checks, step, table, "such check", check)?;
             }
+            Operation::DropExclusion { table, check } => {
+                let exclusions = &mut self.find(step, table)?.exclusions;
+                remove(exclusions, step, table, "such exclusion constraint", check)?;
+            }
             Operation::SetKey { table, key } => self.set_key(step, table, key.as_ref())?,
             Operation::Comment { table, column: None, text } => {
                 self.find(step, table)?.comment.clone_from(text)
             }
             Operation::Comment { table, column: Some(column), text } => {
                 self.find_column(step, table, column)?.comment.clone_from(text);
+            }
+        }
+        Ok(())
+    }
+
+    fn create_table(&mut self, step: usize, entity: &Entity) -> Result<(), Impossible> {
+        let table = entity.address();
+        if self.places.contains_key(&table) {
+            return Err(Impossible::Exists { step, table });
+        }
+        self.places.insert(table, self.schema.entities.len());
+        self.schema.entities.push(entity.clone());
+        Ok(())
+    }
+
+    /// Columns of the type follow its name.
+    fn alter_enum(&mut self, step: usize, name: &str, to: &EnumType) -> Result<(), Impossible> {
+        let known = self.schema.enums.iter_mut().find(|known| known.name == name);
+        let missing = || Impossible::NoEnum { step, name: name.to_owned() };
+        known.ok_or_else(missing)?.clone_from(to);
+        if to.name == name {
+            return Ok(());
+        }
+        for field in self.schema.entities.iter_mut().flat_map(|entity| &mut entity.fields) {
+            if enum_name(&field.r#type) == Some(name) {
+                let renamed = Type::Enum(to.name.clone());
+                field.r#type = match &field.r#type {
+                    Type::Array(_) => Type::Array(Box::new(renamed)),
+                    _ => renamed,
+                };
+                field.stored = field.stored.replace(name, &to.name).into();
             }
         }
         Ok(())
@@ -294,10 +327,19 @@ impl Tables {
             entity.relations.iter_mut().for_each(|relation| rename(&mut relation.columns, own));
             entity.uniques.iter_mut().for_each(|unique| rename(&mut unique.columns, own));
             let named = |name: String| own.get(&name).cloned().unwrap_or(name);
-            for check in &mut entity.checks {
-                if let Some(tree) = check.expression.tree.take() {
-                    check.expression = Expression::sql(tree.map_columns(&named));
+            let follow = |expression: &mut Expression| {
+                if let Some(tree) = expression.tree.take() {
+                    *expression = Expression::sql(tree.map_columns(&named));
                 }
+            };
+            entity.checks.iter_mut().for_each(|check| follow(&mut check.expression));
+            for field in &mut entity.fields {
+                field.generated.iter_mut().for_each(|generated| follow(&mut generated.expression));
+            }
+            for index in &mut entity.indexes {
+                index.condition.iter_mut().for_each(|condition| follow(condition));
+                let parts = index.parts.iter_mut();
+                parts.filter_map(|part| part.expression.as_mut()).for_each(|code| follow(code));
             }
             for index in &mut entity.indexes {
                 rename(&mut index.columns, own);

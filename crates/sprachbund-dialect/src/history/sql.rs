@@ -236,6 +236,7 @@ impl<'s> Printer<'s> {
         match operation {
             Operation::CreateEnum(enumeration) => self.create_enum(enumeration),
             Operation::DropEnum { name } => format!("DROP TYPE {};", self.quote(name)),
+            Operation::AlterEnum { from, to } => self.alter_enum(from, to),
             Operation::CreateTable(entity) => self.create_table(entity, &[]),
             Operation::DropTable { table } => format!("DROP TABLE {};", self.table(table)),
             Operation::RenameTable { table, to } => {
@@ -258,10 +259,7 @@ impl<'s> Printer<'s> {
             }
             Operation::AddUnique { table, unique } => self.add_unique(table, unique),
             Operation::DropUnique { table, unique } => {
-                let name = unique.name.clone().unwrap_or_else(|| {
-                    format!("{}_{}_key", self.bare(table), unique.columns.join("_"))
-                });
-                alter(table, format!("DROP CONSTRAINT {}", self.quote(&name)))
+                alter(table, self.drop_constraint(&unique.name, table, &unique.columns, "key"))
             }
             Operation::AddIndex { table, index } => self.create_index(table, index),
             Operation::DropIndex { table, index } => self.drop_index(table, index),
@@ -269,10 +267,7 @@ impl<'s> Printer<'s> {
                 alter(table, format!("ADD {}", self.foreign_key(key)))
             }
             Operation::DropForeignKey { table, key } => {
-                let name = key.name.clone().unwrap_or_else(|| {
-                    format!("{}_{}_fkey", self.bare(table), key.columns.join("_"))
-                });
-                alter(table, format!("DROP CONSTRAINT {}", self.quote(&name)))
+                alter(table, self.drop_constraint(&key.name, table, &key.columns, "fkey"))
             }
             Operation::AddCheck { table, check } => {
                 alter(table, format!("ADD {}", self.check(check)))
@@ -281,14 +276,16 @@ impl<'s> Printer<'s> {
                 table,
                 format!("ADD {}EXCLUDE {}", self.constraint(&check.name), check.expression.text),
             ),
-            Operation::DropCheck { table, check } => match &check.name {
-                Some(name) => alter(table, format!("DROP CONSTRAINT {}", self.quote(name))),
-                None => comment_line(&format!(
-                    "drop the check of {}: {}",
-                    self.table(table),
-                    check.expression.text
-                )),
-            },
+            Operation::DropCheck { table, check } | Operation::DropExclusion { table, check } => {
+                match &check.name {
+                    Some(name) => alter(table, format!("DROP CONSTRAINT {}", self.quote(name))),
+                    None => comment_line(&format!(
+                        "drop the check of {}: {}",
+                        self.table(table),
+                        check.expression.text
+                    )),
+                }
+            }
             Operation::SetKey { table, key: Some(key) } => {
                 let (name, columns) = (self.constraint(&key.name), self.names(&key.columns));
                 alter(table, format!("ADD {name}PRIMARY KEY ({columns})"))
@@ -308,6 +305,18 @@ impl<'s> Printer<'s> {
             )
             .unwrap_or_default(),
         }
+    }
+
+    /// Without a name, one has the name that PostgreSQL gives it.
+    fn drop_constraint(
+        &self,
+        name: &Option<String>,
+        table: &str,
+        columns: &[String],
+        ending: &str,
+    ) -> String {
+        let by_server = || format!("{}_{}_{ending}", self.bare(table), columns.join("_"));
+        format!("DROP CONSTRAINT {}", self.quote(&name.clone().unwrap_or_else(by_server)))
     }
 
     /// What a column changes to, on servers that are told each part of it.
@@ -332,6 +341,32 @@ impl<'s> Printer<'s> {
             return format!("DROP INDEX {} ON {};", self.quote(&name), self.table(table));
         }
         format!("DROP INDEX {};", self.qualified(self.parts(table).0, &name))
+    }
+
+    /// A member at the same place has another name; one that is nowhere in the old list is new.
+    fn alter_enum(&self, from: &EnumType, to: &EnumType) -> String {
+        if self.database.server().enumerations != Enumerations::Types {
+            return String::new();
+        }
+        let name = self.quote(&to.name);
+        let (before, after) = (members(from, self.database), members(to, self.database));
+        let mut statements = Vec::new();
+        if from.name != to.name {
+            statements.push(format!("ALTER TYPE {} RENAME TO {name};", self.quote(&from.name)));
+        }
+        let renamed = before.len() == after.len();
+        for (at, value) in after.iter().enumerate().filter(|(_, value)| !before.contains(value)) {
+            let change = match (renamed, at.checked_sub(1)) {
+                (true, _) => format!("RENAME VALUE {} TO {value}", before[at]),
+                (false, Some(earlier)) => format!("ADD VALUE {value} AFTER {}", after[earlier]),
+                (false, None) => {
+                    let first = before.first().map(|first| format!(" BEFORE {first}"));
+                    format!("ADD VALUE {value}{}", first.unwrap_or_default())
+                }
+            };
+            statements.push(format!("ALTER TYPE {name} {change};"));
+        }
+        statements.join("\n")
     }
 
     fn create_enum(&self, enumeration: &EnumType) -> String {

@@ -2,6 +2,7 @@
 //! are then, by the same rules as a class does, and becomes operations; the one replay of
 //! [`history`](crate::history) takes them.
 
+use std::borrow::Cow;
 use std::collections::HashSet;
 
 use crate::declaration::{
@@ -32,45 +33,71 @@ pub fn replay(
     if history.steps.is_empty() {
         return (schema, Vec::new());
     }
-    let declared = schema.entities.iter().map(|entity| entity.id.clone()).collect();
-    let tables = Tables::of(schema);
-    let mut replay = Replay {
-        index_name: history.index_name,
-        enums,
-        conventions,
-        sources,
-        declared,
-        tables,
-        diagnostics: Vec::new(),
-    };
-    history.steps.iter().for_each(|step| replay.step(step));
-    replay.finish();
-    (replay.tables.schema, replay.diagnostics)
+    let mut replay = Replay::new(history.index_name, enums, conventions, sources, schema);
+    for step in &history.steps {
+        replay.step(step);
+    }
+    replay.finish()
 }
 
-/// The tables so far.
-struct Replay<'r> {
+/// The tables so far. A reader whose steps hang on what those before them made takes them here as
+/// it reads them, and gives away the tables after the last one ([`History::made`]).
+pub struct Replay<'r> {
     index_name: &'static str,
     enums: &'r [EnumType],
     conventions: &'r Conventions,
     sources: &'r Sources,
     /// Ids of what classes declare: no step made it.
     declared: HashSet<String>,
-    tables: Tables,
+    /// The tables as they are now.
+    pub tables: Tables,
     diagnostics: Vec<Diagnostic>,
 }
 
-impl Replay<'_> {
-    fn step(&mut self, step: &Step) {
+impl<'r> Replay<'r> {
+    /// Before the first step: the tables of a schema, and the enumerations that columns use without
+    /// a step that makes them.
+    pub fn new(
+        index_name: &'static str,
+        enums: &'r [EnumType],
+        conventions: &'r Conventions,
+        sources: &'r Sources,
+        schema: Schema,
+    ) -> Self {
+        let declared = schema.entities.iter().map(|entity| entity.id.clone()).collect();
+        let tables = Tables::of(schema);
+        let diagnostics = Vec::new();
+        Replay { index_name, enums, conventions, sources, declared, tables, diagnostics }
+    }
+
+    /// Takes a step, or says why it cannot be taken; whether it was.
+    pub fn step(&mut self, step: &Step) -> bool {
         let taken = self.operations(step).and_then(|operations| {
             operations
                 .iter()
                 .try_for_each(|operation| self.tables.apply(operation).map_err(|error| error.why()))
         });
-        if let Err(why) = taken
-            && !step.if_possible
-        {
-            self.diagnostics.push(impossible(&why, step.span, "this step"));
+        match taken {
+            Ok(()) => true,
+            Err(_) if step.if_possible => false,
+            Err(why) => {
+                self.diagnostics.push(impossible(&why, step.span, "this step"));
+                false
+            }
+        }
+    }
+
+    /// The tables after the last step, and what could not be done.
+    pub fn finish(mut self) -> (Schema, Vec<Diagnostic>) {
+        self.settle();
+        (self.tables.schema, self.diagnostics)
+    }
+
+    /// The enumerations that a column may be of now.
+    fn enums(&self) -> Cow<'r, [EnumType]> {
+        match self.tables.schema.enums.as_slice() {
+            [] => Cow::Borrowed(self.enums),
+            made => Cow::Owned([self.enums, made].concat()),
         }
     }
 
@@ -108,6 +135,14 @@ impl Replay<'_> {
                 vec![Operation::SetKey { table: table.clone(), key: Some(key) }]
             }
             Said::DropNamed { table, name } => vec![self.drop_named(table.as_deref(), name)?],
+            Said::RenameNamed { table, name, to } => self.rename_named(table, name, to)?,
+            Said::CreateEnum(enumeration) => vec![Operation::CreateEnum((**enumeration).clone())],
+            Said::AlterEnum { name, to } => {
+                let known = self.tables.schema.enums.iter().find(|known| known.name == *name);
+                let from = known.ok_or_else(|| format!("there is no type `{name}`"))?;
+                vec![Operation::AlterEnum { from: Box::new(from.clone()), to: to.clone() }]
+            }
+            Said::DropEnum { name } => vec![Operation::DropEnum { name: name.clone() }],
             Said::DropIndexOver { table, columns } => vec![self.drop_index_over(table, columns)?],
             Said::CommentTable { table, text } => {
                 vec![Operation::Comment { table: table.clone(), column: None, text: text.clone() }]
@@ -118,8 +153,9 @@ impl Replay<'_> {
     fn create(&mut self, model: &Model) -> Vec<Operation> {
         let mut model = model.clone();
         self.name_targets(&mut model, None);
+        let enums = self.enums();
         let resolver =
-            Resolver::in_history(model, self.enums, self.conventions, self.sources, &self.tables);
+            Resolver::in_history(model, &enums, self.conventions, self.sources, &self.tables);
         let (entities, found) = resolver.entity(0);
         self.diagnostics.extend(found);
         entities.into_iter().map(|entity| Operation::CreateTable(Box::new(entity))).collect()
@@ -153,8 +189,9 @@ impl Replay<'_> {
             .iter()
             .any(|attribute| matches!(attribute, Attribute::Field(field) if field.key));
         let parts = Model { key: parts.key.filter(|_| !has_key), ..parts };
+        let enums = self.enums();
         let resolver =
-            Resolver::in_history(parts, self.enums, self.conventions, self.sources, &self.tables);
+            Resolver::in_history(parts, &enums, self.conventions, self.sources, &self.tables);
         let (table, found) = resolver.grown(table);
         self.diagnostics.extend(found);
         table
@@ -315,8 +352,41 @@ impl Replay<'_> {
         {
             return Some(Operation::DropCheck { table, check: check.clone() });
         }
+        let exclusion = entity.exclusions.iter().find(|check| check.name.as_deref() == Some(name));
+        if let Some(check) = exclusion {
+            return Some(Operation::DropExclusion { table, check: check.clone() });
+        }
         let key = entity.primary_key.as_ref().filter(|key| is_it(&key.name, &[], &[KEY]));
         key.map(|_| Operation::SetKey { table, key: None })
+    }
+
+    fn rename_named(&self, table: &str, name: &str, to: &str) -> Result<Vec<Operation>, String> {
+        let drop = self.drop_named(Some(table), name)?;
+        let to = Some(to.to_owned());
+        let add = match drop.clone() {
+            Operation::DropIndex { table, mut index } => {
+                index.name = to;
+                Operation::AddIndex { table, index }
+            }
+            Operation::DropUnique { table, mut unique } => {
+                unique.name = to;
+                Operation::AddUnique { table, unique }
+            }
+            Operation::DropForeignKey { table, mut key } => {
+                key.name = to;
+                Operation::AddForeignKey { table, key }
+            }
+            Operation::DropCheck { table, mut check } => {
+                check.name = to;
+                Operation::AddCheck { table, check }
+            }
+            Operation::DropExclusion { table, mut check } => {
+                check.name = to;
+                Operation::AddExclusion { table, check }
+            }
+            _ => return Err(format!("`{name}` of `{table}` cannot be renamed")),
+        };
+        Ok(vec![drop, add])
     }
 
     fn drop_index_over(&self, table: &str, columns: &[String]) -> Result<Operation, String> {
@@ -345,7 +415,7 @@ impl Replay<'_> {
 
     /// What holds after the last step: indexes that the server makes by itself, names, and
     /// relations over references.
-    fn finish(&mut self) {
+    fn settle(&mut self) {
         let indexes = self.conventions.server_indexes_references();
         for entity in self
             .tables
@@ -380,7 +450,7 @@ impl Replay<'_> {
         {
             unnamed_relations(entity, &targets);
         }
-        let used = super::used_enums(self.enums.to_vec(), &self.tables.schema);
+        let used = super::used_enums(self.enums().into_owned(), &self.tables.schema);
         let known = &mut self.tables.schema.enums;
         known.extend(
             used.into_iter()

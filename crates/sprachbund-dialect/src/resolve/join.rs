@@ -258,9 +258,15 @@ impl<'d> Resolver<'d> {
             .map(|(at, entity)| (entity.id.clone(), at))
             .collect();
         for at in (0..self.models.len()).filter(|at| self.models[*at].form != Form::External) {
-            for attribute in self.attributes(at) {
+            let model = &self.models[at];
+            // What leads back to a table leads to the class that has it, not to each that shares
+            // it.
+            let attributes: Vec<&Attribute> = match model.form {
+                Form::SameTable => model.attributes.iter().collect(),
+                _ => self.attributes(at).collect(),
+            };
+            for attribute in attributes {
                 let Attribute::Inverse(inverse) = attribute else { continue };
-                let model = &self.models[at];
                 let relation = index.get(&inverse.target).and_then(|owner| {
                     schema.entities[*owner].relations.iter_mut().find(|relation| {
                         relation.target == model.id && leads_back(relation, inverse)

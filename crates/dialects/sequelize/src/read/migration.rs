@@ -72,7 +72,7 @@ pub(super) fn history(reader: &Reader<'_>, parts: &mut FilePart) -> History {
             }
         }
     }
-    History { steps: told, index_name: INDEX_NAME }
+    History { steps: told, index_name: INDEX_NAME, made: None }
 }
 
 /// One step beside those told so far.

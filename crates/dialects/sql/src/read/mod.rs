@@ -126,6 +126,14 @@ enum Understood {
     Changes(Changes),
 }
 
+fn grammar(database: Database) -> &'static dyn Grammar {
+    match database {
+        Database::PostgreSql | Database::MongoDb => &PostgreSqlDialect {},
+        Database::MySql | Database::MariaDb => &MySqlDialect {},
+        Database::Sqlite => &SQLiteDialect {},
+    }
+}
+
 /// Parses a statement; `head` are its first words.
 fn parse(
     text: &str,
@@ -133,11 +141,7 @@ fn parse(
     server: ServerRelease,
     database: Database,
 ) -> Result<Understood, ParserError> {
-    let grammar: &dyn Grammar = match database {
-        Database::PostgreSql | Database::MongoDb => &PostgreSqlDialect {},
-        Database::MySql | Database::MariaDb => &MySqlDialect {},
-        Database::Sqlite => &SQLiteDialect {},
-    };
+    let grammar = grammar(database);
     let numbered = head.first().is_some_and(|word| word == "ALTER")
         && head.iter().any(|word| word == "GENERATED");
     let text = if numbered { understandable(text) } else { laid_open(text, server) };
@@ -185,14 +189,7 @@ pub(super) fn read(files: &[SourceFile], settings: &Settings) -> (Schema, Vec<Di
     let (database, server) = (settings.database(), settings.server());
     let source = Source { dialect: "sql".into(), database, ..Source::default() };
     let tables = Tables::of(Schema::new(source));
-    let mut reader = Reader {
-        database,
-        tables,
-        enums: HashSet::new(),
-        diagnostics: Vec::new(),
-        left_out: Vec::new(),
-        parts: HashSet::new(),
-    };
+    let mut reader = Reader::over(database, tables);
     for (at, file) in files.iter().enumerate() {
         let wanted = |statement: &Statement| {
             !statement.is_data() && !says_nothing_of_tables(&statement.head)
@@ -209,6 +206,7 @@ pub(super) fn read(files: &[SourceFile], settings: &Settings) -> (Schema, Vec<Di
                         id: FileId(at as u32),
                         start: statement.bytes.start,
                         end: statement.bytes.end,
+                        within: None,
                     };
                     (script, parse(script.text(), &statement.head, server, database))
                 })
@@ -220,6 +218,71 @@ pub(super) fn read(files: &[SourceFile], settings: &Settings) -> (Schema, Vec<Di
     (reader.tables.schema, reader.diagnostics)
 }
 
+/// Statements that stand in the code of a migration, run one after the other over the tables that
+/// its other steps make.
+pub struct Within {
+    reader: Reader,
+    server: ServerRelease,
+}
+
+impl Within {
+    /// Nothing was run so far.
+    pub fn new(settings: &Settings) -> Self {
+        let source = Source { database: settings.database(), ..Source::default() };
+        let reader = Reader::over(settings.database(), Tables::of(Schema::new(source)));
+        Within { reader, server: settings.server() }
+    }
+
+    /// Runs what stands at a place of the code; whatever it makes comes from there. What cannot be
+    /// read, or cannot be done, is told.
+    pub fn run(
+        &mut self,
+        tables: &mut Tables,
+        text: &str,
+        at: Span,
+        origin: &Origin,
+    ) -> Vec<Diagnostic> {
+        let Within { reader, server } = self;
+        std::mem::swap(&mut reader.tables, tables);
+        reader.enums = reader.tables.schema.enums.iter().map(|known| known.name.clone()).collect();
+        let file = SourceFile::new("", text);
+        let wanted = |statement: &Statement| {
+            !statement.is_data() && !says_nothing_of_tables(&statement.head)
+        };
+        for statement in statements(text, Some(reader.database)).into_iter().filter(wanted) {
+            let (start, end) = (statement.bytes.start, statement.bytes.end);
+            let script =
+                Script { file: &file, id: at.file, start, end, within: Some((at, origin)) };
+            let parsed = parse(script.text(), &statement.head, *server, reader.database);
+            reader.statement(&script, parsed);
+        }
+        std::mem::swap(&mut reader.tables, tables);
+        std::mem::take(&mut reader.diagnostics)
+    }
+
+    /// An expression over columns of a table; what is not understood stays as it is.
+    pub fn expression(&self, text: &str, fields: &[Field]) -> Expression {
+        let parsed = tokens(text, grammar(self.reader.database)).ok().and_then(|tokens| {
+            let mut parser =
+                Parser::new(grammar(self.reader.database)).with_recursion_limit(DEEPEST);
+            let deep = nests_too_far(&tokens);
+            parser = parser.with_tokens_with_locations(tokens);
+            let parsed = parser.parse_expr().ok().filter(|_| !deep)?;
+            matches!(parser.peek_token().token, Token::EOF).then_some(parsed)
+        });
+        match parsed {
+            Some(parsed) => self.reader.expression(fields, &parsed),
+            None => Expression::parse_sql_of(text, self.reader.database),
+        }
+    }
+
+    /// What was left out of all that was run: views, and tables that are parts of others.
+    pub fn finish(mut self) -> Vec<Diagnostic> {
+        self.reader.name_left_out();
+        self.reader.diagnostics
+    }
+}
+
 /// A statement in its file.
 #[derive(Clone, Copy)]
 struct Script<'s> {
@@ -227,6 +290,8 @@ struct Script<'s> {
     id: FileId,
     start: usize,
     end: usize,
+    /// Where the code stands that it is part of.
+    within: Option<(Span, &'s Origin)>,
 }
 
 impl Script<'_> {
@@ -236,6 +301,9 @@ impl Script<'_> {
 
     /// The place of a node; the parser counts lines and characters from the statement's start.
     fn span(&self, place: Place) -> Span {
+        if let Some((span, _)) = self.within {
+            return span;
+        }
         let offset = |line: u64, column: u64| {
             self.file.offset_from(self.start, line as usize, column as usize).min(self.end)
         };
@@ -252,12 +320,18 @@ impl Script<'_> {
 
     /// The first line of the statement.
     fn whole(&self) -> Span {
+        if let Some((span, _)) = self.within {
+            return span;
+        }
         let length = self.text().lines().next().map_or(0, |line| line.trim_end().len());
         Span { file: self.id, start: self.start as u32, end: (self.start + length) as u32 }
     }
 
     fn origin(&self, place: Place) -> Origin {
-        Origin::declared(self.file, self.span(place))
+        match self.within {
+            Some((_, origin)) => origin.clone(),
+            None => Origin::declared(self.file, self.span(place)),
+        }
     }
 }
 
@@ -269,7 +343,7 @@ struct Reader {
     diagnostics: Vec<Diagnostic>,
     /// Views, and tables that are parts of others.
     left_out: Vec<(String, Span)>,
-    /// Addresses of tables that are parts of others.
+    /// Addresses of views, and of tables that are parts of others.
     parts: HashSet<String>,
 }
 
@@ -280,6 +354,17 @@ const MODES: &[(&str, &str)] = &[
 ];
 
 impl Reader {
+    fn over(database: Database, tables: Tables) -> Self {
+        Reader {
+            database,
+            tables,
+            enums: HashSet::new(),
+            diagnostics: Vec::new(),
+            left_out: Vec::new(),
+            parts: HashSet::new(),
+        }
+    }
+
     /// Names the modes that a script sets for itself. One that takes them out, as ours do, is what
     /// is read.
     fn unread_modes(&mut self, file: &SourceFile, id: FileId, statements: &[Statement]) {
@@ -289,7 +374,7 @@ impl Reader {
         };
         for statement in statements.iter().filter(sets) {
             let (start, end) = (statement.bytes.start, statement.bytes.end);
-            let script = Script { file, id, start, end };
+            let script = Script { file, id, start, end, within: None };
             let text = script.text().to_uppercase();
             for (mode, what) in MODES {
                 self.unread_of_key(
@@ -373,10 +458,16 @@ impl Reader {
             Parsed::Comment { object_type, object_name, comment, .. } => {
                 self.comment(script, object_type, object_name, comment)
             }
-            Parsed::CreateView(view) => self
-                .left_out
-                .push((format!("view `{}`", self.stored_name(&view.name)), script.whole())),
+            Parsed::CreateView(view) => {
+                self.parts.insert(self.address(&view.name));
+                let named = format!("view `{}`", self.stored_name(&view.name));
+                self.left_out.push((named, script.whole()));
+            }
             Parsed::AlterType(change) => self.alter_type(script, change),
+            Parsed::AlterSchema(change) => self.alter_schema(script, &change),
+            Parsed::Drop { object_type: ObjectType::Schema, names, .. } => {
+                names.iter().for_each(|name| self.drop_schema(script, &self.stored_name(name)))
+            }
             Parsed::Drop { .. } => {}
             _ => self.diagnostics.push(
                 Diagnostic::of(
@@ -408,6 +499,36 @@ impl Reader {
         if of == ast::CommentObject::Table || self.table(&table).is_some() {
             let text = text.filter(|text| !text.is_empty());
             self.step(script, Operation::Comment { table, column, text });
+        }
+    }
+
+    /// The tables in a named schema of the database.
+    fn inside(&self, schema: &str) -> Vec<String> {
+        let entities = self.tables.schema.entities.iter();
+        let inside = entities.filter(|entity| entity.namespace.as_deref() == Some(schema));
+        inside.map(Entity::address).collect()
+    }
+
+    fn alter_schema(&mut self, script: &Script<'_>, change: &ast::AlterSchema) {
+        let schema = self.stored_name(&change.name);
+        for operation in &change.operations {
+            match operation {
+                ast::AlterSchemaOperation::Rename { name } => {
+                    let to = self.stored_name(name);
+                    for table in self.inside(&schema) {
+                        self.tables.move_to(&table, Some(to.clone()));
+                    }
+                }
+                ast::AlterSchemaOperation::OwnerTo { .. } => {}
+                _ => self.unread_at(script, Place::empty(), "what it changes of the schema"),
+            }
+        }
+    }
+
+    /// Its tables go with it.
+    fn drop_schema(&mut self, script: &Script<'_>, schema: &str) {
+        for table in self.inside(schema) {
+            self.step(script, Operation::DropTable { table });
         }
     }
 
@@ -530,6 +651,10 @@ impl Reader {
         if self.database.is_mysql() {
             self.tables.schema.entities.iter_mut().for_each(index_references);
         }
+        self.name_left_out();
+    }
+
+    fn name_left_out(&mut self) {
         if let Some((_, first)) = self.left_out.first() {
             let names: Vec<&str> = self.left_out.iter().map(|(name, _)| name.as_str()).collect();
             let message = format!(
@@ -589,7 +714,9 @@ fn says_nothing_of_tables(head: &[String]) -> bool {
                 .unwrap_or_default();
             let temporary =
                 matches!(word(1), "TEMP" | "TEMPORARY") || matches!(word(2), "TEMP" | "TEMPORARY");
-            OTHER_OBJECTS.contains(&object)
+            // What is in it goes, or moves, with it.
+            let schema = object == "SCHEMA" && matches!(word(0), "ALTER" | "DROP");
+            OTHER_OBJECTS.contains(&object) && !schema
                 || temporary
                 || (object == "INDEX" && word(0) == "ALTER")
                 || is_index_comment(head)

@@ -90,7 +90,7 @@ pub(super) fn history<'p>(reader: &Reader<'p>) -> (History, FilePart) {
         let scope = reader.scope(script.file, None);
         script.steps.iter().for_each(|step| told.step(scope, step, None));
     }
-    (History { steps: told.steps, index_name: INDEX_NAME }, told.part)
+    (History { steps: told.steps, index_name: INDEX_NAME, made: None }, told.part)
 }
 
 fn scripts(project: &Project) -> Vec<Script<'_>> {
