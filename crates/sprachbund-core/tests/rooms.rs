@@ -178,8 +178,10 @@ fn asked(line: &str) -> impl Iterator<Item = String> + '_ {
     line.match_indices("crate::").map(move |(at, word)| name(&line[at + word.len()..]))
 }
 
-/// What a dialect may stand on: not on another dialect, and on nothing that is done with a schema.
-const BELOW_A_DIALECT: &[&str] = &["sprachbund-dialect", "sprachbund-host", "sprachbund-schema"];
+/// What a dialect may stand on: on nothing that is done with a schema, and on no other dialect but
+/// SQL, in which any framework's steps may speak to the server.
+const BELOW_A_DIALECT: &[&str] =
+    &["sprachbund-dialect", "sprachbund-host", "sprachbund-schema", "sprachbund-sql"];
 
 #[test]
 fn every_dialect_stands_by_itself() {
@@ -196,6 +198,7 @@ fn every_dialect_stands_by_itself() {
     // Nothing but the list names one, so that a new dialect is its folder and its line in the list.
     let dialects: BTreeSet<String> =
         DIALECTS.iter().map(|dialect| format!("sprachbund-{}", dialect.id)).collect();
+    let dialects = &dialects - &BELOW_A_DIALECT.iter().map(|name| (*name).to_owned()).collect();
     let on_one =
         parts.iter().filter(|part| !part.on.is_disjoint(&dialects)).map(|part| part.name.as_str());
     assert_eq!(on_one.collect::<Vec<_>>(), ["sprachbund-dialects"]);

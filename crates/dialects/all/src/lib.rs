@@ -32,6 +32,9 @@ mod tests {
 
     use super::*;
 
+    /// Rooms that are read, and not written yet: nobody is offered half a dialect.
+    const UNFINISHED: &[&str] = &["activerecord"];
+
     #[test]
     fn every_folder_is_registered_and_the_list_is_sorted() {
         let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/..");
@@ -40,7 +43,7 @@ mod tests {
             .flatten()
             .filter(|entry| entry.path().is_dir())
             .map(|entry| entry.file_name().to_string_lossy().into_owned())
-            .filter(|name| name != "all")
+            .filter(|name| name != "all" && !UNFINISHED.contains(&name.as_str()))
             .collect();
         folders.sort();
         let ids: Vec<&str> = DIALECTS.iter().map(|dialect| dialect.id).collect();

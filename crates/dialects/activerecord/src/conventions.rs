@@ -1,0 +1,157 @@
+//! What silence means to ActiveRecord, and what can be said. Where nothing is said here of a
+//! bracket, [`bracket`](crate::bracket) does: migrations are read with nothing left unsaid.
+
+use crate::dialect::Settings;
+use crate::dialect::capabilities::{Capabilities, Feature};
+use crate::dialect::conventions::{
+    Actor, Checks, Conventions, DeleteActions, ExtendedTable, Indexes, JoinIndexed, JoinKey,
+    JoinTables, KeyNumbered, Keys, Layers, Names, Nullability, References, SilentActions, Times,
+    Words,
+};
+use crate::dialect::grammar::{
+    ActionPlace, ColumnPlace, ConstraintNames, ExpressionNames, Grammar, IndexPlace, JoinNames,
+    JoinTablePlace, KeyPlace, Limits, NowFunction, ReferencePlace,
+};
+use crate::dialect::naming::NamePattern;
+use crate::schema::{Action, Database, Identity, UniqueAs};
+
+/// The answers for these settings.
+pub(super) fn conventions(settings: &Settings) -> Conventions {
+    let database = settings.database();
+    let counter: &'static [Identity] = match database {
+        Database::PostgreSql | Database::MongoDb => &[Identity::Sequence],
+        Database::MySql | Database::MariaDb => &[Identity::ByDefault],
+        Database::Sqlite => &[Identity::AutoIncrement],
+    };
+    Conventions {
+        dialect: &super::DIALECT,
+        version: settings.release(&super::DIALECT),
+        database,
+        words: Words {
+            types: super::types::table(database),
+            natives: &[],
+            takes_native: |_, _| true,
+            element: |_| true,
+            array: "array",
+        },
+        grammar: grammar(),
+        limits: limits(database, counter),
+        keys: Keys {
+            implied: None,
+            implied_default: None,
+            written: false,
+            generated: counter[0],
+            whole_numbered: KeyNumbered::WhenSaid,
+        },
+        extended_table: ExtendedTable::Copied,
+        nullability: Nullability {
+            column: true,
+            reference: true,
+            arrays: false,
+            generated: false,
+            follows_code: false,
+            code_follows: false,
+            required_on_input: false,
+        },
+        layers: Layers { input: true, code: false },
+        names: names(),
+        joins: JoinTables {
+            table: NamePattern::fixed("{first}_{second}"),
+            column: NamePattern::fixed("{target|snake}_{column}"),
+            column_to_self: (
+                NamePattern::fixed("{name|snake}_{column}"),
+                NamePattern::fixed("{target|snake}_{column}"),
+            ),
+            key: JoinKey::None,
+            actions: (Action::NoAction, Action::NoAction),
+            inverse_actions: (Action::NoAction, Action::NoAction),
+            indexed: JoinIndexed::Neither,
+        },
+        references: References {
+            enforced: true,
+            indexed: false,
+            one_to_one_unique: false,
+            kind_by_uniqueness: false,
+            deferrable: None,
+        },
+        delete: DeleteActions {
+            silent: SilentActions::default(),
+            actor: Actor::Database,
+            application: &[],
+            database: &[],
+            null_on_required: true,
+        },
+        indexes: Indexes {
+            unique_as_index: false,
+            unique_pair_as: UniqueAs::Constraint,
+            unbounded: true,
+            text_pattern: false,
+            unheld: &[],
+        },
+        times: Times { actor: Actor::Application, update_stored: false, kept_digits: Some(6) },
+        checks: Checks { json: false },
+    }
+}
+
+/// Where each thing is declared.
+fn grammar() -> Grammar {
+    Grammar {
+        columns: ColumnPlace::History,
+        reference: ReferencePlace::JoinColumns,
+        join_table: JoinTablePlace::Relation,
+        key: KeyPlace::Class,
+        index: IndexPlace::Class,
+        unique_of_key: IndexPlace::Class,
+        constraint_names: ConstraintNames::Optional,
+        expressions: ExpressionNames::Columns,
+        now: NowFunction::Transaction,
+        application_action: ActionPlace::Inverse,
+        query_form: |_| false,
+        untyped: true,
+        both_sides: false,
+    }
+}
+
+/// What can be said of it, and how much.
+fn limits(database: Database, counter: &'static [Identity]) -> Limits {
+    Limits {
+        join_names: JoinNames::TableAndColumns,
+        exclusions_as_sql: true,
+        uniques_repeat: true,
+        sequence_beside_key: true,
+        joins_by_class: true,
+        uniques_named: true,
+        enum_type_named: true,
+        both_defaults: true,
+        purposes_repeat: false,
+        refers_to_any: true,
+        key_references_in_circles: true,
+        required_in_circles: true,
+        keyless_readable: true,
+        texts_without_length: true,
+        numbers_any_column: database == Database::PostgreSql,
+        identities: counter,
+        index_name: None,
+        table_comments_quoted: true,
+        comments_stored: database != Database::Sqlite,
+    }
+}
+
+/// The names of what nobody named.
+fn names() -> Names {
+    Names {
+        table: NamePattern::fixed("{name|snake}"),
+        column: NamePattern::fixed("{attribute}"),
+        reference_column: NamePattern::fixed("{attribute}_{column}"),
+        parent_link: NamePattern::fixed("{name|snake}_{column}"),
+        index: None,
+        enum_type: NamePattern::fixed("{enumeration}"),
+        inverse: None,
+        shorten: |name, _| name.to_owned(),
+    }
+}
+
+/// What can be said.
+pub(super) fn capabilities(settings: &Settings) -> Capabilities {
+    Capabilities::all_but(&[Feature::SymmetricalRelation]).on(settings.server())
+}

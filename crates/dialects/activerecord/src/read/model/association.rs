@@ -1,0 +1,276 @@
+//! Associations: the side that owns the columns, the side that leads back, and join tables.
+
+use super::super::run::{Arguments, Value};
+use super::{Classes, Macro};
+use crate::declaration::{
+    FieldDeclaration, InverseDeclaration, InverseKind, InverseName, JoinColumn, JoinTable,
+    RelationDeclaration,
+};
+use crate::schema::{Action, RelationKind};
+use crate::source::Span;
+
+/// What happens to the rows of the other side, by the word for it.
+const DEPENDENT: &[(&str, Action)] = &[
+    ("delete", Action::Cascade),
+    ("delete_all", Action::Cascade),
+    ("destroy", Action::Cascade),
+    ("destroy_async", Action::Cascade),
+    ("nullify", Action::SetNull),
+    ("restrict_with_error", Action::Restrict),
+    ("restrict_with_exception", Action::Restrict),
+];
+
+/// The options of an association and where it leads.
+struct Association<'p> {
+    name: String,
+    options: Arguments<'p>,
+    target: Option<usize>,
+    span: Span,
+}
+
+impl<'p> Classes<'_, 'p> {
+    fn association(&self, at: usize, one: &Macro<'p>, many: bool) -> Option<Association<'p>> {
+        let mut options = one.arguments.clone();
+        options.unfold();
+        let name = String::from(options.first_text()?);
+        let class = options.named("class_name").and_then(Value::as_text);
+        let class = class.map(String::from).unwrap_or_else(|| match many {
+            true => self.words.camelized(&self.words.singular(&name)),
+            false => self.words.camelized(&name),
+        });
+        let target = self.class_in(&self.known[at].name, &class);
+        Some(Association { name, options, target, span: one.span })
+    }
+
+    /// `belongs_to`, and the first side of a `has_and_belongs_to_many`.
+    pub(super) fn owning_sides(&mut self, at: usize) {
+        let said = std::mem::take(&mut self.known[at].said);
+        for one in &said {
+            match one.name.as_str() {
+                "belongs_to" => {
+                    if let Some(association) = self.association(at, one, false) {
+                        self.belongs_to(at, association);
+                    }
+                }
+                "has_and_belongs_to_many" => {
+                    if let Some(association) = self.association(at, one, true) {
+                        self.many_to_many(at, association);
+                    }
+                }
+                _ => {}
+            }
+        }
+        self.known[at].said = said;
+    }
+
+    fn belongs_to(&mut self, at: usize, association: Association<'p>) {
+        let Association { name, options, target, span } = association;
+        let texts = |option: &str| options.named(option).and_then(Value::as_texts);
+        let holds = |option: &str| options.named(option).and_then(Value::holds);
+        let columns = texts("foreign_key").or_else(|| texts("query_constraints"));
+        let columns = columns.unwrap_or_else(|| vec![format!("{name}_id")]);
+        let required = match (holds("optional"), holds("required")) {
+            (Some(optional), _) => !optional,
+            (None, Some(required)) => required,
+            (None, None) => self.required_by_default,
+        };
+        if holds("polymorphic") == Some(true) {
+            let field = self.drafts[at].field(&columns[0], span);
+            field.required_on_input = Some(required);
+            field.extras.insert("polymorphic".into(), name.into());
+            return;
+        }
+        let referenced = texts("primary_key");
+        let join_columns = columns.iter().enumerate().map(|(place, column)| JoinColumn {
+            name: Some(column.clone()),
+            references: referenced.as_ref().and_then(|all| all.get(place).cloned()),
+            constraint_name: None,
+        });
+        let id = match target {
+            Some(target) => self.id(self.root(target)),
+            None => {
+                let class = options.named("class_name").and_then(Value::as_text);
+                class.map_or_else(|| self.words.camelized(&name), Into::into)
+            }
+        };
+        let inverse = options.named("inverse_of").and_then(Value::as_text);
+        let mut extras = crate::schema::Extras::new();
+        for option in ["counter_cache", "touch"] {
+            if let Some(value) = options.named(option).and_then(Value::json) {
+                extras.insert(option.to_owned(), value);
+            }
+        }
+        let relation = RelationDeclaration {
+            carrier: FieldDeclaration {
+                required_on_input: Some(required),
+                ..FieldDeclaration::default()
+            },
+            join_columns: join_columns.collect(),
+            inverse: inverse.map_or(InverseName::Silent, |name| InverseName::Named(name.into())),
+            extras,
+            span: Some(span),
+            ..RelationDeclaration::new(Some(name), RelationKind::ManyToOne, id)
+        };
+        self.drafts[at].relations.push(relation);
+    }
+
+    /// The join table of a `has_and_belongs_to_many`, and its columns: to this class, to the other.
+    fn join(&self, at: usize, target: usize, options: &Arguments<'p>, name: &str) -> [String; 3] {
+        let text = |option: &str| options.named(option).and_then(Value::as_text).map(String::from);
+        let tables = [self.table(at), self.table(target)];
+        let table = text("join_table").unwrap_or_else(|| join_table(&tables[0], &tables[1]));
+        let last = self.known[at].name.rsplit("::").next().unwrap_or_default();
+        let own =
+            text("foreign_key").unwrap_or_else(|| format!("{}_id", self.words.underscored(last)));
+        let other = text("association_foreign_key");
+        let class = self.known[target].name.rsplit("::").next().unwrap_or_default();
+        let by_class = || match options.named("class_name") {
+            Some(_) => format!("{}_id", self.words.underscored(class)),
+            None => format!("{}_id", self.words.singular(name)),
+        };
+        [table, own, other.unwrap_or_else(by_class)]
+    }
+
+    fn many_to_many(&mut self, at: usize, association: Association<'p>) {
+        let Association { name, options, target, span } = association;
+        let Some(target) = target else {
+            return self.unread(at, &format!("has_and_belongs_to_many :{name}"), span);
+        };
+        let [table, own, other] = self.join(at, target, &options, &name);
+        let id = self.id(at);
+        // The other class has said it already.
+        let known = self.drafts[target].relations.iter().position(|relation| {
+            relation.kind == RelationKind::ManyToMany
+                && relation.target == id
+                && relation.join_table.name.as_deref() == Some(&table)
+                && relation.join_table.column.name.as_deref() == Some(&other)
+        });
+        let target_id = self.id(target);
+        if let Some(known) = known {
+            let owner = self.drafts[target].relations[known].name.clone().unwrap_or_default();
+            self.drafts[target].relations[known].inverse = InverseName::Named(name.clone());
+            self.drafts[at].inverses.push(InverseDeclaration {
+                name,
+                kind: InverseKind::ManyToMany,
+                target: target_id,
+                owner,
+                columns: Vec::new(),
+                extras: Default::default(),
+                span: Some(span),
+            });
+            return;
+        }
+        let column = |name: String| JoinColumn { name: Some(name), ..JoinColumn::default() };
+        let relation = RelationDeclaration {
+            join_table: JoinTable {
+                name: Some(table),
+                namespace: None,
+                column: column(own),
+                inverse_column: column(other),
+            },
+            span: Some(span),
+            ..RelationDeclaration::new(Some(name), RelationKind::ManyToMany, target_id)
+        };
+        self.drafts[at].relations.push(relation);
+    }
+
+    /// `has_many` and `has_one`.
+    pub(super) fn other_sides(&mut self, at: usize) {
+        let said = std::mem::take(&mut self.known[at].said);
+        for one in &said {
+            let many = match one.name.as_str() {
+                "has_many" => true,
+                "has_one" => false,
+                _ => continue,
+            };
+            let Some(association) = self.association(at, one, many) else { continue };
+            let through = association.options.named("through").is_some();
+            let to_any = association.options.named("as").is_some();
+            // Of some of the rows only: another one stands for all of them.
+            let some_rows = association.options.block.is_some();
+            if !through && !to_any && !some_rows {
+                self.leads_back(at, association, many);
+            }
+        }
+        self.known[at].said = said;
+    }
+
+    fn leads_back(&mut self, at: usize, association: Association<'p>, many: bool) {
+        let Association { name, options, target, span } = association;
+        let Some(target) = target.map(|target| self.root(target)) else {
+            return self.unread(at, &name, span);
+        };
+        let texts = |option: &str| options.named(option).and_then(Value::as_texts);
+        let last = self.known[at].name.rsplit("::").next().unwrap_or_default();
+        let columns = texts("foreign_key")
+            .unwrap_or_else(|| vec![format!("{}_id", self.words.underscored(last))]);
+        let own = self.id(self.root(at));
+        let over = |relation: &RelationDeclaration| {
+            let named = relation.join_columns.iter().filter_map(|join| join.name.clone());
+            relation.target == own && named.collect::<Vec<_>>() == columns
+        };
+        let Some(place) = self.drafts[target].relations.iter().position(over) else {
+            return self.without_owner(at, target, (name, columns), many, span);
+        };
+        let dependent = options.named("dependent").and_then(Value::as_text);
+        let action = dependent.and_then(|word| {
+            DEPENDENT.iter().find(|(known, _)| *known == word).map(|(_, action)| *action)
+        });
+        let relation = &mut self.drafts[target].relations[place];
+        let owner = relation.name.clone().unwrap_or_default();
+        relation.on_delete = action.or(relation.on_delete);
+        // A second one over the same columns is another way to look at the same rows.
+        let taken = matches!(&relation.inverse, InverseName::Named(known) if *known != name)
+            || self.drafts[at].inverses.iter().any(|inverse| inverse.owner == owner);
+        if taken || self.root(at) != at {
+            return;
+        }
+        let relation = &mut self.drafts[target].relations[place];
+        relation.inverse = InverseName::Named(name.clone());
+        if !many {
+            relation.kind = RelationKind::OneToOne;
+        }
+        let target = self.id(target);
+        self.drafts[at].inverses.push(InverseDeclaration {
+            name,
+            kind: if many { InverseKind::OneToMany } else { InverseKind::OneToOne },
+            target,
+            owner,
+            columns: Vec::new(),
+            extras: Default::default(),
+            span: Some(span),
+        });
+    }
+
+    /// A side that leads back along a column of which the other class says nothing.
+    fn without_owner(
+        &mut self,
+        at: usize,
+        target: usize,
+        (name, columns): (String, Vec<String>),
+        many: bool,
+        span: Span,
+    ) {
+        let refers = self
+            .made(target)
+            .is_some_and(|made| made.foreign_keys.iter().any(|key| key.columns == columns));
+        if !refers || self.root(at) != at {
+            return;
+        }
+        let target = self.id(target);
+        self.drafts[at].inverses.push(InverseDeclaration {
+            name,
+            kind: if many { InverseKind::OneToMany } else { InverseKind::OneToOne },
+            target,
+            owner: String::new(),
+            columns,
+            extras: Default::default(),
+            span: Some(span),
+        });
+    }
+}
+
+/// The join table of two tables, without the named schemas before them.
+fn join_table(first: &str, second: &str) -> String {
+    super::super::history::join_table_name(first, second)
+}

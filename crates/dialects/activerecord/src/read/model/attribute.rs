@@ -1,0 +1,185 @@
+//! What a class says of single attributes, and what their names mean to the framework.
+
+use super::super::run::{Arguments, Value};
+use super::{Classes, Macro};
+use crate::schema::{Default_, Purpose, Type};
+use crate::source::Span;
+
+/// Calls that say nothing of columns or relations.
+const SILENT: &[&str] = &[
+    "abstract_class=",
+    "accepts_nested_attributes_for",
+    "alias_attribute",
+    "alias_method",
+    "attr_accessor",
+    "attr_reader",
+    "attr_writer",
+    "belongs_to",
+    "class_methods",
+    "composed_of",
+    "connects_to",
+    "delegate",
+    "delegate_missing_to",
+    "enum",
+    "establish_connection",
+    "extend",
+    "generates_token_for",
+    "has_and_belongs_to_many",
+    "has_many",
+    "has_many_attached",
+    "has_one",
+    "has_one_attached",
+    "has_rich_text",
+    "has_secure_password",
+    "has_secure_token",
+    "implicit_order_column=",
+    "inheritance_column=",
+    "locking_column=",
+    "normalizes",
+    "primary_abstract_class",
+    "primary_key=",
+    "query_constraints",
+    "record_timestamps=",
+    "scope",
+    "self_methods",
+    "sequence_name=",
+    "store_full_sti_class=",
+    "table_name=",
+    "table_name_prefix=",
+    "validate",
+    "validates",
+    "validates!",
+    "validates_associated",
+    "validates_each",
+    "validates_with",
+    "delegated_type",
+    "class_attribute",
+    "cattr_accessor",
+    "mattr_accessor",
+    "attribute_method_suffix",
+    "undef_method",
+    "define_method",
+];
+
+/// Beginnings of calls that say when code is run.
+const CALLBACKS: &[&str] =
+    &["after_", "around_", "before_", "skip_callback", "set_callback", "validates_", "rescue_from"];
+
+/// What the framework does with values, kept under its own word.
+const KEPT: &[&str] = &["encrypts", "serialize", "store", "store_accessor", "attr_readonly"];
+
+/// Times that the framework fills in, where a table has the column.
+const TIMES: &[(&str, Purpose)] = &[
+    ("created_at", Purpose::CreationTime),
+    ("created_on", Purpose::CreationTime),
+    ("updated_at", Purpose::UpdateTime),
+    ("updated_on", Purpose::UpdateTime),
+];
+
+impl<'p> Classes<'_, 'p> {
+    pub(super) fn attributes(&mut self, at: usize) {
+        let said = std::mem::take(&mut self.known[at].said);
+        for one in &said {
+            self.attribute(at, one);
+        }
+        self.known[at].said = said;
+        if self.root(at) == at && !self.known[at].is_abstract {
+            self.by_name(at);
+        }
+    }
+
+    fn attribute(&mut self, at: usize, one: &Macro<'p>) {
+        let mut given = one.arguments.clone();
+        let span = one.span;
+        match one.name.as_str() {
+            "attribute" => {
+                given.unfold();
+                self.typed(at, &given, span);
+            }
+            "enum" => self.enumerations(at, given, span),
+            "ignored_columns=" => {
+                let columns = given.first().and_then(Value::as_texts).unwrap_or_default();
+                self.drafts[at].removed.extend(columns);
+            }
+            "(where)" => self.rows(at, given, span),
+            name if name.starts_with('(') => {}
+            name if KEPT.contains(&name) => {
+                given.unfold();
+                self.kept(at, name, &given, span);
+            }
+            name if SILENT.contains(&name)
+                || CALLBACKS.iter().any(|begin| name.starts_with(begin)) => {}
+            name if name.ends_with('=') => {}
+            name => self.unread(at, name, span),
+        }
+    }
+
+    /// `attribute :name, :type, default: value`: of a column the default; without one nothing that
+    /// is stored.
+    fn typed(&mut self, at: usize, given: &Arguments<'p>, span: Span) {
+        let Some(name) = given.first_text().filter(|name| self.has_column(at, name)) else {
+            return;
+        };
+        let Some(default) = given.named("default") else { return };
+        let default = match (default, default.json()) {
+            (Value::Block(_), _) => Default_::host("ruby", "a block"),
+            (_, Some(value)) => Default_::Literal(value),
+            _ => return,
+        };
+        self.drafts[at].field(&name, span).application_default = Some(Box::new(default));
+    }
+
+    fn kept(&mut self, at: usize, word: &str, given: &Arguments<'p>, span: Span) {
+        let names = given.list.iter().filter_map(Value::as_text).collect::<Vec<_>>();
+        let names = match word {
+            "store" | "store_accessor" | "serialize" => names.into_iter().take(1).collect(),
+            _ => names,
+        };
+        for name in names {
+            if !self.has_column(at, &name) {
+                continue;
+            }
+            let named = given.named.iter();
+            let options = named.map(|(key, value)| (Value::Text(key.clone()), value.clone()));
+            let options = Value::Map(options.collect()).json();
+            let field = self.drafts[at].field(&name, span);
+            field.extras.insert(word.to_owned(), options.unwrap_or(true.into()));
+        }
+    }
+
+    /// A scope that leaves out the rows that were given up: `where(deleted_at: nil)`.
+    fn rows(&mut self, at: usize, mut given: Arguments<'p>, span: Span) {
+        given.unfold();
+        for (column, value) in &given.named {
+            let table = self.made(at).and_then(|made| made.field(column));
+            let is_time = table.is_some_and(|field| is_time(&field.r#type));
+            if matches!(value, Value::Nil) && is_time {
+                self.drafts[at].field(column, span).purpose = Some(Purpose::DeletionTime);
+            }
+        }
+    }
+
+    /// Columns whose names mean something to the framework.
+    fn by_name(&mut self, at: usize) {
+        let span = self.known[at].span;
+        let stamped = self.last_said(at, "record_timestamps=");
+        let stamped = stamped.and_then(|said| said.arguments.first()).and_then(Value::holds);
+        for (column, purpose) in TIMES.iter().filter(|_| stamped != Some(false)) {
+            let field = self.made(at).and_then(|made| made.field(column));
+            if field.is_some_and(|field| is_time(&field.r#type)) {
+                self.drafts[at].field(column, span).purpose = Some(*purpose);
+            }
+        }
+        let locking = self.last_said(at, "locking_column=");
+        let locking = locking.and_then(|said| said.arguments.first_text());
+        let locking = locking.unwrap_or_else(|| "lock_version".into());
+        let counts = self.made(at).and_then(|made| made.field(&locking));
+        if counts.is_some_and(|field| field.r#type.is_whole_number()) {
+            self.drafts[at].field(&locking, span).purpose = Some(Purpose::Version);
+        }
+    }
+}
+
+fn is_time(ty: &Type) -> bool {
+    matches!(ty, Type::Timestamp { .. } | Type::Date)
+}
