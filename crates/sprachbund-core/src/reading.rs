@@ -79,9 +79,9 @@ pub(crate) fn read_keeping(
     Reading { schema, diagnostics, sources }
 }
 
-/// The tables that classes and steps mean: each knows some of them, or steps make what classes are
-/// laid over.
-fn meaning(
+/// The schema that declarations mean, by classes and by steps: each knows some of the tables, or
+/// steps make what classes are laid over.
+pub fn meaning(
     mut declarations: Declarations,
     conventions: &Conventions,
     sources: &Sources,

@@ -4,7 +4,7 @@
 use std::collections::{HashMap, HashSet};
 
 use super::Rename;
-use crate::dialect::grammar::{JoinTablePlace, ReferencePlace};
+use crate::dialect::grammar::{ColumnPlace, JoinTablePlace, ReferencePlace};
 use crate::dialect::naming::{Case, name_of_table, plural};
 use crate::dialect::{Capabilities, Conventions, Dialect, Feature};
 use crate::quoting::identifier;
@@ -387,6 +387,11 @@ fn attributes(
             }
         }
     };
+    // Where columns live in steps, they are attributes by their own names.
+    let by_column = conventions.grammar.columns == ColumnPlace::History;
+    if by_column {
+        taken.extend(entity.fields.iter().map(|field| field.column.clone()));
+    }
     for relation in
         entity.relations.iter_mut().filter(|relation| relation.name.is_some() && stands(relation))
     {
@@ -396,6 +401,11 @@ fn attributes(
     }
     for field in &mut entity.fields {
         let before = field.name.clone();
+        if by_column {
+            field.name = Some(field.column.clone()).filter(|_| entity.mapped.code);
+            note(renames, &before, &field.name);
+            continue;
+        }
         let owned = relation_columns.contains(&field.column);
         let wanted = wanted_name(
             field,

@@ -301,7 +301,9 @@ fn actions(fitting: &mut Fitting, entity: &mut Entity, at: usize, left: bool) {
     let in_application = entity.relations[at].on_delete;
     // Here an action of the application is said on the other side, of which there must be one.
     let by_inverse = fitting.conventions.grammar.application_action == ActionPlace::Inverse
-        && (entity.relations[at].inverse.is_none() || in_application != Some(Action::Cascade));
+        && (entity.relations[at].inverse.is_none()
+            || in_application
+                .is_some_and(|action| !fitting.conventions.delete.application.contains(&action)));
     if let (Some(action), false) =
         (in_application, fitting.capabilities.has(Feature::ApplicationAction) && !by_inverse)
     {

@@ -5,6 +5,7 @@
 mod attribute;
 mod reference;
 mod relation;
+mod steps;
 
 use std::collections::HashMap;
 
@@ -12,13 +13,14 @@ use crate::decision::Decision;
 use crate::decision::companions::{is_positive, json_check, positive_check};
 use crate::decision::names::TableName;
 use crate::declaration::{
-    Attribute, CheckDeclaration, Declarations, Form, IndexDeclaration, IndexPartDeclaration,
-    InverseDeclaration, InverseKind, Model, UniqueDeclaration,
+    Attribute, CheckDeclaration, Declarations, Form, History, IndexDeclaration,
+    IndexPartDeclaration, InverseDeclaration, InverseKind, Model, UniqueDeclaration,
 };
 use crate::dialect::grammar::{
-    ConstraintNames, IndexPlace, JoinTablePlace, KeyPlace, ReferencePlace,
+    ColumnPlace, ConstraintNames, IndexPlace, JoinTablePlace, KeyPlace, ReferencePlace,
 };
 use crate::dialect::{Conventions, Dialect, Medium, PrintedFile};
+use crate::history::stored_part;
 use crate::schema::expression::Tree;
 use crate::schema::{
     Check, Entity, EntityKind, Expression, Index, Inheritance, Inherits, NamedBy, Relation,
@@ -57,9 +59,13 @@ pub fn elide(schema: &Schema, conventions: &Conventions) -> Declarations {
     let written = schema.entities.iter().filter(|entity| {
         entity.mapped.code || conventions.grammar.join_table == JoinTablePlace::Table
     });
+    // Where columns live in steps, these make the tables as they are meant to be.
+    let made = (conventions.grammar.columns == ColumnPlace::History)
+        .then(|| Box::new(stored_part(schema)));
     Declarations {
         models: written.map(|entity| eliding.model(entity)).collect(),
         enums: schema.enums.clone(),
+        history: History { made, ..History::default() },
         ..Declarations::default()
     }
 }
@@ -237,6 +243,9 @@ impl<'s> Eliding<'s> {
         model.checks = rest.checks.iter().map(|check| self.check(entity, check)).collect();
         model.exclusions =
             entity.exclusions.iter().map(|check| self.check(entity, check)).collect();
+        if self.conventions.grammar.columns == ColumnPlace::History {
+            steps::beside(&mut model, self.conventions);
+        }
         model
     }
 

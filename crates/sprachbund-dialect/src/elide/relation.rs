@@ -11,7 +11,7 @@ use crate::decision::presence::Carries;
 use crate::decision::{Decision, Silence};
 use crate::declaration::{InverseName, JoinColumn, JoinTable, RelationDeclaration, Spelling};
 use crate::dialect::conventions::Actor;
-use crate::dialect::grammar::{JoinTablePlace, KeyPlace, ReferencePlace};
+use crate::dialect::grammar::{ColumnPlace, JoinTablePlace, KeyPlace, ReferencePlace};
 use crate::schema::{
     Action, EnforcedBy, Entity, Field, ForeignKey, Inheritance, Relation, RelationKind, Type,
 };
@@ -185,6 +185,11 @@ impl<'s> Eliding<'s> {
         declared: &mut RelationDeclaration,
     ) {
         let conventions = self.conventions;
+        if conventions.grammar.columns == ColumnPlace::History {
+            // What the database does is said by the step that makes the key.
+            declared.on_delete = relation.on_delete;
+            return;
+        }
         let optional = entity.may_be_null(&relation.columns);
         let of_database = key.filter(|key| {
             relation.on_delete.is_none() && conventions.delete.database.contains(&key.on_delete)

@@ -65,6 +65,21 @@ pub fn statement(
     printer.statement(operation)
 }
 
+/// The type of a column, as it stands in a statement.
+pub fn type_of(field: &Field, schema: &Schema, database: Database) -> String {
+    Printer::of(schema, database).type_name(field)
+}
+
+/// A default of a column, as it stands behind `DEFAULT`.
+pub fn default_of(
+    field: &Field,
+    default: &Default_,
+    schema: &Schema,
+    database: Database,
+) -> String {
+    Printer::of(schema, database).default(default, &field.r#type)
+}
+
 /// The statement that gives a column a default.
 pub fn set_default(
     entity: &Entity,

@@ -8,6 +8,7 @@
 
 pub mod case;
 pub mod python;
+pub mod ruby;
 pub mod sql;
 pub mod typescript;
 
