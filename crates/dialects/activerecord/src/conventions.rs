@@ -13,6 +13,7 @@ use crate::dialect::grammar::{
     JoinTablePlace, KeyPlace, Limits, NowFunction, ReferencePlace,
 };
 use crate::dialect::naming::NamePattern;
+use crate::dialect::release::at_least;
 use crate::schema::{Action, Database, Identity, UniqueAs};
 
 /// The answers for these settings.
@@ -77,12 +78,13 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         delete: DeleteActions {
             silent: SilentActions::default(),
             actor: Actor::Database,
-            application: &[],
+            application: &[Action::Cascade, Action::SetNull, Action::Restrict],
             database: &[],
             null_on_required: true,
         },
         indexes: Indexes {
-            unique_as_index: false,
+            unique_as_index: database != Database::PostgreSql
+                || !at_least(&settings.release(&super::DIALECT), (7, 1)),
             unique_pair_as: UniqueAs::Constraint,
             unbounded: true,
             text_pattern: false,
@@ -140,9 +142,9 @@ fn limits(database: Database, counter: &'static [Identity]) -> Limits {
 /// The names of what nobody named.
 fn names() -> Names {
     Names {
-        table: NamePattern::fixed("{name|snake}"),
+        table: NamePattern::fixed(""),
         column: NamePattern::fixed("{attribute}"),
-        reference_column: NamePattern::fixed("{attribute}_{column}"),
+        reference_column: NamePattern::fixed("{attribute}_id"),
         parent_link: NamePattern::fixed("{name|snake}_{column}"),
         index: None,
         enum_type: NamePattern::fixed("{enumeration}"),
@@ -151,7 +153,50 @@ fn names() -> Names {
     }
 }
 
+/// What no release says.
+const NEVER: &[Feature] = &[
+    Feature::ApplicationUpdate,
+    Feature::CodeVoice,
+    Feature::Format,
+    Feature::JoinedInheritance,
+    Feature::KeyOfView,
+    Feature::NestedArray,
+    Feature::SetDefault,
+    Feature::SymmetricalRelation,
+    Feature::ThroughFields,
+    Feature::Unmanaged,
+    Feature::View,
+];
+
+/// From which release on what can be said on these servers; on the others, from the first on.
+const SINCE: &[(Feature, (u32, u32), &[Database])] = &[
+    (Feature::EnumType, (7, 0), &[Database::PostgreSql]),
+    (Feature::Deferrable, (7, 0), &[Database::PostgreSql]),
+    (Feature::Deferrable, (7, 2), &[Database::Sqlite]),
+    (Feature::DeferrableUnique, (7, 1), &[Database::PostgreSql]),
+    (Feature::Exclusion, (7, 1), &[Database::PostgreSql]),
+    (Feature::NullsNotDistinct, (8, 0), &[Database::PostgreSql]),
+    (Feature::CoveringIndex, (7, 1), &[Database::PostgreSql]),
+    (Feature::StoredGenerated, (7, 0), &[Database::PostgreSql]),
+    (Feature::StoredGenerated, (7, 2), &[Database::Sqlite]),
+    (Feature::VirtualGenerated, (8, 1), &[Database::PostgreSql]),
+    (Feature::VirtualGenerated, (7, 2), &[Database::Sqlite]),
+    (Feature::CompositeReference, (7, 2), &[]),
+    (Feature::Namespace, (7, 2), &[Database::PostgreSql]),
+];
+
 /// What can be said.
 pub(super) fn capabilities(settings: &Settings) -> Capabilities {
-    Capabilities::all_but(&[Feature::SymmetricalRelation]).on(settings.server())
+    let (release, database) = (settings.release(&super::DIALECT), settings.database());
+    let too_new = |(_, since, on): &&(Feature, (u32, u32), &[Database])| {
+        (on.is_empty() || on.contains(&database)) && !at_least(&release, *since)
+    };
+    let later = SINCE.iter().filter(too_new).map(|(feature, ..)| *feature);
+    let missing: Vec<Feature> = NEVER.iter().copied().chain(later).collect();
+    let mut can = Capabilities::all_but(&missing).on(settings.server());
+    can.index_methods = match database {
+        Database::PostgreSql => &["hash", "gin", "gist", "spgist", "brin"],
+        _ => &[],
+    };
+    can
 }

@@ -8,12 +8,13 @@ mod codes;
 mod conventions;
 mod inflection;
 mod names;
+mod print;
 mod read;
 mod types;
 
 use sprachbund_dialect::{declaration, dialect, history, resolve};
 use sprachbund_host as host;
-use sprachbund_schema::{diagnostic, schema, source};
+use sprachbund_schema::{diagnostic, quoting, schema, source};
 
 use crate::dialect::{Details, Dialect, Medium};
 use crate::host::ruby::RUBY;
@@ -32,7 +33,7 @@ pub const DIALECT: Dialect = Dialect {
     signs: &["ActiveRecord", "ApplicationRecord"],
     conventions: conventions::conventions,
     capabilities: conventions::capabilities,
-    medium: Medium::Classes { read: read::read, print: |_, _| Vec::new() },
+    medium: Medium::Classes { read: read::read, print: print::print },
     details: Details {
         codes: codes::CODES,
         packages: &["activerecord", "rails"],

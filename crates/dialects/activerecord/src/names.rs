@@ -2,6 +2,8 @@
 
 use sha2::{Digest, Sha256};
 
+use crate::schema::Database;
+
 /// The longest name that is shortened to (the limit of PostgreSQL less one, whatever the server).
 const LONGEST_SHORTENED: usize = 62;
 
@@ -18,6 +20,15 @@ pub(crate) fn short_index(table: &str, columns: &[&str]) -> String {
     let room = LONGEST_SHORTENED - digits.len() - 1;
     let head: String = joined.chars().take(room).collect();
     format!("{head}_{digits}")
+}
+
+/// Either of them, as a server's limit has it.
+pub(crate) fn of_index(table: &str, columns: &[&str], database: Database) -> String {
+    let name = index(table, columns);
+    match name.len() > database.server().identifier_limit.min(64) {
+        true => short_index(table, columns),
+        false => name,
+    }
 }
 
 /// `fk_rails_` and ten digits of the digest of the table and the columns.

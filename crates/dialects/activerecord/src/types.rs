@@ -27,6 +27,9 @@ const POSTGRESQL: &[TypeRow] = &[
     TypeRow::new("timestamp", Kind::Timestamp, "", "time").read_only(),
     // Its digits are dropped.
     TypeRow::new("timestamptz", Kind::TimestampZoned, "", "time"),
+    TypeRow::new("timestamp with time zone", Kind::TimestampZoned, "", "time")
+        .taking(Takes::Fraction, ""),
+    TypeRow::new("time with time zone", Kind::TimeZoned, "", "time").taking(Takes::Fraction, ""),
     TypeRow::new("interval", Kind::Interval, "", "duration"),
     TypeRow::new("uuid", Kind::Uuid, "", "string"),
     TypeRow::new("json", Kind::Json, "", "hash"),

@@ -32,7 +32,7 @@ mod tests {
 
     use super::*;
 
-    /// Rooms that are read, and not written yet: nobody is offered half a dialect.
+    /// Rooms where the laws do not hold yet: nobody is offered half a dialect.
     const UNFINISHED: &[&str] = &["activerecord"];
 
     #[test]

@@ -10,12 +10,13 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 use serde_json::Value;
+use sha2::{Digest, Sha256};
 use sprachbund_activerecord::DIALECT;
 use sprachbund_core::dialect::Settings;
 use sprachbund_core::history::stored_part;
 use sprachbund_core::reading::{Reading, read};
 use sprachbund_core::schema::facts::{Aspect, Difference, differences};
-use sprachbund_core::schema::{Action, Database, NamedBy, Schema};
+use sprachbund_core::schema::{Action, Check, Database, Index, NamedBy, Schema, Unique, UniqueAs};
 use sprachbund_core::source::NoFiles;
 
 /// The releases whose answers were recorded.
@@ -141,7 +142,15 @@ fn comparable(schema: &Schema, database: Database) -> Schema {
         for action in actions.filter(|action| database.is_mysql() && **action == Action::Restrict) {
             *action = Action::NoAction;
         }
+        let by_index = |unique: &mut Unique| unique.r#as == UniqueAs::Index;
+        for unique in entity.uniques.extract_if(.., by_index) {
+            let index = Index::over(&unique.columns, unique.origin);
+            entity.indexes.push(Index { unique: true, name: unique.name, ..index });
+        }
+        // The names of indexes and constraints are compared, whoever gave them.
+        entity.indexes.iter_mut().for_each(|index| index.named_by = NamedBy::Author);
         for unique in &mut entity.uniques {
+            unique.named_by = NamedBy::Author;
             let by_server = format!("{}_{}_key", entity.table, unique.columns.join("_"));
             if unique.name.as_ref() == Some(&by_server) {
                 unique.named_by = NamedBy::Server;
@@ -151,12 +160,42 @@ fn comparable(schema: &Schema, database: Database) -> Schema {
     stored_part(&made)
 }
 
+/// Takes the names that the framework gives for unsaid, as reading does: those of foreign keys are
+/// made of the table and the columns; of a check or exclusion it is seen by their beginning.
+fn without_given_names(schema: &mut Schema, made: &Schema) {
+    for entity in &mut schema.entities {
+        let address = entity.address();
+        let Some(made) = made.entities.iter().find(|made| made.address() == address) else {
+            continue;
+        };
+        for key in &mut entity.foreign_keys {
+            let digest = Sha256::digest(format!("{address}_{}_fk", key.columns.join("_and_")));
+            let digits: String = digest.iter().take(5).map(|byte| format!("{byte:02x}")).collect();
+            key.name.take_if(|name| *name == format!("fk_rails_{digits}"));
+        }
+        let unnamed = |checks: &[Check]| checks.iter().filter(|check| check.name.is_none()).count();
+        for (checks, made, begin) in [
+            (&mut entity.checks, &made.checks, "chk_rails_"),
+            (&mut entity.exclusions, &made.exclusions, "excl_rails_"),
+        ] {
+            let mut left = unnamed(made);
+            for check in checks {
+                if left > 0 && check.name.take_if(|name| name.starts_with(begin)).is_some() {
+                    left -= 1;
+                }
+            }
+        }
+    }
+}
+
 /// The differences after a migration, one a line.
 fn held_against(files: &[(String, String)], step: &Step, recording: &Recording) -> Vec<String> {
     let reading = read_until(files, &step.number, recording);
     let made = comparable(&reading.schema, recording.database);
-    let wanted = catalog::expected(&step.tables, &step.enums, recording);
-    let of_classes = [Aspect::Module, Aspect::HasClass, Aspect::Class, Aspect::SoftDelete];
+    let mut wanted = catalog::expected(&step.tables, &step.enums, recording);
+    without_given_names(&mut wanted, &made);
+    let of_classes =
+        [Aspect::Module, Aspect::HasClass, Aspect::Class, Aspect::Order, Aspect::SoftDelete];
     let of_tables = |found: &Difference| !of_classes.contains(&found.key.aspect);
     let shown = |found: Difference| {
         format!("{} on {:?} after {}: {found:?}", recording.release, recording.database, step.name)

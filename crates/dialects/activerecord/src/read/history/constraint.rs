@@ -1,6 +1,7 @@
 //! Checks, exclusions and unique constraints.
 
 use super::super::run::{Arguments, Run, Value};
+use super::reference::addressed;
 use super::reference::deferred;
 use super::{Steps, written};
 use crate::declaration::{CheckDeclaration, UniqueDeclaration};
@@ -23,7 +24,7 @@ impl<'p> Steps<'_, 'p> {
         let name = options.take("name").and_then(|name| name.as_text()).map(String::from);
         options.take("validate");
         Some(CheckDeclaration {
-            name: Some(name.unwrap_or_else(|| names::check(table, &text))),
+            name: Some(name.unwrap_or_else(|| self.give(table, names::check(table, &text)))),
             expression: written(&text),
             extras: Default::default(),
             span: Some(span),
@@ -61,11 +62,17 @@ impl<'p> Steps<'_, 'p> {
             });
         }
         Some(CheckDeclaration {
-            name: Some(name.unwrap_or_else(|| names::exclusion(table, &text))),
+            name: Some(name.unwrap_or_else(|| self.give(table, names::exclusion(table, &text)))),
             expression: Expression::parse_sql(&whole),
             extras: Default::default(),
             span: Some(span),
         })
+    }
+
+    /// Remembers a name that the framework gives.
+    fn give(&mut self, table: &str, name: String) -> String {
+        self.given.insert((addressed(table), name.clone()));
+        name
     }
 
     /// A unique constraint of PostgreSQL.

@@ -34,8 +34,10 @@ impl<'p> Steps<'_, 'p> {
     ) -> Option<IndexDeclaration> {
         let is_plain =
             |column: &str| column.chars().all(|letter| letter.is_alphanumeric() || letter == '_');
+        // What is listed, or comes with a reference, is columns, whatever they are called.
+        let is_text = matches!(options.first(), Some(Value::Text(_)));
         let expression = match columns {
-            [only] if !is_plain(only) => Some((*only).to_owned()),
+            [only] if is_text && !is_plain(only) => Some((*only).to_owned()),
             _ => None,
         };
         let name = options.take("name").and_then(|name| name.as_text()).map(String::from);

@@ -3,6 +3,7 @@
 mod column;
 mod constraint;
 mod index;
+mod naming;
 mod operation;
 mod question;
 mod reference;
@@ -63,6 +64,10 @@ pub(super) struct Steps<'r, 'p> {
     held: Vec<(String, String)>,
     /// The words for the type that was put together last.
     last_held: Option<String>,
+    /// Whether whatever is unique is kept so by an index.
+    uniques_are_indexes: bool,
+    /// Names of checks and exclusions that the framework gave.
+    given: naming::Given,
     /// Tables that the migration makes for itself alone.
     temporary: Vec<String>,
     /// Whether the changes of a table are put into one statement.
@@ -94,6 +99,8 @@ impl<'r, 'p> Steps<'r, 'p> {
             backwards: false,
             held: Vec::new(),
             last_held: None,
+            uniques_are_indexes: conventions.indexes.unique_as_index,
+            given: naming::Given::new(),
             temporary: Vec::new(),
             in_bulk: false,
             unsure: 0,
@@ -123,7 +130,8 @@ impl<'r, 'p> Steps<'r, 'p> {
 
     /// The tables after the last step, and what could not be read or done.
     pub(super) fn finish(self) -> (Schema, Vec<Diagnostic>) {
-        let (schema, found) = self.replay.finish();
+        let (mut schema, found) = self.replay.finish();
+        naming::unsay(&mut schema, &self.given, self.database, self.uniques_are_indexes);
         let mut diagnostics = self.diagnostics;
         diagnostics.extend(found);
         diagnostics.extend(self.statements.finish());

@@ -478,7 +478,10 @@ impl<'p> Steps<'_, 'p> {
     /// The key of a table, by the options of the call that makes it.
     fn key(&mut self, run: &mut Run<'_, 'p>, at: usize, options: &mut Arguments<'p>, span: Span) {
         let id = options.take("id").unwrap_or(Value::text("primary_key"));
-        let named = options.take("primary_key").and_then(|key| key.as_texts());
+        let named = options.take("primary_key");
+        // A list makes no column by itself, even one of one name.
+        let is_listed = matches!(named, Some(Value::List(_)));
+        let named = named.and_then(|key| key.as_texts());
         let mut of_key = Arguments::none();
         for name in ["default", "limit", "unsigned", "precision", "scale"] {
             of_key.named.extend(options.take(name).map(|value| (name.into(), value)));
@@ -498,7 +501,7 @@ impl<'p> Steps<'_, 'p> {
             },
         };
         match named.as_deref() {
-            Some([name]) => {
+            Some([name]) if !is_listed => {
                 let key = self.key_column(run, (name, &method), &mut of_key, span);
                 self.put(at, key);
             }

@@ -80,12 +80,7 @@ impl<'p> Classes<'_, 'p> {
             field.extras.insert("polymorphic".into(), name.into());
             return;
         }
-        let referenced = texts("primary_key");
-        let join_columns = columns.iter().enumerate().map(|(place, column)| JoinColumn {
-            name: Some(column.clone()),
-            references: referenced.as_ref().and_then(|all| all.get(place).cloned()),
-            constraint_name: None,
-        });
+        let join_columns = self.join_columns(&name, &columns, texts("primary_key"), target);
         let id = match target {
             Some(target) => self.id(self.root(target)),
             None => {
@@ -105,13 +100,37 @@ impl<'p> Classes<'_, 'p> {
                 required_on_input: Some(required),
                 ..FieldDeclaration::default()
             },
-            join_columns: join_columns.collect(),
+            join_columns,
             inverse: inverse.map_or(InverseName::Silent, |name| InverseName::Named(name.into())),
             extras,
             span: Some(span),
             ..RelationDeclaration::new(Some(name), RelationKind::ManyToOne, id)
         };
         self.drafts[at].relations.push(relation);
+    }
+
+    /// The columns of a reference in so far as its name does not say them.
+    fn join_columns(
+        &self,
+        name: &str,
+        columns: &[String],
+        referenced: Option<Vec<String>>,
+        target: Option<usize>,
+    ) -> Vec<JoinColumn> {
+        let key = target.map(|target| self.key(target)).unwrap_or_default();
+        let to_key = referenced.as_ref().is_none_or(|referenced| *referenced == key);
+        let referenced = referenced.unwrap_or(key);
+        let is_silent = |column: &String| *column == format!("{name}_id");
+        if to_key && columns.iter().all(is_silent) {
+            return Vec::new();
+        }
+        let several = columns.len() > 1;
+        let joined = |(place, column): (usize, &String)| JoinColumn {
+            name: Some(column.clone()).filter(|column| several || !is_silent(column)),
+            references: referenced.get(place).cloned().filter(|_| several || !to_key),
+            constraint_name: None,
+        };
+        columns.iter().enumerate().map(joined).collect()
     }
 
     /// The join table of a `has_and_belongs_to_many`, and its columns: to this class, to the other.
@@ -206,8 +225,13 @@ impl<'p> Classes<'_, 'p> {
             .unwrap_or_else(|| vec![format!("{}_id", self.words.underscored(last))]);
         let own = self.id(self.root(at));
         let over = |relation: &RelationDeclaration| {
+            let silent = || format!("{}_id", relation.name.as_deref().unwrap_or_default());
             let named = relation.join_columns.iter().filter_map(|join| join.name.clone());
-            relation.target == own && named.collect::<Vec<_>>() == columns
+            let mut named: Vec<String> = named.collect();
+            if named.is_empty() {
+                named.push(silent());
+            }
+            relation.target == own && named == columns
         };
         let Some(place) = self.drafts[target].relations.iter().position(over) else {
             return self.without_owner(at, target, (name, columns), many, span);

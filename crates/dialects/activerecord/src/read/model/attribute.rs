@@ -1,8 +1,11 @@
 //! What a class says of single attributes, and what their names mean to the framework.
 
-use super::super::run::{Arguments, Value};
+use super::super::run::{Arguments, Block, Value};
 use super::{Classes, Macro};
-use crate::schema::{Default_, Purpose, Type};
+use smol_str::SmolStr;
+
+use crate::host::outline::ExprKind;
+use crate::schema::{Default_, Function, OrderKey, Purpose, Type};
 use crate::source::Span;
 
 /// Calls that say nothing of columns or relations.
@@ -102,6 +105,7 @@ impl<'p> Classes<'_, 'p> {
                 self.drafts[at].removed.extend(columns);
             }
             "(where)" => self.rows(at, given, span),
+            "(order)" => self.order(at, given),
             name if name.starts_with('(') => {}
             name if KEPT.contains(&name) => {
                 given.unfold();
@@ -122,11 +126,42 @@ impl<'p> Classes<'_, 'p> {
         };
         let Some(default) = given.named("default") else { return };
         let default = match (default, default.json()) {
-            (Value::Block(_), _) => Default_::host("ruby", "a block"),
+            (Value::Block(block), _) => self.of_block(block),
             (_, Some(value)) => Default_::Literal(value),
             _ => return,
         };
         self.drafts[at].field(&name, span).application_default = Some(Box::new(default));
+    }
+
+    /// What a block gives: a moment, an identifier, or code that only running it would tell.
+    fn of_block(&self, block: &Block<'p>) -> Default_ {
+        let Block::Code { body, .. } = block else { return Default_::host("ruby", "a method") };
+        let body = match &body.kind {
+            ExprKind::Operation { operator, operands } if operator == "do" => {
+                match operands.as_slice() {
+                    [only] => only,
+                    _ => body,
+                }
+            }
+            _ => body,
+        };
+        let called = body.call().map(|call| call.callee_name());
+        match GIVEN.iter().find(|(code, _)| Some(*code) == called) {
+            Some((_, function)) => Default_::Function(*function),
+            None => Default_::host("ruby", self.program.project.sources.text(body.span)),
+        }
+    }
+
+    /// The order in which the rows come.
+    fn order(&mut self, at: usize, mut given: Arguments<'p>) {
+        given.unfold();
+        let key = |field: SmolStr, descending| OrderKey { field: field.into(), descending };
+        let plain = given.list.iter().filter_map(Value::as_text).map(|field| key(field, false));
+        let said = given
+            .named
+            .iter()
+            .map(|(field, way)| key(field.clone(), way.as_text().is_some_and(|way| way == "desc")));
+        self.drafts[at].order = plain.chain(said).collect();
     }
 
     fn kept(&mut self, at: usize, word: &str, given: &Arguments<'p>, span: Span) {
@@ -164,21 +199,53 @@ impl<'p> Classes<'_, 'p> {
         let span = self.known[at].span;
         let stamped = self.last_said(at, "record_timestamps=");
         let stamped = stamped.and_then(|said| said.arguments.first()).and_then(Value::holds);
-        for (column, purpose) in TIMES.iter().filter(|_| stamped != Some(false)) {
+        for (name, purpose) in TIMES.iter().filter(|_| stamped != Some(false)) {
+            let column = self.second_name(at, name);
+            let column = column.as_str();
             let field = self.made(at).and_then(|made| made.field(column));
             if field.is_some_and(|field| is_time(&field.r#type)) {
                 self.drafts[at].field(column, span).purpose = Some(*purpose);
             }
         }
         let locking = self.last_said(at, "locking_column=");
-        let locking = locking.and_then(|said| said.arguments.first_text());
-        let locking = locking.unwrap_or_else(|| "lock_version".into());
+        let locking = match locking {
+            Some(said) => match said.arguments.first_text() {
+                Some(column) => column,
+                None => return,
+            },
+            None => self.second_name(at, "lock_version"),
+        };
         let counts = self.made(at).and_then(|made| made.field(&locking));
         if counts.is_some_and(|field| field.r#type.is_whole_number()) {
             self.drafts[at].field(&locking, span).purpose = Some(Purpose::Version);
         }
     }
 }
+
+impl Classes<'_, '_> {
+    /// The column that a name stands for: its own, or the one that it is a second name of.
+    fn second_name(&self, at: usize, name: &str) -> SmolStr {
+        let aliases = self.lineage(at).flat_map(|class| &self.known[class].said);
+        let mut aliases = aliases.filter(|said| said.name == "alias_attribute");
+        aliases
+            .find_map(|said| {
+                let (new, old) = (said.arguments.list.first()?, said.arguments.list.get(1)?);
+                (new.as_text()? == name).then(|| old.as_text()).flatten()
+            })
+            .unwrap_or_else(|| name.into())
+    }
+}
+
+/// What code gives a value that every framework knows.
+const GIVEN: &[(&str, Function)] = &[
+    ("Time.current", Function::Now),
+    ("Time.now", Function::Now),
+    ("Time.zone.now", Function::Now),
+    ("Date.current", Function::Today),
+    ("Date.today", Function::Today),
+    ("Time.zone.today", Function::Today),
+    ("SecureRandom.uuid", Function::RandomUuid),
+];
 
 fn is_time(ty: &Type) -> bool {
     matches!(ty, Type::Timestamp { .. } | Type::Date)

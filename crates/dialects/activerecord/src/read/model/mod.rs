@@ -14,12 +14,12 @@ use super::program::Program;
 use super::run::{Run, Value};
 use crate::codes;
 use crate::declaration::{
-    Attribute, FieldDeclaration, Form, InverseDeclaration, Model, RelationDeclaration,
+    Attribute, FieldDeclaration, Form, InverseDeclaration, InverseName, Model, RelationDeclaration,
 };
 use crate::diagnostic::Diagnostic;
 use crate::dialect::Settings;
 use crate::history::Tables;
-use crate::schema::{Entity, EnumType};
+use crate::schema::{Entity, EnumType, OrderKey, RelationKind};
 use crate::source::Span;
 
 use body::{Body, Macro};
@@ -45,16 +45,16 @@ struct Draft {
     relations: Vec<RelationDeclaration>,
     inverses: Vec<InverseDeclaration>,
     removed: Vec<String>,
+    order: Vec<OrderKey>,
 }
 
 impl Draft {
     /// The declaration of a column, made where there is none.
     fn field(&mut self, column: &str, span: Span) -> &mut FieldDeclaration {
-        let at = self.fields.iter().position(|field| field.column.as_deref() == Some(column));
+        let at = self.fields.iter().position(|field| field.name.as_deref() == Some(column));
         let at = at.unwrap_or_else(|| {
             self.fields.push(FieldDeclaration {
                 name: Some(column.to_owned()),
-                column: Some(column.to_owned()),
                 span: Some(span),
                 ..FieldDeclaration::default()
             });
@@ -105,7 +105,10 @@ pub(super) fn models<'p>(
         diagnostics,
     };
     classes.read();
-    let models = (0..classes.known.len()).map(|at| classes.model(at)).collect();
+    let parents: Vec<Option<usize>> =
+        (0..classes.known.len()).map(|at| classes.told_parent(at)).collect();
+    let models =
+        parents.into_iter().enumerate().map(|(at, parent)| classes.model(at, parent)).collect();
     (models, classes.enums, classes.diagnostics)
 }
 
@@ -313,8 +316,30 @@ impl<'p> Classes<'_, 'p> {
         format!("{module}.{name}")
     }
 
-    fn model(&mut self, at: usize) -> Model {
-        let draft = std::mem::take(&mut self.drafts[at]);
+    /// The class that a class extends, but for those that say nothing: every project has one.
+    fn told_parent(&self, at: usize) -> Option<usize> {
+        self.lineage(at).skip(1).find(|above| {
+            let draft = &self.drafts[*above];
+            !self.known[*above].is_abstract
+                || !draft.fields.is_empty()
+                || !draft.relations.is_empty()
+                || !draft.inverses.is_empty()
+                || !draft.removed.is_empty()
+        })
+    }
+
+    fn model(&mut self, at: usize, parent: Option<usize>) -> Model {
+        let mut draft = std::mem::take(&mut self.drafts[at]);
+        // The table has the order of the columns, whatever is said first of them.
+        let made = self.made(at);
+        let place = |field: &FieldDeclaration| {
+            let is_it = |column: &crate::schema::Field| Some(&column.column) == field.name.as_ref();
+            made.and_then(|made| made.fields.iter().position(is_it))
+        };
+        draft.fields.sort_by_key(|field| place(field).unwrap_or(usize::MAX));
+        // Each side says its own name.
+        draft.relations.iter_mut().for_each(|relation| relation.inverse = InverseName::Silent);
+        draft.relations.sort_by_key(|relation| relation.kind == RelationKind::ManyToMany);
         let known = &self.known[at];
         let root = self.root(at);
         let form = match (known.is_abstract, root == at) {
@@ -322,7 +347,6 @@ impl<'p> Classes<'_, 'p> {
             (false, true) => Form::Concrete,
             (false, false) => Form::SameTable,
         };
-        let parent = known.parent.as_ref().and_then(|name| self.class(name));
         let (module, name) = self.parted(&known.name);
         let table = self.table(at);
         let (namespace, bare) = match table.split_once('.') {
@@ -346,9 +370,24 @@ impl<'p> Classes<'_, 'p> {
             namespace,
             key: key.and_then(Value::as_texts),
             attributes: fields.chain(relations).chain(inverses).chain(removed).collect(),
+            label: self.label(at),
+            order: Some(draft.order).filter(|order| !order.is_empty()),
             span: Some(known.span),
             ..Model::default()
         }
+    }
+
+    /// The attribute that a record is shown by: what `to_s` gives.
+    fn label(&self, at: usize) -> Option<String> {
+        let class = &self.known[at].name;
+        let (_, _, method) = self.program.method(class, "to_s")?;
+        let last = method.statements.last()?;
+        let shown = match last.call() {
+            Some(call) => call.callee_name(),
+            None => last.name()?,
+        };
+        let shown = shown.strip_suffix(".to_s").unwrap_or(shown);
+        crate::quoting::is_identifier(shown).then(|| shown.to_owned())
     }
 
     /// Names what a class says that is not read.
