@@ -64,16 +64,6 @@ impl Bracket {
         if self.since(5, 1) { "gen_random_uuid()" } else { "uuid_generate_v4()" }
     }
 
-    /// Whether a column that a table has already is refused (else the last one counts).
-    pub(crate) fn refuses_columns_twice(self) -> bool {
-        self.since(6, 0)
-    }
-
-    /// Whether options that nothing knows are refused (else they are passed over).
-    pub(crate) fn refuses_unknown_options(self) -> bool {
-        self.since(7, 1)
-    }
-
     /// Whether an index is called after its table alone, and not after the named schema, too.
     pub(crate) fn names_without_schema(self) -> bool {
         self.since(7, 1)
@@ -102,8 +92,6 @@ mod tests {
             ),
             (|bracket| format!("{:?}", bracket.digits_of_datetime()), "6.1 None, 7.0 Some(6)"),
             (|bracket| bracket.names_polymorphic_shortly().to_string(), "6.0 false, 6.1 true"),
-            (|bracket| bracket.refuses_columns_twice().to_string(), "5.2 false, 6.0 true"),
-            (|bracket| bracket.refuses_unknown_options().to_string(), "7.0 false, 7.1 true"),
             (
                 |bracket| bracket.identifier().to_owned(),
                 "5.0 uuid_generate_v4(), 5.1 gen_random_uuid()",

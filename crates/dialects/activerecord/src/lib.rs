@@ -1,8 +1,6 @@
 //! ActiveRecord: models over the tables that migrations make. Seen of releases 6.1.7.10 to 8.1.4 on
 //! PostgreSQL 17, MariaDB 11.8, MySQL 9.7 and SQLite 3.
 
-#![allow(dead_code)]
-
 mod bracket;
 mod codes;
 mod conventions;

@@ -170,13 +170,7 @@ fn take<T>(list: &mut Vec<T>, wanted: impl Fn(&T) -> bool) -> bool {
 }
 
 fn is_plain(index: &Index) -> bool {
-    index.named_by != NamedBy::Author
-        && !index.unique
-        && index.condition.is_none()
-        && index.method.is_none()
-        && index.include.is_empty()
-        && index.extras.is_empty()
-        && index.parts.iter().all(crate::schema::IndexPart::is_plain)
+    index.named_by != NamedBy::Author && !index.unique && index.is_over_columns_alone()
 }
 
 /// The parent in whose table the class stands.

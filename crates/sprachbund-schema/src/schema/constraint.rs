@@ -140,6 +140,16 @@ pub struct Index {
 }
 
 impl Index {
+    /// Whether it is over columns as they are, and nothing more is said of it but a name and that
+    /// it is unique.
+    pub fn is_over_columns_alone(&self) -> bool {
+        self.condition.is_none()
+            && self.method.is_none()
+            && self.include.is_empty()
+            && self.extras.is_empty()
+            && self.parts.iter().all(IndexPart::is_plain)
+    }
+
     /// A plain index over `columns`.
     pub fn over(columns: &[String], origin: Origin) -> Self {
         Index {

@@ -205,10 +205,13 @@ impl<'s> Printer<'s> {
         }
         options.extend(column::said(field, self.schema, self.database));
         let over = indexes.iter().position(|index| {
-            index.plain_columns() == own && is_plain(index) && {
-                let name = self.index_name(entity, &[&field.column]);
-                said_name(index.named_by, &index.name).is_none_or(|said| *said == name)
-            }
+            index.plain_columns() == own
+                && index.is_over_columns_alone()
+                && !index.nulls_not_distinct
+                && {
+                    let name = self.index_name(entity, &[&field.column]);
+                    said_name(index.named_by, &index.name).is_none_or(|said| *said == name)
+                }
         });
         match over {
             Some(at) if indexes[at].unique => {
@@ -414,15 +417,6 @@ fn deferrable(deferrable: Option<Deferrable>) -> Option<String> {
         Deferrable::InitiallyDeferred => "deferrable: :deferred".into(),
         Deferrable::InitiallyImmediate => "deferrable: :immediate".into(),
     })
-}
-
-/// An index over columns with nothing more said of it.
-fn is_plain(index: &Index) -> bool {
-    index.condition.is_none()
-        && index.method.is_none()
-        && index.include.is_empty()
-        && !index.nulls_not_distinct
-        && index.parts.iter().all(crate::schema::IndexPart::is_plain)
 }
 
 /// An exclusion constraint, all of it as the server says it, but the method that it goes by.

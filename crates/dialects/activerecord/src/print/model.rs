@@ -1,14 +1,15 @@
 //! One class.
 
-use std::collections::{BTreeSet, HashMap};
+use std::collections::HashMap;
 
 use super::{BASE, association, validation};
 use crate::declaration::{Attribute, Declarations, FieldDeclaration, Form, Model};
+use crate::dialect::release::at_least;
 use crate::dialect::source_text::SourceText;
 use crate::dialect::{Conventions, PrintedFile};
 use crate::inflection::Inflections;
 use crate::quoting::ruby;
-use crate::schema::{Default_, EnumType, Function, OrderKey, Purpose, Schema};
+use crate::schema::{Default_, EnumMember, EnumType, Function, OrderKey, Purpose, Schema};
 
 /// The files of all classes.
 pub(super) fn print(declarations: &Declarations, conventions: &Conventions) -> Vec<PrintedFile> {
@@ -176,7 +177,8 @@ impl<'d> Project<'d> {
     }
 
     /// Times that the framework fills in have names of its own: other columns get them as second
-    /// names, and columns that only happen to have them are left alone.
+    /// names, and columns that only happen to have them are left alone. Seen of 6.1.7.10 and 7.2.2:
+    /// what has `updated_at` for a second name is set at each change.
     fn times(&self, model: &Model) -> Vec<String> {
         let mut lines = Vec::new();
         let kept = [Purpose::CreationTime, Purpose::UpdateTime];
@@ -203,18 +205,29 @@ impl<'d> Project<'d> {
 
     fn attributes(&self, model: &Model) -> Vec<String> {
         let mut lines = Vec::new();
-        let mut taken = BTreeSet::new();
         for field in fields(model) {
             let column = column_of(field);
             let chosen = field.choices.as_deref().and_then(|name| self.enumeration(name));
             if let Some(known) = chosen {
-                lines.push(enumeration(column, known, &mut taken));
+                lines.push(self.enumerated(column, known));
             }
             if let Some(default) = field.application_default.as_deref().and_then(application) {
                 lines.push(format!("attribute {}, default: {default}", ruby::symbol(column)));
             }
         }
         lines
+    }
+
+    /// `enum :side, { port: "port", starboard: "starboard" }`, with a prefix, so that no value is
+    /// taken for a method of the class. 6.1.7.10 knows the older form alone, 7.2.2 both.
+    fn enumerated(&self, column: &str, known: &EnumType) -> String {
+        let member = |member: &EnumMember| ruby::pair(&member.name, &ruby::literal(&member.value));
+        let members: Vec<String> = known.members.iter().map(member).collect();
+        let members = format!("{{ {} }}", members.join(", "));
+        match at_least(&self.conventions.version, (7, 0)) {
+            true => format!("enum {}, {members}, prefix: true", ruby::symbol(column)),
+            false => format!("enum {}, _prefix: true", ruby::pair(column, &members)),
+        }
     }
 
     /// Which rows are there, and in which order.
@@ -259,18 +272,6 @@ pub(super) fn fields(model: &Model) -> impl Iterator<Item = &FieldDeclaration> {
 /// The column of an attribute.
 pub(super) fn column_of(field: &FieldDeclaration) -> &str {
     field.column.as_deref().or(field.name.as_deref()).unwrap_or_default()
-}
-
-/// `enum :side, { port: "port", starboard: "starboard" }`, with a prefix, so that no value is taken
-/// for a method of the class.
-fn enumeration(column: &str, known: &EnumType, taken: &mut BTreeSet<String>) -> String {
-    taken.insert(column.to_owned());
-    let members: Vec<String> = known
-        .members
-        .iter()
-        .map(|member| ruby::pair(&member.name, &ruby::literal(&member.value)))
-        .collect();
-    format!("enum {}, {{ {} }}, prefix: true", ruby::symbol(column), members.join(", "))
 }
 
 /// What the application fills in, as code; `None` where it is code of another language.

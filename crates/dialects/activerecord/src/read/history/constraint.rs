@@ -17,10 +17,7 @@ impl<'p> Steps<'_, 'p> {
         options: &mut Arguments<'p>,
         span: Span,
     ) -> Option<CheckDeclaration> {
-        let Some(text) = options.first().cloned().and_then(|text| self.sql_of(run, &text)) else {
-            self.unread(span, "what it checks is not known");
-            return None;
-        };
+        let text = self.first_sql(run, options, "what it checks is not known", span)?;
         let name = options.take("name").and_then(|name| name.as_text()).map(String::from);
         options.take("validate");
         Some(CheckDeclaration {
@@ -39,10 +36,7 @@ impl<'p> Steps<'_, 'p> {
         options: &mut Arguments<'p>,
         span: Span,
     ) -> Option<CheckDeclaration> {
-        let Some(text) = options.first().cloned().and_then(|text| self.sql_of(run, &text)) else {
-            self.unread(span, "what it excludes is not known");
-            return None;
-        };
+        let text = self.first_sql(run, options, "what it excludes is not known", span)?;
         let name = options.take("name").and_then(|name| name.as_text()).map(String::from);
         let using = options.take("using").and_then(|using| using.as_text());
         let condition = options.take("where").and_then(|text| self.sql_of(run, &text));
@@ -67,6 +61,21 @@ impl<'p> Steps<'_, 'p> {
             extras: Default::default(),
             span: Some(span),
         })
+    }
+
+    /// The SQL that a constraint begins with; where it is not known, that is said.
+    fn first_sql(
+        &mut self,
+        run: &mut Run<'_, 'p>,
+        options: &Arguments<'p>,
+        unknown: &str,
+        span: Span,
+    ) -> Option<String> {
+        let text = options.first().cloned().and_then(|text| self.sql_of(run, &text));
+        if text.is_none() {
+            self.unread(span, unknown);
+        }
+        text
     }
 
     /// Remembers a name that the framework gives.

@@ -3,7 +3,7 @@
 use std::collections::HashSet;
 
 use crate::names;
-use crate::schema::{Database, Entity, Index, IndexPart, NamedBy, Schema, Unique, UniqueAs};
+use crate::schema::{Database, Entity, Index, NamedBy, Schema, Unique, UniqueAs};
 
 /// Tables with the names of checks and exclusions that were given there.
 pub(super) type Given = HashSet<(String, String)>;
@@ -46,13 +46,7 @@ pub(super) fn unsay(
 /// Where nothing else keeps values unique, an index that does so over plain columns is all that
 /// can be meant.
 fn uniques(entity: &mut Entity) {
-    let plain = |index: &mut Index| {
-        index.unique
-            && index.condition.is_none()
-            && index.method.is_none()
-            && index.include.is_empty()
-            && index.parts.iter().all(IndexPart::is_plain)
-    };
+    let plain = |index: &mut Index| index.unique && index.is_over_columns_alone();
     let found: Vec<Index> = entity.indexes.extract_if(.., plain).collect();
     entity.uniques.extend(found.into_iter().map(|index| Unique {
         columns: index.plain_columns(),
