@@ -72,7 +72,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             enforced: true,
             indexed: false,
             one_to_one_unique: false,
-            kind_by_uniqueness: false,
+            kind_by_uniqueness: true,
             deferrable: None,
         },
         delete: DeleteActions {
@@ -83,8 +83,7 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
             null_on_required: true,
         },
         indexes: Indexes {
-            unique_as_index: database != Database::PostgreSql
-                || !at_least(&settings.release(&super::DIALECT), (7, 1)),
+            unique_as_index: uniques_are_indexes(settings),
             unique_pair_as: UniqueAs::Constraint,
             unbounded: true,
             text_pattern: false,
@@ -93,6 +92,12 @@ pub(super) fn conventions(settings: &Settings) -> Conventions {
         times: Times { actor: Actor::Application, update_stored: false, kept_digits: Some(6) },
         checks: Checks { json: false },
     }
+}
+
+/// Unique constraints came with 7.1, for PostgreSQL.
+fn uniques_are_indexes(settings: &Settings) -> bool {
+    let release = settings.release(&super::DIALECT);
+    settings.database() != Database::PostgreSql || !at_least(&release, (7, 1))
 }
 
 /// Where each thing is declared.
@@ -181,6 +186,7 @@ const SINCE: &[(Feature, (u32, u32), &[Database])] = &[
     (Feature::StoredGenerated, (7, 2), &[Database::Sqlite]),
     (Feature::VirtualGenerated, (8, 1), &[Database::PostgreSql]),
     (Feature::VirtualGenerated, (7, 2), &[Database::Sqlite]),
+    (Feature::DescendingIndex, (8, 0), &[Database::MariaDb]),
     (Feature::CompositeReference, (7, 2), &[]),
     (Feature::Namespace, (7, 2), &[Database::PostgreSql]),
 ];
@@ -192,7 +198,9 @@ pub(super) fn capabilities(settings: &Settings) -> Capabilities {
         (on.is_empty() || on.contains(&database)) && !at_least(&release, *since)
     };
     let later = SINCE.iter().filter(too_new).map(|(feature, ..)| *feature);
-    let missing: Vec<Feature> = NEVER.iter().copied().chain(later).collect();
+    // Where everything unique is kept so by an index, there is one word for both.
+    let one_word = uniques_are_indexes(settings).then_some(Feature::UniqueIndex);
+    let missing: Vec<Feature> = NEVER.iter().copied().chain(later).chain(one_word).collect();
     let mut can = Capabilities::all_but(&missing).on(settings.server());
     can.index_methods = match database {
         Database::PostgreSql => &["hash", "gin", "gist", "spgist", "brin"],

@@ -1,9 +1,11 @@
 //! A column as a method of its table, with the options that say the rest.
 
+use serde_json::Value;
+
 use crate::bracket::Bracket;
 use crate::history::sql;
 use crate::quoting::ruby;
-use crate::schema::{Database, Default_, Field, Schema, Type, enum_name};
+use crate::schema::{Database, Default_, Field, Schema, Type, enum_name, plain_decimal};
 use crate::types::{self, Sized};
 
 /// What columns are written for.
@@ -237,7 +239,11 @@ fn default(field: &Field, value: &Default_, schema: &Schema, database: Database)
     let long = matches!(field.r#type, Type::Text | Type::CaseFoldedText | Type::Binary(None))
         || field.r#type.is_json();
     let as_sql = database.server().statements.long_defaults_as_expressions && long;
+    let is_decimal = matches!(field.r#type, Type::Numeric { .. });
     match value {
+        Default_::Literal(Value::String(digits)) if is_decimal => {
+            ruby::text(&plain_decimal(digits).unwrap_or_else(|| digits.clone()))
+        }
         Default_::Literal(constant) if !as_sql => ruby::literal(constant),
         value => {
             let mut text = sql::default_of(field, value, schema, database);

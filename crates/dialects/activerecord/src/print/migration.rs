@@ -4,6 +4,7 @@ use std::collections::BTreeSet;
 
 use super::column::{self, Column, Target};
 use crate::bracket::Bracket;
+use crate::dialect::release::at_least;
 use crate::dialect::source_text::SourceText;
 use crate::dialect::{Conventions, PrintedFile};
 use crate::inflection::Inflections;
@@ -124,8 +125,9 @@ impl<'s> Printer<'s> {
             out.gap();
         }
         constraints.iter().for_each(|line| out.line(6, line));
-        let (now, then): (Vec<_>, Vec<_>) =
-            keys.into_iter().partition(|key| made.contains(&key.references.address()));
+        let (now, then): (Vec<_>, Vec<_>) = keys
+            .into_iter()
+            .partition(|key| made.contains(&key.references.address()) && self.inside(key));
         for key in now {
             out.line(6, &format!("t.foreign_key {}", self.foreign_key(entity, key).join(", ")));
         }
@@ -188,6 +190,7 @@ impl<'s> Printer<'s> {
         let own = std::slice::from_ref(&field.column);
         let at = keys.iter().position(|key| {
             key.columns == own
+                && self.inside(key)
                 && made.contains(&key.references.address())
                 && key.references.columns == ["id"]
         })?;
@@ -242,6 +245,12 @@ impl<'s> Printer<'s> {
     /// The name that an index over columns gets where none is given.
     fn index_name(&self, entity: &Entity, columns: &[&str]) -> String {
         names::of_index(&entity.table, columns, self.database)
+    }
+
+    /// Whether all of a key can be said inside its table: 7.0.10 does not say there when it is
+    /// checked.
+    fn inside(&self, key: &ForeignKey) -> bool {
+        key.deferrable.is_none() || at_least(&self.conventions.version, (7, 1))
     }
 
     fn constraints(&self, entity: &Entity, indexes: &[&Index]) -> Vec<String> {

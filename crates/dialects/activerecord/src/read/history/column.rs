@@ -5,7 +5,7 @@ use super::{Steps, written};
 use crate::declaration::{FieldDeclaration, Spelling};
 use crate::dialect::release::at_least;
 use crate::dialect::type_table::spell;
-use crate::schema::{Database, Default_, Field, Generated, Identity, Type};
+use crate::schema::{Database, Default_, Field, Generated, Identity, Type, plain_decimal};
 use crate::source::Span;
 use crate::types::{self, Sized};
 
@@ -236,9 +236,13 @@ impl<'p> Steps<'_, 'p> {
                 let text = number.to_string();
                 return Some(Box::new(Default_::parse_sql(&text, self.database)));
             }
-            ("decimal", Json::String(text)) if text.parse::<f64>().is_ok() => {
-                return Some(Box::new(Default_::parse_sql(&text, self.database)));
-            }
+            ("decimal", Json::String(text)) => match plain_decimal(&text) {
+                Some(number) => Json::String(number),
+                None if text.parse::<f64>().is_ok() => {
+                    return Some(Box::new(Default_::parse_sql(&text, self.database)));
+                }
+                None => Json::String(text),
+            },
             ("integer" | "bigint", Json::Bool(value)) => Json::from(i32::from(value)),
             // A text is encoded once more.
             (_, Json::String(text)) if spelling.element.is_some() && text == "{}" => {

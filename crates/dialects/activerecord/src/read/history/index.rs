@@ -32,8 +32,6 @@ impl<'p> Steps<'_, 'p> {
         options: &mut Arguments<'p>,
         span: Span,
     ) -> Option<IndexDeclaration> {
-        let is_plain =
-            |column: &str| column.chars().all(|letter| letter.is_alphanumeric() || letter == '_');
         // What is listed, or comes with a reference, is columns, whatever they are called.
         let is_text = matches!(options.first(), Some(Value::Text(_)));
         let expression = match columns {
@@ -41,6 +39,7 @@ impl<'p> Steps<'_, 'p> {
             _ => None,
         };
         let name = options.take("name").and_then(|name| name.as_text()).map(String::from);
+        let named = name.is_some();
         let name = name.unwrap_or_else(|| match &expression {
             Some(text) => {
                 let words: Vec<&str> = text
@@ -51,11 +50,14 @@ impl<'p> Steps<'_, 'p> {
             }
             None => self.index_name(table, columns),
         });
+        if expression.is_some() && !named {
+            self.given.insert((addressed(table), name.clone()));
+        }
         let ordered = self.database != Database::MariaDb || self.since(8, 0);
         let order = options.take("order").filter(|_| ordered);
         let classes = options.take("opclass");
         let parts = match &expression {
-            Some(text) => Self::expression_parts(text),
+            Some(text) => expression_parts(text),
             None => columns
                 .iter()
                 .map(|column| IndexPartDeclaration {
@@ -94,32 +96,6 @@ impl<'p> Steps<'_, 'p> {
             extras: Default::default(),
             span: Some(span),
         })
-    }
-
-    /// Keys of an index that are given as SQL: each between commas that stand in no brackets.
-    fn expression_parts(text: &str) -> Vec<IndexPartDeclaration> {
-        let mut parts = Vec::new();
-        let (mut depth, mut from, mut quoted) = (0, 0, None);
-        let whole = [(text.len(), ',')];
-        for (at, letter) in text.char_indices().chain(whole) {
-            match (quoted, letter) {
-                (Some(quote), letter) if quote == letter => quoted = None,
-                (Some(_), _) if at < text.len() => {}
-                (None, '\'' | '"') => quoted = Some(letter),
-                (None, '(') => depth += 1,
-                (None, ')') => depth -= 1,
-                (_, ',') if depth == 0 => {
-                    let part = unwrapped(text[from..at].trim());
-                    from = at + 1;
-                    parts.push(IndexPartDeclaration {
-                        expression: Some(Box::new(written(part))),
-                        ..IndexPartDeclaration::default()
-                    });
-                }
-                _ => {}
-            }
-        }
-        parts
     }
 
     /// The index that a call means: by its name, its columns, or both.
@@ -227,4 +203,54 @@ fn all_indexes(entity: &Entity) -> Vec<(&str, Vec<String>, bool)> {
         .iter()
         .filter_map(|unique| Some((unique.name.as_deref()?, unique.columns.clone(), true)));
     indexes.chain(uniques).collect()
+}
+
+/// Whether a text can be nothing but the name of a column.
+fn is_plain(text: &str) -> bool {
+    text.chars().all(|letter| letter.is_alphanumeric() || letter == '_')
+}
+
+/// Keys of an index that are given as SQL: each between commas that stand in no brackets.
+fn expression_parts(text: &str) -> Vec<IndexPartDeclaration> {
+    let mut parts = Vec::new();
+    let (mut depth, mut from, mut quoted) = (0, 0, None);
+    let whole = [(text.len(), ',')];
+    for (at, letter) in text.char_indices().chain(whole) {
+        match (quoted, letter) {
+            (Some(quote), letter) if quote == letter => quoted = None,
+            (Some(_), _) if at < text.len() => {}
+            (None, '\'' | '"' | '`') => quoted = Some(letter),
+            (None, '(') => depth += 1,
+            (None, ')') => depth -= 1,
+            (_, ',') if depth == 0 => {
+                parts.push(key_as_sql(&text[from..at]));
+                from = at + 1;
+            }
+            _ => {}
+        }
+    }
+    parts
+}
+
+/// A key of an index that is given as SQL: what it is computed of, its operator class, its order.
+fn key_as_sql(text: &str) -> IndexPartDeclaration {
+    let text = text.trim();
+    let (text, descending) = match text.rsplit_once(char::is_whitespace) {
+        Some((key, order)) if order.eq_ignore_ascii_case("desc") => (key.trim_end(), true),
+        Some((key, order)) if order.eq_ignore_ascii_case("asc") => (key.trim_end(), false),
+        _ => (text, false),
+    };
+    let is_whole = |key: &str| key.ends_with(')') || is_plain(key.trim_matches('"'));
+    let (key, class) = match text.rsplit_once(char::is_whitespace) {
+        Some((key, class)) if is_plain(class) && is_whole(key.trim_end()) => {
+            (key.trim_end(), Some(class.to_owned()))
+        }
+        _ => (text, None),
+    };
+    IndexPartDeclaration {
+        expression: Some(Box::new(written(unwrapped(key)))),
+        descending,
+        operator_class: class,
+        ..IndexPartDeclaration::default()
+    }
 }

@@ -5,7 +5,7 @@ use std::collections::HashSet;
 use crate::names;
 use crate::schema::{Database, Entity, Index, NamedBy, Schema, Unique, UniqueAs};
 
-/// Tables with the names of checks and exclusions that were given there.
+/// Tables with the names of checks, exclusions and indexes on expressions that were given there.
 pub(super) type Given = HashSet<(String, String)>;
 
 /// Takes for unsaid what is called as the framework would call it. What has been called otherwise
@@ -17,12 +17,19 @@ pub(super) fn unsay(
     uniques_are_indexes: bool,
 ) {
     for entity in &mut schema.entities {
-        let table = entity.table.clone();
+        let (table, address) = (entity.table.clone(), entity.address());
         let index_name = |columns: &[&str]| names::of_index(&table, columns, database);
         for index in &mut entity.indexes {
             let columns = index.plain_columns();
             let columns: Vec<&str> = columns.iter().map(AsRef::as_ref).collect();
-            if columns.len() == index.parts.len() && index.name == Some(index_name(&columns)) {
+            let by_itself = match columns.len() == index.parts.len() {
+                true => index.name == Some(index_name(&columns)),
+                false => {
+                    let name = index.name.clone().unwrap_or_default();
+                    given.contains(&(address.clone(), name))
+                }
+            };
+            if by_itself {
                 index.named_by = NamedBy::Framework;
             }
         }

@@ -1,5 +1,7 @@
 //! Associations: the side that owns the columns, the side that leads back, and join tables.
 
+use std::rc::Rc;
+
 use super::super::run::{Arguments, Value};
 use super::{Classes, Macro};
 use crate::declaration::{
@@ -44,8 +46,8 @@ impl<'p> Classes<'_, 'p> {
 
     /// `belongs_to`, and the first side of a `has_and_belongs_to_many`.
     pub(super) fn owning_sides(&mut self, at: usize) {
-        let said = std::mem::take(&mut self.known[at].said);
-        for one in &said {
+        let said = Rc::clone(&self.known[at].said);
+        for one in said.iter() {
             match one.name.as_str() {
                 "belongs_to" => {
                     if let Some(association) = self.association(at, one, false) {
@@ -60,7 +62,6 @@ impl<'p> Classes<'_, 'p> {
                 _ => {}
             }
         }
-        self.known[at].said = said;
     }
 
     fn belongs_to(&mut self, at: usize, association: Association<'p>) {
@@ -195,8 +196,8 @@ impl<'p> Classes<'_, 'p> {
 
     /// `has_many` and `has_one`.
     pub(super) fn other_sides(&mut self, at: usize) {
-        let said = std::mem::take(&mut self.known[at].said);
-        for one in &said {
+        let said = Rc::clone(&self.known[at].said);
+        for one in said.iter() {
             let many = match one.name.as_str() {
                 "has_many" => true,
                 "has_one" => false,
@@ -211,7 +212,6 @@ impl<'p> Classes<'_, 'p> {
                 self.leads_back(at, association, many);
             }
         }
-        self.known[at].said = said;
     }
 
     fn leads_back(&mut self, at: usize, association: Association<'p>, many: bool) {
@@ -225,13 +225,7 @@ impl<'p> Classes<'_, 'p> {
             .unwrap_or_else(|| vec![format!("{}_id", self.words.underscored(last))]);
         let own = self.id(self.root(at));
         let over = |relation: &RelationDeclaration| {
-            let silent = || format!("{}_id", relation.name.as_deref().unwrap_or_default());
-            let named = relation.join_columns.iter().filter_map(|join| join.name.clone());
-            let mut named: Vec<String> = named.collect();
-            if named.is_empty() {
-                named.push(silent());
-            }
-            relation.target == own && named == columns
+            relation.target == own && columns_of(relation) == columns
         };
         let Some(place) = self.drafts[target].relations.iter().position(over) else {
             return self.without_owner(at, target, (name, columns), many, span);
@@ -291,6 +285,16 @@ impl<'p> Classes<'_, 'p> {
             extras: Default::default(),
             span: Some(span),
         });
+    }
+}
+
+/// The columns of a reference.
+pub(super) fn columns_of(relation: &RelationDeclaration) -> Vec<String> {
+    let named = relation.join_columns.iter().filter_map(|join| join.name.clone());
+    let named: Vec<String> = named.collect();
+    match named.as_slice() {
+        [] => vec![format!("{}_id", relation.name.as_deref().unwrap_or_default())],
+        _ => named,
     }
 }
 

@@ -1,5 +1,7 @@
 //! What a class says of single attributes, and what their names mean to the framework.
 
+use std::rc::Rc;
+
 use super::super::run::{Arguments, Block, Value};
 use super::{Classes, Macro};
 use smol_str::SmolStr;
@@ -81,11 +83,10 @@ const TIMES: &[(&str, Purpose)] = &[
 
 impl<'p> Classes<'_, 'p> {
     pub(super) fn attributes(&mut self, at: usize) {
-        let said = std::mem::take(&mut self.known[at].said);
-        for one in &said {
+        let said = Rc::clone(&self.known[at].said);
+        for one in said.iter() {
             self.attribute(at, one);
         }
-        self.known[at].said = said;
         if self.root(at) == at && !self.known[at].is_abstract {
             self.by_name(at);
         }
@@ -225,7 +226,7 @@ impl<'p> Classes<'_, 'p> {
 impl Classes<'_, '_> {
     /// The column that a name stands for: its own, or the one that it is a second name of.
     fn second_name(&self, at: usize, name: &str) -> SmolStr {
-        let aliases = self.lineage(at).flat_map(|class| &self.known[class].said);
+        let aliases = self.lineage(at).flat_map(|class| self.known[class].said.iter());
         let mut aliases = aliases.filter(|said| said.name == "alias_attribute");
         aliases
             .find_map(|said| {

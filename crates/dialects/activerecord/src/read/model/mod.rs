@@ -7,6 +7,7 @@ mod enumeration;
 mod validation;
 
 use std::collections::HashMap;
+use std::rc::Rc;
 
 use smol_str::SmolStr;
 
@@ -22,6 +23,7 @@ use crate::history::Tables;
 use crate::schema::{Entity, EnumType, OrderKey, RelationKind};
 use crate::source::Span;
 
+use association::columns_of;
 use body::{Body, Macro};
 
 /// The class that all of them come from.
@@ -35,7 +37,7 @@ pub(super) struct Known<'p> {
     /// The class that it extends, where that is a model, too.
     parent: Option<SmolStr>,
     is_abstract: bool,
-    said: Vec<Macro<'p>>,
+    said: Rc<[Macro<'p>]>,
 }
 
 /// What is put together of a class.
@@ -130,7 +132,7 @@ fn known<'p>(run: &mut Run<'_, 'p>) -> Vec<Known<'p>> {
             continue;
         }
         let opened = program.opened(&class.name);
-        let said = Body::of(run, opened, &class.name).said;
+        let said: Rc<[Macro<'_>]> = Body::of(run, opened, &class.name).said.into();
         let parent = opened.iter().find_map(|(_, class)| class.bases.first());
         let parent = parent
             .and_then(super::program::base_name)
@@ -337,6 +339,14 @@ impl<'p> Classes<'_, 'p> {
             made.and_then(|made| made.fields.iter().position(is_it))
         };
         draft.fields.sort_by_key(|field| place(field).unwrap_or(usize::MAX));
+        // No side leads back: a column whose values are unique refers to one row from one row.
+        for relation in &mut draft.relations {
+            let alone = relation.kind == RelationKind::ManyToOne
+                && !matches!(relation.inverse, InverseName::Named(_));
+            if alone && made.is_some_and(|made| made.is_unique(&columns_of(relation))) {
+                relation.kind = RelationKind::OneToOne;
+            }
+        }
         // Each side says its own name.
         draft.relations.iter_mut().for_each(|relation| relation.inverse = InverseName::Silent);
         draft.relations.sort_by_key(|relation| relation.kind == RelationKind::ManyToMany);

@@ -1,5 +1,7 @@
 //! What input must be like.
 
+use std::rc::Rc;
+
 use serde_json::Value as Json;
 use smol_str::SmolStr;
 
@@ -40,8 +42,8 @@ const BOUNDS: &[(&str, &str, &str)] = &[
 
 impl<'p> Classes<'_, 'p> {
     pub(super) fn validations(&mut self, at: usize) {
-        let said = std::mem::take(&mut self.known[at].said);
-        for one in &said {
+        let said = Rc::clone(&self.known[at].said);
+        for one in said.iter() {
             let name = one.name.as_str();
             let mut given = one.arguments.clone();
             given.unfold();
@@ -59,7 +61,6 @@ impl<'p> Classes<'_, 'p> {
                 self.validates(at, given, one.span);
             }
         }
-        self.known[at].said = said;
     }
 
     fn validates(&mut self, at: usize, given: Arguments<'p>, span: Span) {
