@@ -32,7 +32,7 @@ const FIELDS: &[(&str, &[&str])] = &[
         "a Decimal @default(1.50) @db.Decimal(9, 2)",
         &[
             "t, column a, type = \"numeric(9,2)\"",
-            "t, column a, default in the database = {\"literal\":\"1.50\"}",
+            "t, column a, default in the database = {\"literal\":\"1.5\"}",
         ],
     ),
     (

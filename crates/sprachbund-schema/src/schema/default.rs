@@ -56,7 +56,66 @@ impl Default_ {
         let expression = Expression::parse_sql_of(text, database);
         match expression.tree {
             Some(Tree::Literal(value)) => Default_::Literal(value),
+            // A number of more digits than a number keeps here; its column says what it is.
+            None if plain_decimal(text.trim()).is_some() => Default_::Literal(text.trim().into()),
             _ => Default_::Expression(Box::new(expression)),
+        }
+    }
+}
+
+/// A decimal number without the zeros that say nothing: `7.50` is `7.5`, `-0.0` is `0`; `None` for
+/// what is no decimal number, one with an exponent among them.
+pub fn plain_decimal(text: &str) -> Option<String> {
+    let (sign, digits) = match text.strip_prefix('-') {
+        Some(digits) => ("-", digits),
+        None => ("", text.strip_prefix('+').unwrap_or(text)),
+    };
+    let (whole, fraction) = digits.split_once('.').unwrap_or((digits, ""));
+    let is_digits = |part: &str| part.bytes().all(|byte| byte.is_ascii_digit());
+    if whole.is_empty() && fraction.is_empty() || !is_digits(whole) || !is_digits(fraction) {
+        return None;
+    }
+    let (whole, fraction) = (whole.trim_start_matches('0'), fraction.trim_end_matches('0'));
+    Some(match (whole, fraction) {
+        ("", "") => "0".to_owned(),
+        (whole, "") => format!("{sign}{whole}"),
+        ("", fraction) => format!("{sign}0.{fraction}"),
+        (whole, fraction) => format!("{sign}{whole}.{fraction}"),
+    })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn decimals_lose_only_what_says_nothing() {
+        for (text, expected) in [
+            ("7.50", Some("7.5")),
+            ("-007.0", Some("-7")),
+            ("-0.00", Some("0")),
+            (".5", Some("0.5")),
+            ("100", Some("100")),
+            ("12345678901234567890.123450", Some("12345678901234567890.12345")),
+            ("+1", Some("1")),
+            (".", None),
+            ("1e3", None),
+            ("1_000", None),
+            ("", None),
+        ] {
+            assert_eq!(plain_decimal(text).as_deref(), expected, "{text}");
+        }
+    }
+
+    #[test]
+    fn a_number_with_more_digits_than_a_double_holds_stays_its_own_text() {
+        for text in ["12345678901234567.89", "0.1234567890123456789"] {
+            let read = Default_::parse_sql(text, Database::PostgreSql);
+            assert_eq!(read, Default_::Literal(text.into()));
+        }
+        for (text, expected) in [("7.50", 7.5.into()), ("9223372036854775807", i64::MAX.into())] {
+            let read = Default_::parse_sql(text, Database::PostgreSql);
+            assert_eq!(read, Default_::Literal(expected));
         }
     }
 }

@@ -17,6 +17,7 @@ use sqlparser::keywords::Keyword;
 use sqlparser::parser::Parser;
 use sqlparser::tokenizer::{Token, TokenWithSpan, Tokenizer, TokenizerError};
 
+use super::default::plain_decimal;
 use super::expression::Tree;
 use crate::schema::Database;
 use crate::server::Backslash;
@@ -347,9 +348,17 @@ fn negate(negated: bool, tree: Tree) -> Tree {
     if negated { Tree::Not(Box::new(tree)) } else { tree }
 }
 
+/// A number, unless it would be rounded: a double keeps fifteen digits of any.
+fn number(text: &str) -> Option<Value> {
+    let value: Value = serde_json::from_str(text).ok()?;
+    let digits = plain_decimal(text).unwrap_or_default();
+    let digits = digits.bytes().filter(u8::is_ascii_digit).skip_while(|digit| *digit == b'0');
+    (!value.is_f64() || digits.count() <= 15).then_some(value)
+}
+
 fn literal(value: &ast::Value) -> Option<Value> {
     Some(match value {
-        ast::Value::Number(text, _) => serde_json::from_str(text).ok()?,
+        ast::Value::Number(text, _) => number(text)?,
         ast::Value::SingleQuotedString(text) | ast::Value::EscapedStringLiteral(text) => {
             Value::String(text.clone())
         }

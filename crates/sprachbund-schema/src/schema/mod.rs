@@ -44,6 +44,7 @@ pub use constraint::{
     Action, Check, Deferrable, EnforcedBy, ForeignKey, Index, IndexPart, NamedBy, PrimaryKey,
     References, Unique, UniqueAs,
 };
+pub use default::plain_decimal;
 pub use expression::Expression;
 pub use feature::{FEATURES, Feature};
 pub use implied::{Implied, Part};

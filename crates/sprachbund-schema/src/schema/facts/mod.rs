@@ -12,8 +12,8 @@ use rayon::prelude::*;
 use serde_json::{Value, json};
 
 use super::{
-    Database, Entity, EnumMember, EnumType, Field, ForeignKey, Index, NamedBy, Relation,
-    RelationKind, Schema, Unique,
+    Database, Default_, Entity, EnumMember, EnumType, Field, ForeignKey, Index, NamedBy, Relation,
+    RelationKind, Schema, Type, Unique, plain_decimal,
 };
 
 pub use key::{Aspect, Element, ElementKind, FactKey};
@@ -411,8 +411,8 @@ impl Collector<'_> {
             }),
         );
         put(Aspect::RequiredOnInput, presence_on_input(*required_on_input));
-        put(Aspect::DatabaseDefault, json!(defaults.database));
-        put(Aspect::ApplicationDefault, json!(defaults.application));
+        put(Aspect::DatabaseDefault, default(r#type, defaults.database.as_deref()));
+        put(Aspect::ApplicationDefault, default(r#type, defaults.application.as_deref()));
         put(Aspect::DatabaseUpdate, json!(on_update.database));
         put(Aspect::ApplicationUpdate, json!(on_update.application));
         put(Aspect::Identity, json!(identity));
@@ -511,6 +511,17 @@ fn presence_on_input(required: Option<bool>) -> Value {
 
 fn author_name(named_by: NamedBy, name: &Option<String>) -> Value {
     if named_by == NamedBy::Author { json!(name) } else { Value::Null }
+}
+
+/// A default; of exact decimals the number, however many zeros it is written with.
+fn default(ty: &Type, value: Option<&Default_>) -> Value {
+    match (ty, value) {
+        (Type::Numeric { .. }, Some(Default_::Literal(Value::String(text)))) => {
+            let text = plain_decimal(text).unwrap_or_else(|| text.clone());
+            json!(Default_::Literal(text.into()))
+        }
+        (_, value) => json!(value),
+    }
 }
 
 /// The name of a column's type where a framework chooses it and the server keeps it.
