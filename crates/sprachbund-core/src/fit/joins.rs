@@ -7,7 +7,7 @@ use super::Fitting;
 use super::causes::joins::OfJoin;
 use super::report::Touched;
 use crate::dialect::conventions::JoinKey;
-use crate::dialect::grammar::{JoinNames, JoinTablePlace, ReferencePlace};
+use crate::dialect::grammar::{ColumnPlace, JoinNames, JoinTablePlace, ReferencePlace};
 use crate::dialect::naming::{Case, NamePattern, plural};
 use crate::dialect::{Conventions, Feature};
 use crate::schema::facts::{Aspect, Element, FactKey, relation_element};
@@ -309,8 +309,11 @@ fn give_class(fitting: &mut Fitting, at: usize) {
         .map(|relation| short(&relation.target).to_owned())
         .collect();
     let place = fitting.conventions.grammar.reference;
+    // Where columns live in steps, they are attributes by their own names.
+    let by_column = fitting.conventions.grammar.columns == ColumnPlace::History;
     let dialect = fitting.dialect;
-    let mut taken: HashSet<String> = HashSet::new();
+    let columns = fitting.schema.entities[at].fields.iter().map(|field| field.column.clone());
+    let mut taken: HashSet<String> = columns.filter(|_| by_column).collect();
     let mut taken_there: Vec<HashSet<String>> = targets_of(&fitting.schema.entities, at);
     let case = fitting.language.attribute_case;
     let join = &mut fitting.schema.entities[at];
@@ -343,6 +346,7 @@ fn give_class(fitting: &mut Fitting, at: usize) {
         .iter()
         .map(|field| field.column.clone())
         .filter(|column| match place {
+            _ if by_column => false,
             ReferencePlace::ListedColumns => false,
             ReferencePlace::Relation => of_relation(column),
             ReferencePlace::JoinColumns | ReferencePlace::Column | ReferencePlace::Path => {
@@ -351,7 +355,10 @@ fn give_class(fitting: &mut Fitting, at: usize) {
         })
         .collect();
     for field in join.fields.iter_mut().filter(|field| !carried.contains(&field.column)) {
-        field.name = Some(super::names::member(dialect, &field.column, &mut taken));
+        field.name = Some(match by_column {
+            true => field.column.clone(),
+            false => super::names::member(dialect, &field.column, &mut taken),
+        });
         facts.push((Element::of_field(field), Aspect::Attribute));
     }
     let (key, table) = (fitting.keys.key(join), join.table.clone());
