@@ -168,7 +168,6 @@ const NEVER: &[Feature] = &[
     Feature::NestedArray,
     Feature::SetDefault,
     Feature::SymmetricalRelation,
-    Feature::ThroughFields,
     Feature::Unmanaged,
     Feature::View,
 ];

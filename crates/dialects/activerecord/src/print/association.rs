@@ -141,8 +141,8 @@ fn to_many(project: &Project<'_>, model: &Model, relation: &RelationDeclaration)
     let silent = project.words.camelized(&project.words.singular(name));
     let mut parts = vec![ruby::symbol(name)];
     parts.extend(class_name(project, model, &relation.target, &silent));
-    if let Some(through) = &relation.through {
-        return through_class(project, model, relation, through, name);
+    if relation.through.is_some() {
+        return through_class(project, model, relation, &model.id, name);
     }
     let join = &relation.join_table;
     parts.extend(join_options(join.name.as_deref(), join.namespace.as_deref()));
@@ -160,8 +160,8 @@ fn other_many(
 ) -> Option<String> {
     let mut parts = vec![ruby::symbol(&inverse.name)];
     parts.extend(class_name(project, model, &inverse.target, silent));
-    if let Some(through) = &relation.through {
-        return through_class(project, model, relation, through, &inverse.name);
+    if relation.through.is_some() {
+        return through_class(project, model, relation, &inverse.target, &inverse.name);
     }
     let join = &relation.join_table;
     parts.extend(join_options(join.name.as_deref(), join.namespace.as_deref()));
@@ -180,14 +180,16 @@ fn columns(own: Option<&str>, other: Option<&str>) -> Vec<String> {
     own.into_iter().chain(other).collect()
 }
 
-/// A many-to-many by way of a class: along that class's own relations.
+/// A many-to-many by way of a class, from the class that owns it or from its target: along that
+/// class's own relations.
 fn through_class(
     project: &Project<'_>,
     model: &Model,
     relation: &RelationDeclaration,
-    through: &str,
+    owner: &str,
     name: &str,
 ) -> Option<String> {
+    let through = relation.through.as_deref()?;
     let join = project.model(through)?;
     let leads = |to: &str| {
         join.attributes.iter().find_map(|attribute| match attribute {
@@ -195,15 +197,23 @@ fn through_class(
             _ => None,
         })
     };
-    let back = model.attributes.iter().find_map(|attribute| match attribute {
-        Attribute::Inverse(inverse) if inverse.target == through => Some(inverse.name.clone()),
+    let (mut back, mut source) = match relation.through_fields.as_slice() {
+        [back, source] => (back.clone(), source.clone()),
+        _ => (leads(owner)?, leads(&relation.target)?),
+    };
+    if relation.name.as_deref() != Some(name) || model.id != owner {
+        std::mem::swap(&mut back, &mut source);
+    }
+    let along = model.attributes.iter().find_map(|attribute| match attribute {
+        Attribute::Inverse(inverse) if inverse.target == through && inverse.owner == back => {
+            Some(inverse.name.clone())
+        }
         _ => None,
     })?;
-    let source = leads(&relation.target)?;
     Some(format!(
         "has_many {}, through: {}, source: {}",
         ruby::symbol(name),
-        ruby::symbol(&back),
+        ruby::symbol(&along),
         ruby::symbol(&source)
     ))
 }

@@ -23,7 +23,7 @@ const DEPENDENT: &[(&str, Action)] = &[
 ];
 
 /// The options of an association and where it leads.
-struct Association<'p> {
+pub(super) struct Association<'p> {
     name: String,
     options: Arguments<'p>,
     target: Option<usize>,
@@ -157,29 +157,19 @@ impl<'p> Classes<'_, 'p> {
             return self.unread(at, &format!("has_and_belongs_to_many :{name}"), span);
         };
         let [table, own, other] = self.join(at, target, &options, &name);
-        let id = self.id(at);
+        let place = |column: &str| {
+            let made = self.tables.get(&table)?;
+            made.fields.iter().position(|field| field.column == column)
+        };
+        let is_first = place(&own) < place(&other);
         // The other class has said it already.
-        let known = self.drafts[target].relations.iter().position(|relation| {
+        let (id, known) = (self.id(at), &self.drafts[target].relations);
+        let known = known.iter().position(|relation| {
             relation.kind == RelationKind::ManyToMany
                 && relation.target == id
                 && relation.join_table.name.as_deref() == Some(&table)
                 && relation.join_table.column.name.as_deref() == Some(&other)
         });
-        let target_id = self.id(target);
-        if let Some(known) = known {
-            let owner = self.drafts[target].relations[known].name.clone().unwrap_or_default();
-            self.drafts[target].relations[known].inverse = InverseName::Named(name.clone());
-            self.drafts[at].inverses.push(InverseDeclaration {
-                name,
-                kind: InverseKind::ManyToMany,
-                target: target_id,
-                owner,
-                columns: Vec::new(),
-                extras: Default::default(),
-                span: Some(span),
-            });
-            return;
-        }
         let column = |name: String| JoinColumn { name: Some(name), ..JoinColumn::default() };
         let relation = RelationDeclaration {
             join_table: JoinTable {
@@ -189,14 +179,52 @@ impl<'p> Classes<'_, 'p> {
                 inverse_column: column(other),
             },
             span: Some(span),
-            ..RelationDeclaration::new(Some(name), RelationKind::ManyToMany, target_id)
+            ..RelationDeclaration::new(Some(name), RelationKind::ManyToMany, self.id(target))
         };
-        self.drafts[at].relations.push(relation);
+        self.goes_both_ways((at, relation), (target, known), is_first);
     }
 
-    /// `has_many` and `has_one`.
+    /// One side of a many-to-many. Where both classes say it, that one has it whose reference comes
+    /// first in between, and the other leads back.
+    fn goes_both_ways(
+        &mut self,
+        (at, mut relation): (usize, RelationDeclaration),
+        (target, known): (usize, Option<usize>),
+        is_first: bool,
+    ) {
+        let Some(known) = known else {
+            return self.drafts[at].relations.push(relation);
+        };
+        let name = |relation: &RelationDeclaration| relation.name.clone().unwrap_or_default();
+        let leading =
+            |name: String, owner: &RelationDeclaration, target: String, span| InverseDeclaration {
+                name,
+                kind: InverseKind::ManyToMany,
+                target,
+                owner: owner.name.clone().unwrap_or_default(),
+                columns: Vec::new(),
+                extras: Default::default(),
+                span,
+            };
+        let (own, other) = (self.id(at), self.id(target));
+        if is_first {
+            let before = self.drafts[target].relations.remove(known);
+            relation.inverse = InverseName::Named(name(&before));
+            let inverse = leading(name(&before), &relation, own, before.span);
+            self.drafts[target].inverses.push(inverse);
+            self.drafts[at].relations.push(relation);
+        } else {
+            let owner = &mut self.drafts[target].relations[known];
+            owner.inverse = InverseName::Named(name(&relation));
+            let inverse = leading(name(&relation), owner, other, relation.span);
+            self.drafts[at].inverses.push(inverse);
+        }
+    }
+
+    /// `has_many` and `has_one`, those by way of another class last.
     pub(super) fn other_sides(&mut self, at: usize) {
         let said = Rc::clone(&self.known[at].said);
+        let mut through = Vec::new();
         for one in said.iter() {
             let many = match one.name.as_str() {
                 "has_many" => true,
@@ -204,14 +232,81 @@ impl<'p> Classes<'_, 'p> {
                 _ => continue,
             };
             let Some(association) = self.association(at, one, many) else { continue };
-            let through = association.options.named("through").is_some();
+            if association.options.named("through").is_some() {
+                through.push(association);
+                continue;
+            }
             let to_any = association.options.named("as").is_some();
             // Of some of the rows only: another one stands for all of them.
             let some_rows = association.options.block.is_some();
-            if !through && !to_any && !some_rows {
+            if !to_any && !some_rows {
                 self.leads_back(at, association, many);
             }
         }
+        self.by_way[at] = through;
+    }
+
+    /// `has_many through:` a class that has a reference to each side.
+    pub(super) fn by_way_of_a_class(&mut self, at: usize) {
+        for association in std::mem::take(&mut self.by_way[at]) {
+            self.through_class(at, association);
+        }
+    }
+
+    /// What leads further than over one class, chooses rows or leads to one of them looks at what
+    /// other relations say.
+    fn through_class(&mut self, at: usize, association: Association<'p>) -> Option<()> {
+        let Association { name, options, span, .. } = association;
+        let text = |option: &str| options.named(option).and_then(Value::as_text);
+        if options.block.is_some() || text("source_type").is_some() || self.root(at) != at {
+            return None;
+        }
+        let along = text("through")?;
+        let along = self.drafts[at].inverses.iter().find(|inverse| inverse.name == along)?;
+        if along.kind != InverseKind::OneToMany || along.owner.is_empty() {
+            return None;
+        }
+        let (through, back) = (along.target.clone(), along.owner.clone());
+        let join = (0..self.known.len()).find(|class| self.id(*class) == through)?;
+        let named = |name: &str| self.reference_of(join, name);
+        let source = text("source");
+        let source = match &source {
+            Some(source) => named(source)?,
+            None => named(&self.words.singular(&name)).or_else(|| named(&name))?,
+        };
+        let owns = |relation: &&RelationDeclaration| relation.kind != RelationKind::ManyToMany;
+        let references: Vec<&RelationDeclaration> =
+            self.drafts[join].relations.iter().filter(owns).collect();
+        let place = |name: &str| {
+            references.iter().position(|relation| relation.name.as_deref() == Some(name))
+        };
+        let target_id = references[place(&source)?].target.clone();
+        let is_first = place(&back)? < place(&source)?;
+        let alone = |id: &str| references.iter().filter(|one| one.target == id).count() == 1;
+        let own = self.id(at);
+        let alone = own != target_id && alone(&own) && alone(&target_id);
+        let fields = [back, source];
+        let target = (0..self.known.len()).find(|class| self.id(*class) == target_id)?;
+        let known = self.drafts[target].relations.iter().position(|relation| {
+            relation.kind == RelationKind::ManyToMany
+                && relation.target == own
+                && relation.through.as_ref() == Some(&through)
+                && (alone || relation.through_fields.iter().rev().eq(&fields))
+        });
+        let relation = RelationDeclaration {
+            through: Some(through),
+            through_fields: if alone { Vec::new() } else { fields.into() },
+            span: Some(span),
+            ..RelationDeclaration::new(Some(name), RelationKind::ManyToMany, target_id)
+        };
+        self.goes_both_ways((at, relation), (target, known), is_first);
+        Some(())
+    }
+
+    /// The name of a reference of a class, where it has one of that name.
+    fn reference_of(&self, at: usize, name: &str) -> Option<String> {
+        let mut names = self.drafts[at].relations.iter().filter_map(|one| one.name.clone());
+        names.find(|known| known == name)
     }
 
     fn leads_back(&mut self, at: usize, association: Association<'p>, many: bool) {
@@ -234,12 +329,16 @@ impl<'p> Classes<'_, 'p> {
         let action = dependent.and_then(|word| {
             DEPENDENT.iter().find(|(known, _)| *known == word).map(|(_, action)| *action)
         });
+        let target_id = self.id(target);
         let relation = &mut self.drafts[target].relations[place];
         let owner = relation.name.clone().unwrap_or_default();
         relation.on_delete = action.or(relation.on_delete);
         // A second one over the same columns is another way to look at the same rows.
         let taken = matches!(&relation.inverse, InverseName::Named(known) if *known != name)
-            || self.drafts[at].inverses.iter().any(|inverse| inverse.owner == owner);
+            || self.drafts[at]
+                .inverses
+                .iter()
+                .any(|inverse| inverse.owner == owner && inverse.target == target_id);
         if taken || self.root(at) != at {
             return;
         }
@@ -248,11 +347,10 @@ impl<'p> Classes<'_, 'p> {
         if !many {
             relation.kind = RelationKind::OneToOne;
         }
-        let target = self.id(target);
         self.drafts[at].inverses.push(InverseDeclaration {
             name,
             kind: if many { InverseKind::OneToMany } else { InverseKind::OneToOne },
-            target,
+            target: target_id,
             owner,
             columns: Vec::new(),
             extras: Default::default(),

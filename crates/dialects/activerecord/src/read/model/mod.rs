@@ -23,7 +23,7 @@ use crate::history::Tables;
 use crate::schema::{Entity, EnumType, OrderKey, RelationKind};
 use crate::source::Span;
 
-use association::columns_of;
+use association::{Association, columns_of};
 use body::{Body, Macro};
 
 /// The class that all of them come from.
@@ -77,6 +77,8 @@ pub(super) struct Classes<'r, 'p> {
     places: HashMap<SmolStr, usize>,
     words: &'r crate::inflection::Inflections,
     drafts: Vec<Draft>,
+    /// What each class says of relations by way of another one.
+    by_way: Vec<Vec<Association<'p>>>,
     enums: Vec<EnumType>,
     diagnostics: Vec<Diagnostic>,
 }
@@ -94,6 +96,7 @@ pub(super) fn models<'p>(
     leave_out_other_databases(program, &mut known, &mut diagnostics);
     let places = known.iter().enumerate().map(|(at, class)| (class.name.clone(), at)).collect();
     let drafts = known.iter().map(|_| Draft::default()).collect();
+    let by_way = known.iter().map(|_| Vec::new()).collect();
     let mut classes = Classes {
         program,
         tables,
@@ -103,6 +106,7 @@ pub(super) fn models<'p>(
         places,
         words: run.words,
         drafts,
+        by_way,
         enums: Vec::new(),
         diagnostics,
     };
@@ -198,6 +202,9 @@ impl<'p> Classes<'_, 'p> {
         }
         for at in 0..self.known.len() {
             self.other_sides(at);
+        }
+        for at in 0..self.known.len() {
+            self.by_way_of_a_class(at);
         }
         for at in 0..self.known.len() {
             self.validations(at);
