@@ -23,7 +23,7 @@ use crate::dialect::conventions::Actor;
 use crate::dialect::grammar::ColumnPlace;
 use crate::history::Tables;
 use crate::schema::{
-    EnforcedBy, Entity, Field, ForeignKey, Part, References, RelationKind, Schema, address,
+    EnforcedBy, Entity, Field, ForeignKey, Part, Purpose, References, RelationKind, Schema, address,
 };
 use crate::source::{Sources, Span};
 
@@ -222,6 +222,9 @@ impl Builder<'_, '_, '_> {
         let field = &mut self.entity.fields[at];
         field.name = declared.name.clone().or(field.name.take());
         field.purpose = declared.purpose.or(field.purpose);
+        if field.purpose == Some(Purpose::DeletionTime) && self.entity.soft_delete.is_none() {
+            self.entity.soft_delete.clone_from(&field.name);
+        }
         let presence = Presence::of(conventions, Carries::Value, field, &key);
         field.required_on_input =
             presence.required_on_input().map(|required| required.fill(declared.required_on_input));
