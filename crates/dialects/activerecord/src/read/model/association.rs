@@ -23,7 +23,7 @@ const DEPENDENT: &[(&str, Action)] = &[
 ];
 
 /// The options of an association and where it leads.
-pub(super) struct Association<'p> {
+struct Association<'p> {
     name: String,
     options: Arguments<'p>,
     target: Option<usize>,
@@ -221,10 +221,9 @@ impl<'p> Classes<'_, 'p> {
         }
     }
 
-    /// `has_many` and `has_one`, those by way of another class last.
+    /// `has_many` and `has_one`, but those by way of another class.
     pub(super) fn other_sides(&mut self, at: usize) {
         let said = Rc::clone(&self.known[at].said);
-        let mut through = Vec::new();
         for one in said.iter() {
             let many = match one.name.as_str() {
                 "has_many" => true,
@@ -232,24 +231,25 @@ impl<'p> Classes<'_, 'p> {
                 _ => continue,
             };
             let Some(association) = self.association(at, one, many) else { continue };
-            if association.options.named("through").is_some() {
-                through.push(association);
-                continue;
-            }
+            let through = association.options.named("through").is_some();
             let to_any = association.options.named("as").is_some();
             // Of some of the rows only: another one stands for all of them.
             let some_rows = association.options.block.is_some();
-            if !to_any && !some_rows {
+            if !through && !to_any && !some_rows {
                 self.leads_back(at, association, many);
             }
         }
-        self.by_way[at] = through;
     }
 
     /// `has_many through:` a class that has a reference to each side.
     pub(super) fn by_way_of_a_class(&mut self, at: usize) {
-        for association in std::mem::take(&mut self.by_way[at]) {
-            self.through_class(at, association);
+        let said = Rc::clone(&self.known[at].said);
+        for one in said.iter().filter(|one| one.name == "has_many") {
+            if let Some(association) = self.association(at, one, true)
+                && association.options.named("through").is_some()
+            {
+                self.through_class(at, association);
+            }
         }
     }
 

@@ -23,7 +23,7 @@ use crate::history::Tables;
 use crate::schema::{Entity, EnumType, OrderKey, RelationKind};
 use crate::source::Span;
 
-use association::{Association, columns_of};
+use association::columns_of;
 use body::{Body, Macro};
 
 /// The class that all of them come from.
@@ -77,8 +77,6 @@ pub(super) struct Classes<'r, 'p> {
     places: HashMap<SmolStr, usize>,
     words: &'r crate::inflection::Inflections,
     drafts: Vec<Draft>,
-    /// What each class says of relations by way of another one.
-    by_way: Vec<Vec<Association<'p>>>,
     enums: Vec<EnumType>,
     diagnostics: Vec<Diagnostic>,
 }
@@ -96,7 +94,6 @@ pub(super) fn models<'p>(
     leave_out_other_databases(program, &mut known, &mut diagnostics);
     let places = known.iter().enumerate().map(|(at, class)| (class.name.clone(), at)).collect();
     let drafts = known.iter().map(|_| Draft::default()).collect();
-    let by_way = known.iter().map(|_| Vec::new()).collect();
     let mut classes = Classes {
         program,
         tables,
@@ -106,7 +103,6 @@ pub(super) fn models<'p>(
         places,
         words: run.words,
         drafts,
-        by_way,
         enums: Vec::new(),
         diagnostics,
     };
